@@ -1,0 +1,94 @@
+"""Reading numbers as people write them, and writing them as people read them."""
+
+import math
+import re
+import unicodedata
+
+from firkin.core.errors import CannotRead
+
+_VULGAR = "¼½¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞"
+_DECIMAL = r"\d+(?:[.,]\d+)*|[.,]\d+"
+_FRACTION = r"\d+\s*[/⁄]\s*\d+"
+
+#: A number at the start of a text: "2 1/4", "2¼", "½", "3,45", ".5", "1/2", "-3".
+NUMBER = re.compile(
+    rf"[-−+]?(?:(?:\d+[\s-]+)?{_FRACTION}|(?:\d+\s*)?[{_VULGAR}]|(?:{_DECIMAL}))", re.ASCII
+)
+
+LARGEST = 1e9
+SMALLEST = 1e-9
+
+
+def read_number(text: str) -> float:
+    """Read one number: decimals with point or comma, fractions, mixed and unicode fractions.
+
+    A comma followed by exactly three digits ("1,500") can mean 1500 or 1.5; it is refused rather
+    than guessed.
+
+    Raises CannotRead for anything else.
+
+    >>> [read_number(t) for t in ("2 1/4", "2¼", "½", "3,45", "1.000,5", "0,125")]
+    [2.25, 2.25, 0.5, 3.45, 1000.5, 0.125]
+    """
+    cleaned = text.strip().replace("\u2044", "/").replace("−", "-")
+    if not cleaned or not NUMBER.fullmatch(cleaned):
+        raise CannotRead(f"“{text.strip()[:40]}” is not a number. Write 2.5, 2,5, 2 1/2 or ½.")
+    sign = -1.0 if cleaned[0] == "-" else 1.0
+    cleaned = cleaned.lstrip("+-").strip()
+    if cleaned[-1] in _VULGAR:
+        value = float(cleaned[:-1].strip() or 0) + unicodedata.numeric(cleaned[-1])
+    elif "/" in cleaned:
+        value = _read_fraction(cleaned)
+    else:
+        value = _read_decimal(cleaned)
+    if value and not SMALLEST <= value <= LARGEST:
+        raise CannotRead(f"{text.strip()[:40]} is outside what a bench can hold.")
+    return sign * value
+
+
+def _read_fraction(text: str) -> float:
+    top, bottom = text.split("/")
+    if int(bottom) == 0:
+        raise CannotRead(f"{text} divides by zero.")
+    whole, *rest = re.split(r"[\s-]+", top.strip())
+    if rest:
+        return int(whole) + int(rest[0]) / int(bottom)
+    return int(whole) / int(bottom)
+
+
+def _read_decimal(text: str) -> float:
+    if len(text) > 24:
+        raise CannotRead("That number has more digits than anyone can measure.")
+    points, commas = text.count("."), text.count(",")
+    if points and commas:
+        decimal = max(".", ",", key=text.rfind)
+        grouping = "," if decimal == "." else "."
+        text = text.replace(grouping, "")
+        if text.count(decimal) > 1:
+            raise CannotRead(f"“{text}” has two decimal marks.")
+        return float(text.replace(",", "."))
+    if points > 1 or commas > 1:
+        if re.fullmatch(r"\d{1,3}(?:([.,])\d{3})(?:\1\d{3})+", text):
+            return float(text.replace(".", "").replace(",", ""))
+        raise CannotRead(f"“{text}” has two decimal marks.")
+    if re.fullmatch(r"[1-9]\d{0,2},\d{3}", text):
+        plain = text.replace(",", "")
+        raise CannotRead(
+            f"“{text}” can be read as {plain} or as {text.replace(',', '.')}. Write it without the comma."
+        )
+    return float(text.replace(",", "."))
+
+
+def figures(value: float, digits: int = 4) -> str:
+    """Write a number with at most ``digits`` significant figures, no exponent, no spare zeros.
+
+    >>> [figures(v) for v in (833.3333, 0.125, 1020.06, 70.0, 0.00012, 15000.4)]
+    ['833.3', '0.125', '1020', '70', '0.00012', '15000']
+    """
+    if value == 0 or not math.isfinite(value):
+        return "0" if value == 0 else "—"
+    places = max(0, digits - 1 - math.floor(math.log10(abs(value))))
+    text = f"{value:.{min(places, 9)}f}"
+    if "." in text:
+        text = text.rstrip("0").rstrip(".")
+    return "0" if text in ("-0", "") else text

@@ -1,0 +1,71 @@
+"""Packing a batch into bottles, with headspace left in each."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from firkin.core.errors import CannotReckon
+
+USUAL_HEADSPACE_PCT = 5.0  # common practice, no source
+
+
+@dataclass(frozen=True, slots=True)
+class Container:
+    """Bottles of one kind on hand: brim volume in mL, and how many."""
+
+    name: str
+    volume_mL: float
+    count: int
+
+
+@dataclass(frozen=True, slots=True)
+class Fill:
+    """How many of one kind to fill, and how far, in mL each."""
+
+    name: str
+    count: int
+    fill_mL: float
+
+
+@dataclass(frozen=True, slots=True)
+class Packing:
+    """The fills, what is left of the batch in mL, and whether bottles ran out."""
+
+    fills: tuple[Fill, ...]
+    left_mL: float
+    short_of_containers: bool
+
+
+def pack(batch_mL: float, containers: Sequence[Container], headspace_pct: float = USUAL_HEADSPACE_PCT) -> Packing:
+    """Fill the largest bottles first, each to its volume less headspace; the last one part full.
+
+    Raises CannotReckon for a batch or a bottle of nothing, or headspace outside 0 to below 100 %.
+
+    >>> pack(1500.0, [Container("flask", 500.0, 2), Container("pocket", 100.0, 10)], 5.0)
+    Packing(fills=(Fill(name='flask', count=2, fill_mL=475.0), Fill(name='pocket', count=5, fill_mL=95.0), \
+Fill(name='pocket', count=1, fill_mL=75.0)), left_mL=0.0, short_of_containers=False)
+    """
+    if batch_mL <= 0:
+        raise CannotReckon("There is nothing to fill.").at("batch")
+    if not 0.0 <= headspace_pct < 100.0:
+        raise CannotReckon("Headspace is from 0 to below 100 %; 5 % is usual.").at("headspace_pct")
+    left = batch_mL
+    fills = []
+    spare: Container | None = None
+    for container in sorted(containers, key=lambda c: -c.volume_mL):
+        if container.volume_mL <= 0 or container.count < 0:
+            raise CannotReckon(
+                f"{container.name}: a bottle needs a volume, and a count of 0 or more."
+            ).at("containers")
+        each = container.volume_mL * (1.0 - headspace_pct / 100.0)
+        full = min(container.count, int(left / each + 1e-9))
+        if full:
+            fills.append(Fill(container.name, full, each))
+            left -= full * each
+        if full < container.count:
+            spare = container  # the smallest bottle still empty; each of them holds the rest
+    if left <= 1e-9 * batch_mL:
+        left = 0.0
+    elif spare is not None:
+        fills.append(Fill(spare.name, 1, left))
+        left = 0.0
+    return Packing(tuple(fills), left, left > 0.0)

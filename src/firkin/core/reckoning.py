@@ -1,0 +1,269 @@
+"""Reckoning a formula: what each line comes to, the total, each active by label and true, verdicts."""
+
+from dataclasses import dataclass
+
+from firkin.core.alcohols import ALCOHOLS
+from firkin.core.catalogue import Material
+from firkin.core.formula import Formula, Line, work_out
+from firkin.core.mixture import Pot
+from firkin.core.rules import SHORT, Verdict, judge, rule_line
+
+SURFACTANTS = "surfactant-matter"
+
+
+@dataclass(frozen=True, slots=True)
+class LineAmount:
+    """One line worked out: mL (loose for dry goods), g, and its shares of the batch in per cent."""
+
+    material: Material
+    volume_mL: float
+    mass_g: float
+    share_v_pct: float
+    share_w_pct: float
+
+
+@dataclass(frozen=True, slots=True)
+class Total:
+    """The batch: mL before and after mixing, g, g/mL, and how much it shrank in per cent."""
+
+    sum_of_volumes_mL: float
+    volume_mL: float
+    mass_g: float
+
+    @property
+    def density(self) -> float:
+        """g/mL."""
+        return self.mass_g / self.volume_mL
+
+    @property
+    def contraction_pct(self) -> float:
+        """Volume lost on mixing, per cent of the sum of volumes."""
+        return 100.0 * (1.0 - self.volume_mL / self.sum_of_volumes_mL)
+
+
+@dataclass(frozen=True, slots=True)
+class Active:
+    """One active of the batch, in per cent on ``basis``.
+
+    ``label`` is label arithmetic, ``true`` counts contraction (the same as label for what is not an
+    alcohol), ``low`` and ``high`` are the worst cases over both and over every uncertainty.
+    """
+
+    active: str
+    name: str
+    basis: str
+    label: float
+    true: float
+    low: float
+    high: float
+    pct_ww: float
+    pct_wv: float
+
+    @property
+    def lower(self) -> float:
+        """The nominal strength a minimum is judged by."""
+        return min(self.label, self.true)
+
+    @property
+    def higher(self) -> float:
+        """The nominal strength a maximum is judged by."""
+        return max(self.label, self.true)
+
+    @property
+    def is_alcohol(self) -> bool:
+        """True for the actives with a true strength of their own."""
+        return self.active in ALCOHOLS
+
+
+@dataclass(frozen=True, slots=True)
+class Reckoning:
+    """Everything computed of a formula."""
+
+    formula: Formula
+    lines: tuple[LineAmount, ...]
+    total: Total
+    actives: tuple[Active, ...]
+    verdicts: tuple[Verdict, ...]
+
+    def active(self, key: str) -> Active | None:
+        """One active by id, if it is in the batch."""
+        return next((active for active in self.actives if active.active == key), None)
+
+
+def reckon(formula: Formula) -> Reckoning:
+    """Reckon a formula: amounts, total, strengths with their worst cases, verdicts.
+
+    Raises CannotReckon as formula.work_out does, and for an unknown rule line.
+
+    >>> from firkin.core.catalogue import find
+    >>> from firkin.core.quantities import read_quantity
+    >>> mix = Formula("Try", (Line(find("ethanol"), read_quantity("2 parts"), find("ethanol").read_strength("95 %")),
+    ...                       Line(find("water"), read_quantity("1 part"))), guidelines=("cdc-alcohol-60",))
+    >>> [round(v, 1) for v in (reckon(mix).actives[0].label, reckon(mix).actives[0].true)]
+    [63.3, 65.1]
+    """
+    pot, masses = work_out(formula)
+    volumes = [pot.line_volume(i, mass) for i, mass in enumerate(masses)]
+    total = Total(sum(volumes), pot.volume(masses), sum(masses))
+    lines = tuple(
+        LineAmount(
+            line.material, volume, mass, 100.0 * volume / total.sum_of_volumes_mL, 100.0 * mass / total.mass_g
+        )
+        for line, volume, mass in zip(formula.lines, volumes, masses, strict=True)
+    )
+    actives = _actives(formula, pot, masses)
+    if formula.has_range:
+        actives = _with_worst_cases(formula, actives)
+    verdicts = tuple(
+        verdict for key in formula.guidelines for verdict in verdicts_against(key, actives)
+    )
+    return Reckoning(formula, lines, total, actives, verdicts)
+
+
+def verdicts_against(guideline: str, actives: tuple[Active, ...]) -> list[Verdict]:
+    """The verdict of each active the rule line speaks of; short at 0 % when none of them is there."""
+    rule = rule_line(guideline)
+    verdicts = []
+    for active in actives:
+        limit = rule.limit_for(active.active)
+        if limit is not None:
+            verdicts.append(judge(guideline, limit, active.lower, active.higher, active.low, active.high))
+    if not verdicts:
+        first = rule.limits[0]
+        minimum = first.minimum or 0.0
+        verdicts.append(Verdict(guideline, first.active, first.minimum, first.maximum, SHORT, -minimum))
+    return verdicts
+
+
+def _actives(formula: Formula, pot: Pot, masses: list[float]) -> tuple[Active, ...]:
+    """Every active in order of first appearance, without the ranges of the stocks."""
+    order: dict[str, list[int]] = {}
+    for i, line in enumerate(formula.lines):
+        material = line.material
+        if material.reports:
+            order.setdefault(material.id, []).append(i)
+        elif "surfactant" in material.roles:
+            order.setdefault(SURFACTANTS, []).append(i)
+    if not order:
+        return ()
+    volumes = [pot.line_volume(i, mass) for i, mass in enumerate(masses)]
+    made_up = formula.topped_up is not None
+    finished = pot.volume(masses)
+    batch = _Batch(
+        formula,
+        pot,
+        masses,
+        volumes,
+        sum(masses),
+        finished if made_up else sum(volumes),
+        pot.volume(masses, 20.0) if formula.temperature != 20.0 else finished,
+        made_up,
+    )
+    return tuple(
+        _alcohol(key, where, batch) if key in ALCOHOLS else _other(key, where, batch)
+        for key, where in order.items()
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class _Batch:
+    formula: Formula
+    pot: Pot
+    masses: list[float]
+    volumes: list[float]
+    mass: float
+    label_volume: float
+    volume_20: float
+    made_up: bool
+
+
+def _alcohol(key: str, where: list[int], batch: _Batch) -> Active:
+    alcohol = ALCOHOLS[key]
+    label_mL = mass = 0.0
+    for i in where:
+        fraction = batch.pot.natures[i].active
+        strength = batch.formula.lines[i].counted_strength
+        if strength is not None and strength.basis == "v/v":
+            label_mL += batch.volumes[i] * strength.fraction
+        else:
+            label_mL += batch.volumes[i] * alcohol.volume_fraction(fraction)
+        mass += batch.masses[i] * fraction
+    label = 100.0 * label_mL / batch.label_volume
+    true = 100.0 * mass / alcohol.pure_density / batch.volume_20
+    doubt = 0.0
+    if alcohol.density_uncertainty and not batch.made_up and len(batch.masses) > 1:
+        doubt = true * alcohol.density_uncertainty * batch.volume_20 / batch.mass
+    return Active(
+        key,
+        alcohol.name,
+        "% v/v",
+        label,
+        true,
+        min(label, true - doubt),
+        min(100.0, max(label, true + doubt)),
+        100.0 * mass / batch.mass,
+        100.0 * mass / batch.volume_20,
+    )
+
+
+def _other(key: str, where: list[int], batch: _Batch) -> Active:
+    first = batch.formula.lines[where[0]].material
+    mass = sum(batch.masses[i] * batch.pot.natures[i].active for i in where)
+    if key == SURFACTANTS:
+        name, basis = "Active matter", "w/w"
+        label = 100.0 * mass / batch.mass
+    elif first.reports == "share":
+        name, basis = first.name, first.basis
+        mass = sum(batch.masses[i] for i in where)
+        volume = sum(batch.volumes[i] for i in where)
+        label = 100.0 * (volume / batch.label_volume if basis == "v/v" else mass / batch.mass)
+    elif first.counts_strength_by_volume:
+        name, basis = first.name, first.basis
+        label = sum(batch.volumes[i] * _per_mL(i, batch) for i in where) / batch.label_volume
+    else:
+        name, basis = first.name, first.basis
+        label = 100.0 * mass / batch.mass
+    return Active(
+        key,
+        name,
+        f"% {basis}",
+        label,
+        label,
+        label,
+        label,
+        100.0 * mass / batch.mass,
+        100.0 * mass / batch.volume_20,
+    )
+
+
+def _per_mL(index: int, batch: _Batch) -> float:
+    """Per cent as label arithmetic counts it: the label's own figure, or w/v where that is asked for."""
+    line = batch.formula.lines[index]
+    strength = line.counted_strength
+    assert strength is not None
+    if strength.basis == line.material.basis:
+        return strength.value
+    stock = batch.pot.natures[index]
+    return 100.0 * stock.active * stock.settled
+
+
+def _with_worst_cases(formula: Formula, nominal: tuple[Active, ...]) -> tuple[Active, ...]:
+    """The actives with low and high from the ends of every stock's range."""
+    ends = []
+    for which in ("low", "high"):
+        end = formula.at_end(which)
+        ends.append(_actives(end, *work_out(end)))
+    return tuple(
+        Active(
+            now.active,
+            now.name,
+            now.basis,
+            now.label,
+            now.true,
+            min(now.low, low.low, high.low),
+            max(now.high, low.high, high.high),
+            now.pct_ww,
+            now.pct_wv,
+        )
+        for now, low, high in zip(nominal, *ends, strict=True)
+    )

@@ -1,0 +1,1 @@
+"""Firkin's open formats: reading and writing them, and the text commands that use them."""

@@ -1,0 +1,85 @@
+"""The text commands: `firkin reckon` and `firkin solve`, JSON in and JSON out, no database."""
+
+import json
+import sys
+from pathlib import Path
+from typing import Any, NoReturn
+
+from firkin.core.audit import audit
+from firkin.core.errors import CannotRead, CannotReckon
+from firkin.core.formula_format import formula_from_dict
+from firkin.core.reckoning import reckon
+from firkin.exchange.questions import answer
+from firkin.exchange.reckoning_format import reckoning_to_dict
+from firkin.exchange.validation import check, parts
+
+_LARGEST_BYTES = 4_000_000
+_USAGE = "usage: firkin reckon FORMULA.json | firkin solve QUESTION.json  (- reads standard input)"
+
+
+def main(arguments: list[str]) -> int:
+    """Run one text command; 0 and a document on standard output, or 2 and a line on standard error."""
+    commands = {"reckon": _reckon, "solve": _solve}
+    if len(arguments) != 2 or arguments[0] not in commands:
+        print(_USAGE, file=sys.stderr)
+        return 2
+    try:
+        document = commands[arguments[0]](_read(arguments[1]))
+    except CannotReckon as error:
+        place = ".".join(str(part) for part in error.path)
+        message = " ".join(str(error).split())
+        print(f"{place}: {message}" if place else message, file=sys.stderr)
+        return 2
+    sys.stdout.reconfigure(encoding="utf-8")  # type: ignore[union-attr]
+    print(json.dumps(document, indent=2, ensure_ascii=False))
+    return 0
+
+
+def _reckon(document: Any) -> dict[str, Any]:
+    check(document, "firkin-formula-1")
+    result = reckon(formula_from_dict(document))
+    return reckoning_to_dict(result, audit(result))
+
+
+def _solve(document: Any) -> dict[str, Any]:
+    asks = parts("firkin-question-1")
+    ask = document.get("ask") if isinstance(document, dict) else None
+    if ask is None or not isinstance(ask, str) or ask not in asks:
+        shown = json.dumps(ask, ensure_ascii=False)[:60]
+        raise CannotRead(f"{shown}; expected one of {', '.join(asks)}").at("ask")
+    check(document, "firkin-question-1", ask)
+    return answer(document)
+
+
+def _read(name: str) -> Any:
+    try:
+        raw = sys.stdin.buffer.read(_LARGEST_BYTES + 1) if name == "-" else Path(name).read_bytes()
+    except OSError as error:
+        raise CannotRead(f"{name}: cannot be read ({error.strerror})") from None
+    if len(raw) > _LARGEST_BYTES:
+        raise CannotRead("The document is larger than 4 MB.")
+    try:
+        return json.loads(raw.decode("utf-8-sig"), parse_constant=_no_constant, object_pairs_hook=_no_twins)
+    except UnicodeDecodeError:
+        raise CannotRead("The document is not UTF-8 text.") from None
+    except json.JSONDecodeError as error:
+        raise CannotRead(f"Not JSON: {error.msg} at line {error.lineno}, column {error.colno}.") from None
+    except RecursionError:
+        raise CannotRead("The document is nested too deeply.") from None
+
+
+def _no_constant(name: str) -> NoReturn:
+    raise CannotRead(f"{name} is not a number JSON knows.")
+
+
+def _no_twins(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    seen: dict[str, Any] = {}
+    for key, value in pairs:
+        if key in seen:
+            raise CannotRead("the key stands twice").at(key)
+        seen[key] = value
+    return seen
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))

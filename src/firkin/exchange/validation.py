@@ -1,0 +1,92 @@
+"""The published JSON Schemas, and checking a document against one with a clear sentence."""
+
+import json
+from collections.abc import Callable, Iterable
+from functools import cache
+from importlib import resources
+from typing import Any
+
+import fastjsonschema
+
+from firkin.core.errors import CannotRead
+
+_TYPES = {
+    "object": "an object",
+    "array": "a list",
+    "string": "text in quotes",
+    "integer": "a whole number",
+    "number": "a number",
+    "null": "null",
+}
+
+
+@cache
+def schema(name: str) -> dict[str, Any]:
+    """One schema by name, such as "firkin-formula-1"."""
+    text = resources.files("firkin.exchange").joinpath("schemas", f"{name}.schema.json").read_text("utf-8")
+    loaded: dict[str, Any] = json.loads(text)
+    return loaded
+
+
+@cache
+def _validator(name: str, part: str) -> Callable[[object], object]:
+    whole = schema(name)
+    chosen = {"$schema": whole["$schema"], "$ref": f"#/$defs/{part}", "$defs": whole["$defs"]} if part else whole
+    compiled: Callable[[object], object] = fastjsonschema.compile(chosen)
+    return compiled
+
+
+def parts(name: str) -> list[str]:
+    """The names of the alternatives a schema is a choice of, such as the asks of a question."""
+    return [choice["$ref"].rsplit("/", 1)[-1] for choice in schema(name)["oneOf"]]
+
+
+def check(document: object, name: str, part: str = "") -> None:
+    """Check a document against a schema, or one of its $defs.
+
+    Raises CannotRead with the path of what is wrong.
+    """
+    try:
+        _validator(name, part)(document)
+    except fastjsonschema.JsonSchemaValueException as error:
+        raise _told(error) from None
+
+
+def _told(error: fastjsonschema.JsonSchemaValueException) -> CannotRead:
+    path = error.path[1:]
+    wanted = error.rule_definition
+    if error.rule == "additionalProperties":
+        known = error.definition["properties"]
+        extra = next(key for key in error.value if key not in known)
+        return _at([*path, extra], f"unknown key; expected one of {_listed(known)}")
+    if error.rule == "required":
+        missing = next(key for key in wanted if key not in error.value)
+        return _at([*path, missing], "missing; expected a value here")
+    if error.rule == "type":
+        kinds = [wanted] if isinstance(wanted, str) else wanted
+        expected = " or ".join(_TYPES[kind] for kind in kinds)
+    elif error.rule == "enum":
+        expected = "one of " + _listed(wanted)
+    elif error.rule == "const":
+        expected = json.dumps(wanted)
+    elif error.rule in ("minItems", "minLength"):
+        expected = "something, not nothing"
+    else:
+        words = {"minimum": "at least", "exclusiveMinimum": "more than"}
+        expected = f"{words.get(error.rule, 'at most')} {wanted}"
+    return _at(path, f"{_shown(error.value)}; expected {expected}")
+
+
+def _at(path: Iterable[str | int], message: str) -> CannotRead:
+    error = CannotRead(message)
+    error.at(*path)
+    return error
+
+
+def _listed(values: Iterable[object]) -> str:
+    return ", ".join(str(value) for value in values)
+
+
+def _shown(value: object) -> str:
+    text = json.dumps(value, ensure_ascii=False)
+    return text if len(text) <= 60 else text[:57] + "..."
