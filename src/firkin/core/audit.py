@@ -6,8 +6,9 @@ Rule ids are stable and listed in docs/formats/findings.md.
 from collections.abc import Callable, Iterator
 
 from firkin.core.catalogue import materials
+from firkin.core.families import families
 from firkin.core.findings import NOTE, STOP, WARN, Finding
-from firkin.core.formula import PERCENT_SLACK, RUB_FAMILIES, percent_total
+from firkin.core.formula import PERCENT_SLACK, percent_total
 from firkin.core.numerals import figures
 from firkin.core.reckoning import Reckoning
 from firkin.core.rules import MEETS, ON_THE_LINE, SHORT, TOO_STRONG, rule_line
@@ -180,7 +181,7 @@ def _table_uncertain(result: Reckoning) -> Iterator[Finding]:
 
 
 def _no_rule_line(result: Reckoning) -> Iterator[Finding]:
-    if not result.formula.guidelines and result.formula.family in RUB_FAMILIES:
+    if not result.formula.guidelines and families()[result.formula.family].rub:
         yield Finding(
             "no-rule-line",
             NOTE,

@@ -17,9 +17,7 @@ class PiecewiseCubic:
 
     __slots__ = ("_last", "_pieces", "_x")
 
-    def __init__(
-        self, x: Sequence[float], y: Sequence[float], slopes: Sequence[float] | None = None
-    ) -> None:
+    def __init__(self, x: Sequence[float], y: Sequence[float], slopes: Sequence[float] | None = None) -> None:
         slopes = _parabola_slopes(x, y) if slopes is None else slopes
         self._x = list(x)
         self._last = len(x) - 2

@@ -23,7 +23,9 @@ def convert(active: Material, strength: Strength, to: str) -> tuple[float, Worki
     67.74
     """
     if to not in CONVERT_TO:
-        raise CannotReckon(f"“{to[:20]}” is not a strength unit. Write one of {', '.join(CONVERT_TO)}.").at("to")
+        raise CannotReckon(f"“{to[:20]}” is not a strength unit. Write one of {', '.join(CONVERT_TO)}.").at(
+            "to"
+        )
     alcohol = ALCOHOLS.get(active.id)
     fraction = active.mass_fraction(strength)
     assert fraction is not None
@@ -36,7 +38,9 @@ def convert(active: Material, strength: Strength, to: str) -> tuple[float, Worki
         return 100.0 * fraction, (lines[0],)
     if to == "% w/v":
         value = 100.0 * fraction * density
-        lines.append(WorkLine("Grams in 100 mL", f"{figures(100 * fraction)} × {figures(density)}", value, "% w/v"))
+        lines.append(
+            WorkLine("Grams in 100 mL", f"{figures(100 * fraction)} × {figures(density)}", value, "% w/v")
+        )
         return value, tuple(lines)
     if alcohol is None:
         raise CannotReckon(f"{active.name} is not measured in {to}; write % w/w or % w/v.").at("to")
@@ -94,16 +98,28 @@ def dilute(active: Material, stock: Strength, target: Strength, make_mL: float) 
     water_mL = water_g / ALCOHOLS["ethanol"].density(0.0)
     label_water = make_mL - stock_mL
     working = (
-        WorkLine("Weight of what is wanted", f"{figures(make_mL)} mL × {figures(active.density_at(weak))} g/mL", total, "g"),
+        WorkLine(
+            "Weight of what is wanted",
+            f"{figures(make_mL)} mL × {figures(active.density_at(weak))} g/mL",
+            total,
+            "g",
+        ),
         WorkLine(
             "Stock, by the active it carries",
             f"{figures(total)} g × {figures(100 * weak)} ÷ {figures(100 * strong)}",
             stock_g,
             "g",
         ),
-        WorkLine("Stock to measure", f"{figures(stock_g)} g ÷ {figures(active.density_at(strong))} g/mL", stock_mL, "mL"),
+        WorkLine(
+            "Stock to measure",
+            f"{figures(stock_g)} g ÷ {figures(active.density_at(strong))} g/mL",
+            stock_mL,
+            "mL",
+        ),
         WorkLine("Water that really goes in", f"{figures(total)} g − {figures(stock_g)} g", water_mL, "mL"),
-        WorkLine("Label arithmetic would say", f"{figures(make_mL)} − {figures(stock_mL)}", label_water, "mL water"),
+        WorkLine(
+            "Label arithmetic would say", f"{figures(make_mL)} − {figures(stock_mL)}", label_water, "mL water"
+        ),
     )
     return Thinned(stock_mL, water_mL, label_water, stock_g, water_g, working)
 
@@ -136,11 +152,15 @@ def max_additive(stock: Strength, target: Strength) -> Room:
             "is possible, used straight."
         ).at("target")
     share = 100.0 * (1.0 - want / have)
-    line = WorkLine("Additive share at most", f"1 − {figures(want)} ÷ {figures(have)}", share, "% of the whole")
+    line = WorkLine(
+        "Additive share at most", f"1 − {figures(want)} ÷ {figures(have)}", share, "% of the whole"
+    )
     if share == 0:
         return Room(0.0, None, (line,))
     parts = (100.0 - share) / share
-    ratio = WorkLine("Parts of stock to 1 of additive", f"{figures(100 - share)} ÷ {figures(share)}", parts, "parts")
+    ratio = WorkLine(
+        "Parts of stock to 1 of additive", f"{figures(100 - share)} ÷ {figures(share)}", parts, "parts"
+    )
     return Room(share, parts, (line, ratio))
 
 

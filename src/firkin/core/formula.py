@@ -10,32 +10,11 @@ from firkin.core.numerals import figures
 from firkin.core.quantities import Quantity
 from firkin.core.strengths import Strength
 
-FAMILIES = {
-    "liquid-rub": "Liquid rub",
-    "aloe-rub": "Aloe rub",
-    "gel": "Gel",
-    "foaming-soap": "Foaming soap",
-    "liquid-soap": "Liquid soap",
-    "dish-liquid": "Dish liquid",
-    "dishwasher-powder": "Dishwasher powder",
-    "laundry-soap": "Laundry soap",
-    "ferment": "Ferment",
-    "surface": "Surface solution",
-    "other": "Other",
-}
-RUB_FAMILIES = frozenset({"liquid-rub", "aloe-rub", "gel"})
-_BY_WEIGHT = frozenset({"ferment", "dish-liquid"})
-
 #: Size of one part when nothing says how much to make, mL or g; and of the whole when per cents alone.
 PART = 100.0
 WHOLE = 1000.0
 #: Per cents that sum to 100 within this much are proportions of a whole batch.
 PERCENT_SLACK = 0.05
-
-
-def usual_basis(family: str) -> str:
-    """What part and % mean in a family when the formula does not say: "volume" or "weight"."""
-    return "weight" if family in _BY_WEIGHT else "volume"
 
 
 @dataclass(frozen=True, slots=True)
@@ -228,9 +207,9 @@ def _made_up(formula: Formula, pot: Pot) -> list[float]:
             f"{line.material.name} is a solid; only a liquid can top a batch up. Give it an amount."
         ).at("lines", index, "amount")
     if formula.make is None:
-        raise CannotReckon(
-            "q.s. tops the batch up to a size, so say how much to make, such as 1 L."
-        ).at("make")
+        raise CannotReckon("q.s. tops the batch up to a size, so say how much to make, such as 1 L.").at(
+            "make"
+        )
     if any(other.amount.kind == "part" for other in formula.lines):
         raise CannotReckon(
             "Parts and q.s. leave nothing to fix the ratio by. Give the q.s. line its parts, or the others amounts."
@@ -271,9 +250,13 @@ def _mixed(formula: Formula, pot: Pot) -> list[float]:
         return [a + PART * b for a, b in zip(literal, parts, strict=True)]
     if make is None:
         if any(parts) or total >= 100.0:
-            raise CannotReckon("Say how much to make, such as 1 L: the amounts leave the size open.").at("make")
-        size = sum(literal) if formula.basis == "weight" else sum(
-            pot.line_volume(i, mass) for i, mass in enumerate(literal)
+            raise CannotReckon("Say how much to make, such as 1 L: the amounts leave the size open.").at(
+                "make"
+            )
+        size = (
+            sum(literal)
+            if formula.basis == "weight"
+            else sum(pot.line_volume(i, mass) for i, mass in enumerate(literal))
         )
         whole = size / (1.0 - total / 100.0)
         shares = _shares(formula, pot, "percent")
@@ -294,9 +277,7 @@ def _mixed(formula: Formula, pot: Pot) -> list[float]:
     return _settle(formula, pot, share_out)
 
 
-def _settle(
-    formula: Formula, pot: Pot, finish: Callable[[list[float]], list[float]]
-) -> list[float]:
+def _settle(formula: Formula, pot: Pot, finish: Callable[[list[float]], list[float]]) -> list[float]:
     """Amounts and per cents of ``make``, then ``finish``; repeated while the batch's density settles.
 
     Only a per cent by weight of a volume, or by volume of a weight, needs more than one round.

@@ -8,7 +8,8 @@ from typing import Any
 
 from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Claim, Formula, Line, Step, usual_basis
+from firkin.core.families import families
+from firkin.core.formula import Claim, Formula, Line, Step
 from firkin.core.quantities import read_quantity, read_temperature, read_volume_or_mass
 from firkin.core.rules import rule_line
 from firkin.core.waits import hours_words, read_hours
@@ -62,7 +63,7 @@ def formula_from_dict(data: dict[str, Any], own: Iterable[Material] = ()) -> For
         name=data["name"],
         lines=lines,
         family=family,
-        basis=data.get("basis") or usual_basis(family),
+        basis=data.get("basis") or families()[family].basis,
         make=make,
         temperature=temperature,
         guidelines=guidelines,
@@ -84,9 +85,9 @@ def _line(index: int, row: dict[str, Any], own: tuple[Material, ...]) -> Line:
 def _step(index: int, row: dict[str, Any], lines: int) -> Step:
     for position, line in enumerate(row.get("lines", [])):
         if line >= lines:
-            raise CannotReckon(
-                f"There is no line {line}; lines are counted from 0 to {lines - 1}."
-            ).at("steps", index, "lines", position)
+            raise CannotReckon(f"There is no line {line}; lines are counted from 0 to {lines - 1}.").at(
+                "steps", index, "lines", position
+            )
     with _At("steps", index, "wait"):
         wait = read_hours(row["wait"]) if "wait" in row else None
     return Step(row["do"], row.get("text", ""), tuple(row.get("lines", [])), wait, row.get("portions", 1))

@@ -11,9 +11,7 @@ _DECIMAL = r"\d+(?:[.,]\d+)*|[.,]\d+"
 _FRACTION = r"\d+\s*[/⁄]\s*\d+"
 
 #: A number at the start of a text: "2 1/4", "2¼", "½", "3,45", ".5", "1/2", "-3".
-NUMBER = re.compile(
-    rf"[-−+]?(?:(?:\d+[\s-]+)?{_FRACTION}|(?:\d+\s*)?[{_VULGAR}]|(?:{_DECIMAL}))", re.ASCII
-)
+NUMBER = re.compile(rf"[-−+]?(?:(?:\d+[\s-]+)?{_FRACTION}|(?:\d+\s*)?[{_VULGAR}]|(?:{_DECIMAL}))", re.ASCII)
 
 LARGEST = 1e9
 SMALLEST = 1e-9

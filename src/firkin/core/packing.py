@@ -35,7 +35,9 @@ class Packing:
     short_of_containers: bool
 
 
-def pack(batch_mL: float, containers: Sequence[Container], headspace_pct: float = USUAL_HEADSPACE_PCT) -> Packing:
+def pack(
+    batch_mL: float, containers: Sequence[Container], headspace_pct: float = USUAL_HEADSPACE_PCT
+) -> Packing:
     """Fill the largest bottles first, each to its volume less headspace; the last one part full.
 
     Raises CannotReckon for a batch or a bottle of nothing, or headspace outside 0 to below 100 %.
@@ -53,9 +55,9 @@ Fill(name='pocket', count=1, fill_mL=75.0)), left_mL=0.0, short_of_containers=Fa
     spare: Container | None = None
     for container in sorted(containers, key=lambda c: -c.volume_mL):
         if container.volume_mL <= 0 or container.count < 0:
-            raise CannotReckon(
-                f"{container.name}: a bottle needs a volume, and a count of 0 or more."
-            ).at("containers")
+            raise CannotReckon(f"{container.name}: a bottle needs a volume, and a count of 0 or more.").at(
+                "containers"
+            )
         each = container.volume_mL * (1.0 - headspace_pct / 100.0)
         full = min(container.count, int(left / each + 1e-9))
         if full:

@@ -120,9 +120,7 @@ def read_quantity(text: str) -> Quantity:
         return Quantity(0.0, QS)
     match = NUMBER.match(stripped)
     if match is None:
-        raise CannotRead(
-            f"“{stripped[:40]}” is not an amount. Write a number and a unit, such as 250 mL."
-        )
+        raise CannotRead(f"“{stripped[:40]}” is not an amount. Write a number and a unit, such as 250 mL.")
     rest = stripped[match.end() :].strip()
     value = read_number(match.group())
     if not rest:

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from firkin.core.alcohols import ALCOHOLS
 from firkin.core.catalogue import Material
-from firkin.core.formula import Formula, Line, work_out
+from firkin.core.formula import Formula, work_out
 from firkin.core.mixture import Pot
 from firkin.core.rules import SHORT, Verdict, judge, rule_line
 
@@ -114,10 +114,22 @@ def reckon(formula: Formula) -> Reckoning:
     actives = _actives(formula, pot, masses)
     if formula.has_range:
         actives = _with_worst_cases(formula, actives)
-    verdicts = tuple(
-        verdict for key in formula.guidelines for verdict in verdicts_against(key, actives)
-    )
+    verdicts = tuple(verdict for key in formula.guidelines for verdict in verdicts_against(key, actives))
     return Reckoning(formula, lines, total, actives, verdicts)
+
+
+def levels(formula: Formula) -> list[float]:
+    """Level in mL after each line is in and mixed, in the order of the lines.
+
+    >>> from firkin.core.catalogue import find
+    >>> from firkin.core.quantities import read_quantity
+    >>> mix = Formula("Try", (Line(find("ethanol"), read_quantity("700 mL"), find("ethanol").read_strength("100 %")),
+    ...                       Line(find("water"), read_quantity("300 mL"))))
+    >>> [round(level) for level in levels(mix)]
+    [700, 968]
+    """
+    pot, masses = work_out(formula)
+    return [pot.volume([*masses[: i + 1], *[0.0] * (len(masses) - i - 1)]) for i in range(len(masses))]
 
 
 def verdicts_against(guideline: str, actives: tuple[Active, ...]) -> list[Verdict]:

@@ -79,9 +79,7 @@ def rule_line(key: str) -> RuleLine:
     return found
 
 
-def judge(
-    guideline: str, limit: Limit, lower: float, higher: float, low: float, high: float
-) -> Verdict:
+def judge(guideline: str, limit: Limit, lower: float, higher: float, low: float, high: float) -> Verdict:
     """The verdict of an active against a limit, all in per cent.
 
     ``lower`` and ``higher`` are the nominal strength by whichever of label and true is lower and

@@ -5,7 +5,16 @@ import re
 from firkin.core.errors import CannotRead
 from firkin.core.numerals import figures, read_number
 
-_HOURS = {"min": 1 / 60, "minute": 1 / 60, "h": 1.0, "hr": 1.0, "hour": 1.0, "d": 24.0, "day": 24.0, "week": 168.0}
+_HOURS = {
+    "min": 1 / 60,
+    "minute": 1 / 60,
+    "h": 1.0,
+    "hr": 1.0,
+    "hour": 1.0,
+    "d": 24.0,
+    "day": 24.0,
+    "week": 168.0,
+}
 
 #: Quarantine after filling, WHO Guide to Local Production: 72 hours.
 QUARANTINE_H = 72.0

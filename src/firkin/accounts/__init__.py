@@ -1,0 +1,1 @@
+"""People and the workshops their things belong to."""

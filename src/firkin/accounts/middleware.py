@@ -1,0 +1,53 @@
+"""Who is at the bench: the demo's own sign-in, and the workshop of the user."""
+
+import ipaddress
+import zoneinfo
+from collections.abc import Callable
+
+from django.contrib.auth import login
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import render
+from django.utils import timezone
+
+from firkin.accounts.models import User, Workshop
+
+GetResponse = Callable[[HttpRequest], HttpResponse]
+
+
+class MakerRequest(HttpRequest):
+    """A request of a signed-in maker: it knows its workshop."""
+
+    user: User
+    workshop: Workshop
+
+
+def demo_sign_in(get_response: GetResponse) -> GetResponse:
+    """In demo mode only: sign the demo user in by itself, from the loopback address only."""
+
+    def middleware(request: HttpRequest) -> HttpResponse:
+        if (
+            not request.user.is_authenticated
+            and ipaddress.ip_address(request.META["REMOTE_ADDR"]).is_loopback
+        ):
+            maker = User.objects.filter(username="lantern-quay").first()
+            if maker is not None:
+                login(request, maker, backend="django.contrib.auth.backends.ModelBackend")
+        return get_response(request)
+
+    return middleware
+
+
+def workshop_of_the_user(get_response: GetResponse) -> GetResponse:
+    """Set ``request.workshop`` and its time zone; an account without a workshop sees nothing."""
+
+    def middleware(request: HttpRequest) -> HttpResponse:
+        if not request.user.is_authenticated:
+            return get_response(request)
+        workshop = Workshop.objects.filter(members=request.user).order_by("pk").first()
+        if workshop is None:
+            return render(request, "accounts/no_workshop.html", status=403)
+        request.workshop = workshop  # type: ignore[attr-defined]
+        with timezone.override(zoneinfo.ZoneInfo(workshop.time_zone)):
+            return get_response(request)
+
+    return middleware

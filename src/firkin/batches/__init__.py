@@ -1,0 +1,1 @@
+"""Batches: making a formula once, from planning to the empty bottle."""

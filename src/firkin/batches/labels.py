@@ -1,0 +1,60 @@
+"""What a batch's label says."""
+
+import re
+from datetime import datetime
+
+from django.utils import timezone
+
+from firkin.batches.making import Making
+from firkin.batches.models import Batch, Filling
+from firkin.core.method import cautions_for
+from firkin.core.numerals import figures
+from firkin.core.working import amount_words
+from firkin.drawings.label import SIZES, LabelText
+
+
+def label_size(text: str) -> tuple[int, int]:
+    """The label size asked for as "90x60", in mm; the usual one for anything else."""
+    match = re.fullmatch(r"(\d{1,3})x(\d{1,3})", text, re.ASCII)
+    size = (int(match[1]), int(match[2])) if match else SIZES[1]
+    return size if size in SIZES else SIZES[1]
+
+
+def label_of(batch: Batch, making: Making, filling: Filling | None) -> LabelText:
+    """The label of one bottle: product, strength with its basis, amounts, dates, number, cautions.
+
+    The strength is the lower of label arithmetic and true strength, as measured.
+    """
+    result = making.result
+    strengths = [
+        f"{active.name} {figures(active.lower, 3)} {active.basis}"
+        for active in result.actives
+        if active.is_alcohol or active.active in ("sodium-hypochlorite", "castile-soap", "surfactant-matter")
+    ]
+    cautions = cautions_for(making.formula)
+    wait = batch.waits.last()
+    facts = [
+        ("Made on", _day(batch.made_at)),
+        ("Batch", batch.code),
+        ("Keep by", _day(batch.keep_by)),
+        ("Free from", _hour(wait.free_at if wait else batch.made_at)),
+    ]
+    return LabelText(
+        product=batch.name,
+        strength=", ".join(strengths) or "No active counted",
+        contents=amount_words(filling.fill_mL if filling else result.total.volume_mL),
+        facts=tuple(facts),
+        cautions=tuple(caution.short for caution in cautions if caution.short),
+        signal=next((caution.signal for caution in cautions if caution.signal), ""),
+        ingredients="Contents: "
+        + ", ".join(line.material.name.lower() for line in making.formula.lines)
+        + ".",
+    )
+
+
+def _day(moment: datetime | None) -> str:
+    return f"{timezone.localtime(moment):%-d %b %Y}" if moment else "not yet"
+
+
+def _hour(moment: datetime | None) -> str:
+    return f"{timezone.localtime(moment):%-d %b %Y %H:%M}" if moment else "not yet"

@@ -1,0 +1,371 @@
+"""A batch's pages, one for each stage, and its journal."""
+
+import uuid
+from typing import Any
+
+from django.contrib import messages
+from django.db import IntegrityError, transaction
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_POST
+
+from firkin.accounts.middleware import MakerRequest
+from firkin.batches.forms import (
+    FillForm,
+    MeasuredForm,
+    NoteForm,
+    PrepareForm,
+    ReleaseForm,
+    StartForm,
+    TickForm,
+    TopUpForm,
+)
+from firkin.batches.labels import SIZES, label_of, label_size
+from firkin.batches.making import Making
+from firkin.batches.models import Batch, Entry, Filling, State
+from firkin.core.audit import audit
+from firkin.core.errors import CannotReckon
+from firkin.core.method import cautions_for
+from firkin.core.packing import USUAL_HEADSPACE_PCT, Container, pack
+from firkin.core.reckoning import reckon
+from firkin.core.working import work_reckoning
+from firkin.drawings.label import label_pdf, label_svg
+from firkin.drawings.sheet import rail_of, vessel_of
+from firkin.drawings.timeline import Rest, time_line
+from firkin.formulas.models import FormulaVersion
+from firkin.shelf.models import Vessel
+
+_STAGE_OF_STATE = {
+    State.PLANNED: "batches:prepare",
+    State.MAKING: "batches:make",
+    State.RESTING: "batches:wait",
+    State.RELEASED: "batches:fill",
+    State.FILLED: "batches:label",
+    State.DISCARDED: "batches:record",
+}
+
+
+def _batch(request: MakerRequest, pk: int) -> Batch:
+    batches = Batch.objects.select_related("workshop", "version__formula", "vessel")
+    return get_object_or_404(batches, pk=pk, workshop=request.workshop)
+
+
+def _go(batch: Batch) -> HttpResponse:
+    """To the page of the stage the batch is in."""
+    return redirect(_STAGE_OF_STATE[State(batch.state)], batch.pk)
+
+
+def _shown(batch: Batch, making: Making, stage: str) -> dict[str, Any]:
+    """What every stage's page shows."""
+    return {"batch": batch, "making": making, "stage": stage, "result": making.result}
+
+
+def batch_list(request: MakerRequest) -> HttpResponse:
+    """All batches, newest first."""
+    batches = Batch.objects.filter(workshop=request.workshop)[:200]
+    return render(request, "batches/list.html", {"batches": batches})
+
+
+@require_POST
+def start(request: MakerRequest) -> HttpResponse:
+    """Start a batch of a formula at a size."""
+    form = StartForm(request.POST)
+    if not form.is_valid():
+        messages.error(request, "Say how much to make, such as 1.5 L.")
+        return redirect(request.META.get("HTTP_REFERER") or "formulas:book")
+    version = get_object_or_404(
+        FormulaVersion, pk=form.cleaned_data["version"], formula__workshop=request.workshop
+    )
+    try:
+        formula = version.as_core().scaled_to(form.cleaned_data["make"])
+        batch = Batch.objects.start(version, formula, request.user)
+    except CannotReckon as error:
+        messages.error(request, str(error))
+        return redirect("formulas:sheet", version.formula_id)
+    return redirect("batches:prepare", batch.pk)
+
+
+def batch(request: MakerRequest, pk: int) -> HttpResponse:
+    """The address of a batch: to the stage it is in."""
+    return _go(_batch(request, pk))
+
+
+def prepare(request: MakerRequest, pk: int) -> HttpResponse:
+    """Pick stocks and vessel, gather, sanitise; ready stores it."""
+    batch = _batch(request, pk)
+    making = Making(batch)
+    form = PrepareForm(request.POST or None, making=making)
+    if batch.state != State.PLANNED:
+        return _go(batch)
+    if form.is_valid():
+        stocks = form.stocks()
+        try:
+            formula = making.with_stocks(stocks)
+            with transaction.atomic():
+                batch.vessel = form.cleaned_data["vessel"]
+                batch.replan(formula, stocks)
+                batch.move_to(State.MAKING, request.user, "Laid out and sanitised; making begins.")
+        except CannotReckon as error:
+            form.add_error(None, str(error))
+        else:
+            return redirect("batches:make", batch.pk)
+    context = _shown(batch, making, "prepare") | {
+        "form": form,
+        "gather": [(row, form[name]) for row, name in zip(making.lines, form.stock_names, strict=True)],
+        "cautions": cautions_for(making.formula),
+        "findings": audit(reckon(making.formula)),
+    }
+    return render(request, "batches/prepare.html", context)
+
+
+def make(request: MakerRequest, pk: int) -> HttpResponse:
+    """One task at a time; each confirmed entry is stored at once."""
+    batch = _batch(request, pk)
+    if batch.state != State.MAKING:
+        return _go(batch)
+    making = Making(batch)
+    task = making.task
+    form: Any = None
+    if request.method == "POST":
+        form = _form_for(making, request.POST)
+        if form is None:
+            return redirect("batches:make", batch.pk)
+        if form.is_valid():
+            _confirm(making, form, request)
+            return _go(batch)
+    elif task is not None:
+        form = _form_for(making, None)
+    context = _shown(batch, making, "make") | {
+        "task": task,
+        "form": form,
+        "target": making.target(task) if task and task.line is not None else None,
+        "rail": rail_of(making.result),
+        "vessel": vessel_of(making.result, batch.vessel.volume_mL if batch.vessel else None),
+        "findings": audit(making.result) if making.measured else (),
+        "working": work_reckoning(making.result),
+        "cautions": cautions_for(making.formula),
+        "key": uuid.uuid4(),
+    }
+    return render(request, "batches/make.html", context)
+
+
+def _form_for(making: Making, data: Any) -> MeasuredForm | TickForm | None:
+    """The form of the task at hand; None when ``data`` answers another one (a second tab, a double press)."""
+    position = making.position
+    if position is None or (data is not None and data.get("task") != str(position)):
+        return None
+    task = making.tasks[position]
+    initial: dict[str, Any] = {"key": uuid.uuid4(), "task": position}
+    if task.line is None:
+        return TickForm(data, initial=initial)
+    initial["amount"] = making.target(task).words.split(" (")[0]
+    return (TopUpForm if task.kind == "top-up" else MeasuredForm)(data, initial=initial)
+
+
+def _confirm(making: Making, form: MeasuredForm | TickForm, request: MakerRequest) -> None:
+    """Store the entry of a task; the same key a second time changes nothing."""
+    batch, task = making.batch, making.task
+    assert task is not None
+    try:
+        with transaction.atomic():
+            if task.line is not None:
+                amount = form.cleaned_data["amount"]
+                row = making.lines[task.line]
+                batch.write(
+                    Entry.Kind.POUR,
+                    request.user,
+                    line=row,
+                    step=max(task.step, 0),
+                    amount_value=amount.value,
+                    amount_unit=amount.unit,
+                    text=f"{making.formula.lines[task.line].material.name}"
+                    f"{', topped up to' if task.kind == 'top-up' else ''}",
+                    key=form.cleaned_data["key"],
+                )
+            elif task.kind == "wait":
+                assert task.wait_h is not None
+                batch.write(
+                    Entry.Kind.STEP,
+                    request.user,
+                    step=task.step,
+                    text=task.text,
+                    key=form.cleaned_data["key"],
+                )
+                batch.rest(task.wait_h, task.do, task.text, request.user)
+            else:
+                batch.write(
+                    Entry.Kind.STEP,
+                    request.user,
+                    step=task.step,
+                    text=task.text,
+                    key=form.cleaned_data["key"],
+                )
+    except IntegrityError:
+        return
+    if batch.state == State.MAKING and Making(batch).task is None:
+        batch.finish_making(request.user)
+
+
+@require_POST
+def undo(request: MakerRequest, pk: int) -> HttpResponse:
+    """Take back the last thing confirmed while making; the record keeps both."""
+    batch = _batch(request, pk)
+    making = Making(batch)
+    last = next((e for e in reversed(making.standing) if e.kind in (Entry.Kind.POUR, Entry.Kind.STEP)), None)
+    if batch.state == State.MAKING and last is not None and request.POST.get("entry") == str(last.pk):
+        batch.write(Entry.Kind.UNDO, request.user, undoes=last, text=f"Taken back: {last.text}")
+    return redirect("batches:make", batch.pk)
+
+
+def wait(request: MakerRequest, pk: int) -> HttpResponse:
+    """At rest until the hour it is free; releasing early needs a reason."""
+    batch = _batch(request, pk)
+    running = batch.current_wait()
+    if batch.state != State.RESTING or running is None:
+        return _go(batch)
+    form = ReleaseForm(request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        try:
+            batch.release(request.user, form.cleaned_data["reason"])
+        except CannotReckon as error:
+            form.add_error("reason", str(error))
+        else:
+            return _go(batch)
+    now = timezone.now()
+    left = (running.free_at - now).total_seconds() / 3600
+    start = (running.started_at - now).total_seconds() / 3600
+    stave = Rest(batch.name, running.get_kind_display(), start, left, free_words(running.free_at))
+    context = _shown(batch, Making(batch), "wait") | {
+        "wait": running,
+        "form": form,
+        "hours_left": left,
+        "time_line": time_line([stave]),
+        "cautions": cautions_for(batch.formula()),
+    }
+    return render(request, "batches/wait.html", context)
+
+
+def free_words(moment: Any) -> str:
+    """The hour something is free, in the workshop's time zone."""
+    return f"free {timezone.localtime(moment):%a %-d %b, %H:%M}"
+
+
+def fill(request: MakerRequest, pk: int) -> HttpResponse:
+    """Into bottles: what to fill, how far, what is left."""
+    batch = _batch(request, pk)
+    if batch.state not in (State.RELEASED, State.FILLED):
+        return _go(batch)
+    making = Making(batch)
+    left = making.result.total.volume_mL - sum(filling.total_mL for filling in batch.fillings.all())
+    left = max(0.0, left)
+    bottles = Vessel.objects.filter(workshop=request.workshop, kind="bottle")
+    packing = None
+    if left > 1.0 and bottles:
+        on_hand = [Container(bottle.name, bottle.volume_mL, bottle.count) for bottle in bottles]
+        packing = pack(left, on_hand, USUAL_HEADSPACE_PCT)
+    first = packing.fills[0] if packing and packing.fills else None
+    initial = {"key": uuid.uuid4()}
+    if first is not None:
+        initial |= {
+            "vessel": next(bottle.pk for bottle in bottles if bottle.name == first.name),
+            "count": first.count,
+            "fill": f"{first.fill_mL:.4g} mL",
+        }
+    form = FillForm(request.POST or None, left_mL=left, workshop=request.workshop, initial=initial)
+    if request.method == "POST" and form.is_valid():
+        _fill(batch, form, request)
+        return redirect("batches:fill", batch.pk)
+    context = _shown(batch, making, "fill") | {
+        "form": form,
+        "packing": packing,
+        "left_mL": left,
+        "fillings": batch.fillings.all(),
+        "headspace": USUAL_HEADSPACE_PCT,
+    }
+    return render(request, "batches/fill.html", context)
+
+
+def _fill(batch: Batch, form: FillForm, request: MakerRequest) -> None:
+    data = form.cleaned_data
+    try:
+        with transaction.atomic():
+            Filling.objects.create(
+                batch=batch,
+                by=request.user,
+                vessel=data["vessel"],
+                container=data["vessel"].name,
+                count=data["count"],
+                fill_mL=data["fill"].mL,
+                key=data["key"],
+            )
+            batch.move_to(
+                State.FILLED,
+                request.user,
+                f"Filled {data['count']} × {data['vessel'].name}, {data['fill']} each.",
+            )
+    except IntegrityError:
+        return
+
+
+def label(request: MakerRequest, pk: int) -> HttpResponse:
+    """The label: choose a size, see it at true size, print it."""
+    batch = _batch(request, pk)
+    making = Making(batch)
+    wide, high = label_size(request.GET.get("size", ""))
+    context = _shown(batch, making, "label") | {"sizes": SIZES, "wide": wide, "high": high}
+    fillings = list(batch.fillings.all())
+    context |= {"fillings": fillings, "bottles": sum(filling.count for filling in fillings)}
+    try:
+        context["label"] = label_svg(label_of(batch, making, fillings[-1] if fillings else None), wide, high)
+    except CannotReckon as error:
+        context["trouble"] = str(error)
+    return render(request, "batches/label.html", context)
+
+
+def label_file(request: MakerRequest, pk: int, kind: str) -> HttpResponse:
+    """The label as an SVG or PDF file; the PDF holds one for each bottle filled when asked for all."""
+    batch = _batch(request, pk)
+    making = Making(batch)
+    size = label_size(request.GET.get("size", ""))
+    fillings = list(batch.fillings.all())
+    try:
+        if kind == "svg":
+            last = fillings[-1] if fillings else None
+            body: str | bytes = label_svg(label_of(batch, making, last), *size)
+        else:
+            labels = [label_of(batch, making, filling) for filling in fillings for _ in range(filling.count)]
+            if request.GET.get("all") != "1" or not labels:
+                labels = [label_of(batch, making, fillings[-1] if fillings else None)]
+            body = label_pdf(labels[:500], *size)
+    except CannotReckon as error:
+        messages.error(request, str(error))
+        return redirect("batches:label", batch.pk)
+    kinds = {"svg": "image/svg+xml", "pdf": "application/pdf"}
+    response = HttpResponse(body, content_type=kinds[kind])
+    response["Content-Disposition"] = f'inline; filename="label-{batch.code}.{kind}"'
+    return response
+
+
+def record(request: MakerRequest, pk: int) -> HttpResponse:
+    """The journal: every entry in order, amounts planned and measured, notes at any time."""
+    batch = _batch(request, pk)
+    making = Making(batch)
+    form = NoteForm(request.POST or None, initial={"key": uuid.uuid4()})
+    if request.method == "POST" and form.is_valid():
+        key = form.cleaned_data["key"]
+        if not batch.entries.filter(key=key).exists():
+            batch.write(Entry.Kind.NOTE, request.user, text=form.cleaned_data["text"], key=key)
+        return redirect("batches:record", batch.pk)
+    context = _shown(batch, making, "record") | {
+        "form": form,
+        "entries": batch.entries.select_related("by", "line", "undone_by"),
+        "rows": [
+            (line, row, making.measured.get(row.position))
+            for line, row in zip(making.formula.lines, making.lines, strict=True)
+        ],
+        "waits": batch.waits.all(),
+        "fillings": batch.fillings.all(),
+        "rail": rail_of(making.result),
+    }
+    return render(request, "batches/record.html", context)

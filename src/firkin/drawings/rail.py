@@ -1,0 +1,126 @@
+"""The strength rail: a scale from 0 to 100 %, windows of rule lines, marks with whiskers."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from firkin.core.numerals import figures
+from firkin.drawings.svg import drawing, tag, text
+
+WIDTH, LEFT, RIGHT = 460.0, 16.0, 444.0
+_TRACK, _SCALE = 24.0, 30.0
+
+
+@dataclass(frozen=True, slots=True)
+class Window:
+    """A rule line's window; None leaves an end open. ``verdict`` colours and marks it."""
+
+    name: str
+    minimum: float | None
+    maximum: float | None
+    verdict: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """One active: by label, true, and the ends of its range, in per cent."""
+
+    name: str
+    label: float
+    true: float
+    low: float
+    high: float
+
+
+def _x(percent: float) -> float:
+    return LEFT + (RIGHT - LEFT) * percent / 100.0
+
+
+def strength_rail(windows: Sequence[Window], marks: Sequence[Mark]) -> str:
+    """Draw the rail: windows above the scale, each active's marks below it."""
+    parts: list[str] = []
+    y = 4.0
+    top = y
+    for window in windows:
+        parts += _window(window, y)
+        y += _TRACK
+    scale = y + 8.0
+    y = scale + _SCALE
+    for mark in marks:
+        parts += _mark(mark, scale, y, top)
+        y += 64.0
+    return drawing(WIDTH, y + 2.0, _words(windows, marks), [*_scale(scale), *parts], "rail")
+
+
+def _scale(y: float) -> list[str]:
+    parts = [tag("rect", x=LEFT, y=y - 3.0, width=RIGHT - LEFT, height=6.0, rx=3.0, klass="rail-wood")]
+    for percent in range(0, 101, 5):
+        long = percent % 10 == 0
+        parts.append(
+            tag(
+                "line",
+                x1=_x(percent),
+                x2=_x(percent),
+                y1=y - 3.0,
+                y2=y + (8.0 if long else 5.0),
+                klass="tick",
+            )
+        )
+        if percent % 20 == 0:
+            anchor = {0: "start", 100: "end"}.get(percent, "middle")
+            parts.append(text(_x(percent), y + 20.0, f"{percent} %", "scale", anchor))
+    return parts
+
+
+def _window(window: Window, y: float) -> list[str]:
+    left = _x(window.minimum if window.minimum is not None else 0.0)
+    right = _x(window.maximum if window.maximum is not None else 100.0)
+    open_end = window.maximum is None
+    bar = tag(
+        "rect", x=left, y=y, width=right - left, height=_TRACK - 6.0, rx=3.0, klass=f"window {window.verdict}"
+    )
+    edge = tag("line", x1=left, x2=left, y1=y, y2=y + _TRACK - 2.0, klass="window-edge")
+    parts = [bar, edge]
+    if not open_end:
+        parts.append(tag("line", x1=right, x2=right, y1=y, y2=y + _TRACK - 2.0, klass="window-edge"))
+    parts.append(text(left - 7.0, y + 13.5, window.name, "window-name", "end"))
+    return parts
+
+
+def _mark(mark: Mark, scale: float, y: float, top: float) -> list[str]:
+    centre = y + 8.0
+    parts = [tag("line", x1=_x(mark.true), x2=_x(mark.true), y1=top, y2=centre, klass="plumb")]
+    if mark.high - mark.low > 0.05:
+        low, high = _x(mark.low), _x(mark.high)
+        parts.append(tag("line", x1=low, x2=high, y1=centre, y2=centre, klass="whisker"))
+        parts += [
+            tag("line", x1=end, x2=end, y1=centre - 6.0, y2=centre + 6.0, klass="whisker")
+            for end in (low, high)
+        ]
+    parts.append(_diamond(_x(mark.label), centre, 6.0, "mark-label"))
+    parts.append(_diamond(_x(mark.true), centre, 4.5, "mark-true"))
+    words = [
+        (f"true {figures(mark.true)} %", "mark-text strong"),
+        (f"label {figures(mark.label)} %", "mark-text"),
+    ]
+    if abs(mark.true - mark.label) < 0.05:
+        words = [(f"{figures(mark.true)} % by label and true", "mark-text strong")]
+    side = "end" if mark.true > 50.0 else "start"
+    at = _x(min(mark.low, mark.label)) - 12.0 if side == "end" else _x(max(mark.high, mark.label)) + 12.0
+    parts.append(text(at, centre + 4.5, f"{mark.name}: {words[0][0]}", words[0][1], side))
+    for line, (said, klass) in enumerate(words[1:], start=1):
+        parts.append(text(at, centre + 4.5 + 17.0 * line, said, klass, side))
+    if mark.high - mark.low > 0.05:
+        said = f"range {figures(mark.low)} to {figures(mark.high)} %"
+        parts.append(text(at, centre + 4.5 + 17.0 * len(words), said, "mark-text", side))
+    return parts
+
+
+def _diamond(x: float, y: float, size: float, klass: str) -> str:
+    points = f"{x:.2f},{y - size:.2f} {x + size:.2f},{y:.2f} {x:.2f},{y + size:.2f} {x - size:.2f},{y:.2f}"
+    return tag("polygon", points=points, klass=klass)
+
+
+def _words(windows: Sequence[Window], marks: Sequence[Mark]) -> str:
+    said = [f"{mark.name} {figures(mark.label)} % by label, {figures(mark.true)} % true" for mark in marks]
+    said += [f"rule line {window.name}: {window.verdict or 'not judged'}" for window in windows]
+    return "Strength rail. " + "; ".join(said) + "."

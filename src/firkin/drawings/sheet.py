@@ -1,0 +1,31 @@
+"""The drawings of one reckoned formula: its rail and its vessel."""
+
+from firkin.core.reckoning import Reckoning, levels
+from firkin.core.rules import rule_lines
+from firkin.drawings.rail import Mark, Window, strength_rail
+from firkin.drawings.vessel import Layer, look, vessel
+
+
+def rail_of(result: Reckoning) -> str:
+    """The strength rail of the alcohols in it; empty without one."""
+    actives = [active for active in result.actives if active.is_alcohol]
+    if not actives:
+        return ""
+    windows = [
+        Window(rule_lines()[verdict.guideline].short, verdict.minimum, verdict.maximum, verdict.verdict)
+        for verdict in result.verdicts
+    ]
+    marks = [Mark(active.name, active.label, active.true, active.low, active.high) for active in actives]
+    return strength_rail(windows, marks)
+
+
+def vessel_of(result: Reckoning, capacity_mL: float | None = None) -> str:
+    """The vessel of a formula, its layers in the order of the lines."""
+    topped = result.formula.topped_up
+    layers = [
+        Layer(line.material.name, look(line.material.roles), level, top_up=position == topped)
+        for position, (line, level) in enumerate(
+            zip(result.formula.lines, levels(result.formula), strict=True)
+        )
+    ]
+    return vessel(layers, result.total.volume_mL, capacity_mL)

@@ -1,0 +1,1 @@
+"""The formula book: formulas, their versions, lines and steps."""

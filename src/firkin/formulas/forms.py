@@ -1,0 +1,41 @@
+"""Forms of the formula book."""
+
+from typing import Any
+
+from django import forms
+from django.core import signing
+from django.core.exceptions import ValidationError
+
+from firkin.core.formula import Formula
+from firkin.core.formula_format import formula_from_dict
+from firkin.shelf.forms import MakeField, text_widget
+
+
+class KeepForm(forms.Form):
+    """Keep a reckoned mix as a formula. The mix travels signed, so it is the one that was shown."""
+
+    name = forms.CharField(
+        max_length=200,
+        label="Name",
+        error_messages={"required": "Give the formula a name to find it by."},
+        widget=text_widget("a name of your own"),
+    )
+    signed = forms.CharField(widget=forms.HiddenInput)
+
+    def clean_signed(self) -> dict[str, Any]:
+        """The formula as plain data."""
+        try:
+            data: dict[str, Any] = signing.loads(self.cleaned_data["signed"], salt="keep")
+        except signing.BadSignature:
+            raise ValidationError("This mix did not arrive whole. Go back and keep it again.") from None
+        return data
+
+    def formula(self, own: tuple[Any, ...]) -> Formula:
+        """The formula under its name."""
+        return formula_from_dict({**self.cleaned_data["signed"], "name": self.cleaned_data["name"]}, own)
+
+
+class ScaleForm(forms.Form):
+    """To which size a formula is scaled."""
+
+    make = MakeField(required=False, label="Make", widget=text_widget("1.5 L"))

@@ -1,0 +1,193 @@
+"""Formulas and their versions. A version is never changed: every save adds one."""
+
+from typing import Any
+
+from django.conf import settings
+from django.db import models, transaction
+
+from firkin.accounts.models import User, Workshop
+from firkin.core import formula as core
+from firkin.core.catalogue import Material, find
+from firkin.core.families import families
+from firkin.core.quantities import QS, Quantity
+from firkin.shelf.fields import UNIT_CHOICES, AmountColumns, StrengthColumns
+from firkin.shelf.models import own_materials
+
+FAMILY_CHOICES = [(family.id, family.name) for family in families().values()]
+
+
+class FormulaQuerySet(models.QuerySet["Formula"]):
+    """Named selections of formulas."""
+
+    def book(self) -> "FormulaQuerySet":
+        """For a list of the book: everything its rows show, in a fixed number of queries."""
+        return self.prefetch_related("versions__lines", "versions__steps").select_related("workshop")
+
+    def keep(self, formula: core.Formula, workshop: Workshop, user: User | None) -> "Formula":
+        """Add a formula with its first version."""
+        with transaction.atomic():
+            kept = self.create(workshop=workshop, name=formula.name, family=formula.family)
+            kept.add_version(formula, user)
+        return kept
+
+
+class Formula(models.Model):
+    """A recipe under its name; what it says is in its versions."""
+
+    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="formulas")
+    name = models.CharField(max_length=200)
+    family = models.CharField(max_length=20, choices=FAMILY_CHOICES, default="other")
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    objects = FormulaQuerySet.as_manager()
+
+    class Meta:
+        ordering = ("family", "name")
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def current(self) -> "FormulaVersion":
+        """The newest version."""
+        return max(self.versions.all(), key=lambda version: version.number)
+
+    def add_version(self, formula: core.Formula, user: User | None, note: str = "") -> "FormulaVersion":
+        """Add a version with its lines and steps."""
+        with transaction.atomic():
+            last = self.versions.aggregate(models.Max("number"))["number__max"] or 0
+            version = FormulaVersion(
+                formula=self,
+                number=last + 1,
+                created_by=user,
+                note=note,
+                basis=formula.basis,
+                temperature_c=formula.temperature,
+                guidelines=list(formula.guidelines),
+            )
+            version.make = formula.make
+            version.claim = formula.claim
+            version.save()
+            for position, line in enumerate(formula.lines):
+                row = FormulaLine(
+                    version=version,
+                    position=position,
+                    material=line.material.id,
+                    phase=line.phase,
+                    note=line.note,
+                )
+                row.strength = line.strength
+                row.amount = line.amount
+                row.save()
+            for position, step in enumerate(formula.steps):
+                FormulaStep.objects.create(
+                    version=version,
+                    position=position,
+                    do=step.do,
+                    text=step.text,
+                    lines=list(step.lines),
+                    wait_h=step.wait_h,
+                    portions=step.portions,
+                )
+        return version
+
+
+class FormulaVersion(StrengthColumns):
+    """What a formula said at one time. The strength columns hold the claim, if one was made."""
+
+    formula = models.ForeignKey(Formula, on_delete=models.CASCADE, related_name="versions")
+    number = models.PositiveIntegerField()
+    created_at = models.DateTimeField(auto_now_add=True)
+    created_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    note = models.CharField(max_length=300, blank=True)
+    basis = models.CharField(max_length=6, choices=[("volume", "volume"), ("weight", "weight")])
+    make_value = models.FloatField(null=True, blank=True)
+    make_unit = models.CharField(max_length=12, blank=True, choices=UNIT_CHOICES)
+    temperature_c = models.FloatField(default=20.0)
+    guidelines: "models.JSONField[list[str], Any]" = models.JSONField(default=list, blank=True)
+    claim_active = models.CharField(max_length=80, blank=True)
+
+    class Meta:
+        ordering = ("-number",)
+        constraints = (models.UniqueConstraint(fields=["formula", "number"], name="one_version_of_a_number"),)
+
+    def __str__(self) -> str:
+        return f"{self.formula}, version {self.number}"
+
+    @property
+    def make(self) -> Quantity | None:
+        """The finished quantity."""
+        return None if self.make_value is None else Quantity(self.make_value, self.make_unit)
+
+    @make.setter
+    def make(self, make: Quantity | None) -> None:
+        self.make_value = make.value if make else None
+        self.make_unit = make.unit if make else ""
+
+    @property
+    def claim(self) -> core.Claim | None:
+        """What the formula is said to make."""
+        return core.Claim(self.claim_active, self.strength) if self.strength and self.claim_active else None
+
+    @claim.setter
+    def claim(self, claim: core.Claim | None) -> None:
+        self.claim_active = claim.active if claim else ""
+        self.strength = claim.strength if claim else None
+
+    def as_core(self, own: tuple[Material, ...] | None = None) -> core.Formula:
+        """The formula as core knows it; ``own`` spares the look-up of the workshop's materials."""
+        if own is None:
+            own = own_materials(self.formula.workshop)
+        return core.Formula(
+            name=self.formula.name,
+            lines=tuple(line.as_core(own) for line in self.lines.all()),
+            family=self.formula.family,
+            basis=self.basis,
+            make=self.make,
+            temperature=self.temperature_c,
+            guidelines=tuple(self.guidelines),
+            claim=self.claim,
+            steps=tuple(step.as_core() for step in self.steps.all()),
+        )
+
+
+class FormulaLine(StrengthColumns, AmountColumns):
+    """One thing that goes in."""
+
+    version = models.ForeignKey(FormulaVersion, on_delete=models.CASCADE, related_name="lines")
+    position = models.PositiveIntegerField()
+    material = models.CharField(max_length=80)
+    phase = models.CharField(max_length=40, blank=True)
+    note = models.TextField(blank=True)
+
+    class Meta:
+        ordering = ("position",)
+
+    def __str__(self) -> str:
+        return f"{self.material}, {self.amount.words if self.amount_unit != QS else 'top up'}"
+
+    def as_core(self, own: tuple[Material, ...]) -> core.Line:
+        """The line as core knows it."""
+        return core.Line(find(self.material, own), self.amount, self.strength, self.phase, self.note)
+
+
+class FormulaStep(models.Model):
+    """One thing to do."""
+
+    version = models.ForeignKey(FormulaVersion, on_delete=models.CASCADE, related_name="steps")
+    position = models.PositiveIntegerField()
+    do = models.CharField(max_length=40)
+    text = models.TextField(blank=True)
+    lines: "models.JSONField[list[int], Any]" = models.JSONField(default=list, blank=True)
+    wait_h = models.FloatField(null=True, blank=True)
+    portions = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ("position",)
+
+    def __str__(self) -> str:
+        return self.do
+
+    def as_core(self) -> core.Step:
+        """The step as core knows it."""
+        return core.Step(self.do, self.text, tuple(self.lines), self.wait_h, self.portions)

@@ -1,0 +1,13 @@
+"""Addresses of the formula book."""
+
+from django.urls import path
+
+from firkin.formulas import views
+
+app_name = "formulas"
+urlpatterns = [
+    path("", views.book, name="book"),
+    path("keep/", views.keep, name="keep"),
+    path("<int:pk>/", views.sheet, name="sheet"),
+    path("<int:pk>/in-the-reckoner/", views.in_reckoner, name="in_reckoner"),
+]

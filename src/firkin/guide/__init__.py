@@ -1,0 +1,1 @@
+"""The guide: rule lines with their sources, cautions, words."""

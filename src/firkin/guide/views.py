@@ -1,0 +1,35 @@
+"""The guide."""
+
+from django.http import HttpResponse
+from django.shortcuts import render
+
+from firkin.accounts.middleware import MakerRequest
+from firkin.core.alcohols import ALCOHOLS
+from firkin.core.method import cautions
+from firkin.core.rules import rule_lines
+from firkin.drawings.rail import Window, strength_rail
+
+
+def guide(request: MakerRequest) -> HttpResponse:
+    """Rule lines, what they ask and who says so; cautions; where the densities come from."""
+    rails = {
+        name: strength_rail(
+            [
+                Window(rule.short, limit.minimum, limit.maximum)
+                for rule in rule_lines().values()
+                if (limit := rule.limit_for(active))
+            ],
+            [],
+        )
+        for active, name in (("ethanol", "Ethanol"), ("isopropanol", "2-Propanol"))
+    }
+    return render(
+        request,
+        "guide/guide.html",
+        {
+            "rules": rule_lines().values(),
+            "rails": rails,
+            "cautions": cautions().values(),
+            "alcohols": ALCOHOLS.values(),
+        },
+    )

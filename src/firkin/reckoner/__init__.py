@@ -1,0 +1,1 @@
+"""The questions of strength and dilution, each a page that recalculates as the maker types."""

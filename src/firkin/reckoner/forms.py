@@ -1,0 +1,165 @@
+"""The form of a strength question: lines, size, rule lines, all readable from an address."""
+
+from dataclasses import dataclass, field
+from typing import Any
+
+from django import forms
+from django.http import QueryDict
+
+from firkin.core.catalogue import Material, find
+from firkin.core.errors import CannotReckon
+from firkin.core.families import families
+from firkin.core.formula import Formula, Line
+from firkin.core.reckoning import Reckoning, reckon
+from firkin.core.rules import rule_lines
+from firkin.shelf.forms import AmountField, MakeField, TemperatureField, text_widget
+
+SPARE_ROWS = 1
+LEAST_ROWS = 4
+MOST_ROWS = 60
+
+
+class LineForm(forms.Form):
+    """One line of what goes in. Every row of a question has the same names; the order tells them apart."""
+
+    material = forms.CharField(
+        max_length=80,
+        label="What",
+        widget=text_widget("what goes in", list="materials", autocomplete="off"),
+    )
+    strength = forms.CharField(
+        max_length=60,
+        required=False,
+        label="Strength on the label",
+        widget=text_widget("strength", autocomplete="off"),
+    )
+    amount = AmountField(label="How much", widget=text_widget("how much"))
+
+    def __init__(self, row: dict[str, str], index: int, own: tuple[Material, ...]) -> None:
+        super().__init__(row, auto_id=f"id_%s_{index}")
+        self.own = own
+        self.line: Line | None = None
+        for name in ("strength", "amount"):
+            self.fields[name].widget.attrs["aria-describedby"] = f"id_{name}_{index}_error"
+
+    def clean(self) -> dict[str, Any]:
+        """Read the line; a strength takes the material's usual basis."""
+        data = super().clean() or {}
+        if not data.get("material"):
+            return data
+        material = find(data["material"], self.own)
+        strength = None
+        if data.get("strength"):
+            try:
+                strength = material.read_strength(data["strength"])
+                material.mass_fraction(strength)
+            except CannotReckon as error:
+                self.add_error("strength", str(error))
+        if data.get("amount") is not None:
+            self.line = Line(material, data["amount"], strength)
+        return data
+
+
+class QuestionForm(forms.Form):
+    """What concerns the whole batch."""
+
+    make = MakeField(
+        required=False,
+        label="Make",
+        help_text="The finished size, such as 1.5 L. Empty: the amounts as they stand.",
+        widget=text_widget("as it stands"),
+    )
+    rule = forms.MultipleChoiceField(
+        required=False,
+        label="Judge it against",
+        choices=lambda: [(rule.id, rule.name) for rule in rule_lines().values()],
+        widget=forms.CheckboxSelectMultiple,
+    )
+    basis = forms.ChoiceField(
+        required=False,
+        label="Parts and % are",
+        choices=[("volume", "by volume"), ("weight", "by weight")],
+        widget=forms.Select(attrs={"class": "form-select"}),
+    )
+    temperature = TemperatureField(required=False, label="Bench temperature", widget=text_widget("20 °C"))
+    family = forms.ChoiceField(
+        required=False,
+        label="Kind",
+        choices=lambda: [(family.id, family.name) for family in families().values()],
+        widget=forms.Select(attrs={"class": "form-select"}),
+    )
+
+
+EXAMPLE = QueryDict(
+    "material=Isopropanol&strength=91+%25&amount=2+parts&material=Aloe+gel&strength=&amount=1+part"
+    "&rule=cdc-alcohol-60&make=&basis=volume&temperature=&family=aloe-rub"
+)
+
+
+@dataclass
+class StrengthQuestion:
+    """A whole strength question as read from an address, and its answer."""
+
+    data: QueryDict
+    own: tuple[Material, ...] = ()
+    rows: list[LineForm] = field(default_factory=list)
+    result: Reckoning | None = None
+    trouble: str = ""
+
+    def __post_init__(self) -> None:
+        columns = [self.data.getlist(name) for name in ("material", "strength", "amount")]
+        count = min(max(map(len, columns), default=0), MOST_ROWS)
+        written = [
+            {
+                name: column[i] if i < len(column) else ""
+                for name, column in zip(("material", "strength", "amount"), columns, strict=True)
+            }
+            for i in range(count)
+        ]
+        self.filled = [row for row in written if any(value.strip() for value in row.values())]
+        wanted = max(LEAST_ROWS, len(self.filled) + SPARE_ROWS, count + ("more" in self.data))
+        blank = {"material": "", "strength": "", "amount": ""}
+        rows = written + [blank] * (min(wanted, MOST_ROWS) - len(written))
+        self.rows = [LineForm(row, i, self.own) for i, row in enumerate(rows)]
+        self.about = QuestionForm(self.data)
+        self.formula = self._formula()
+        if self.formula is not None:
+            try:
+                self.result = reckon(self.formula)
+            except CannotReckon as error:
+                self._place(error)
+
+    def _formula(self) -> Formula | None:
+        lines = []
+        complete = self.about.is_valid()
+        for form in self.rows:
+            if not any(value.strip() for value in form.data.values()):
+                form.errors.clear()
+                continue
+            if form.is_valid() and form.line is not None:
+                lines.append(form.line)
+            else:
+                complete = False
+        if not lines or not complete:
+            return None
+        data = self.about.cleaned_data
+        return Formula(
+            name="",
+            lines=tuple(lines),
+            family=data["family"] or "other",
+            basis=data["basis"] or "volume",
+            make=data["make"],
+            temperature=20.0 if data["temperature"] is None else data["temperature"],
+            guidelines=tuple(data["rule"]),
+        )
+
+    def _place(self, error: CannotReckon) -> None:
+        """Show what core says at the field it is about."""
+        filled = [form for form in self.rows if form.line is not None]
+        match error.path:
+            case ("lines", int(index), str(name)) if index < len(filled):
+                filled[index].add_error(name, str(error))
+            case ("make",):
+                self.about.add_error("make", str(error))
+            case _:
+                self.trouble = str(error)

@@ -1,0 +1,1 @@
+"""What stands on the shelf: stocks, own materials, vessels and bottles."""

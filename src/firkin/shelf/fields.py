@@ -1,0 +1,55 @@
+"""Quantities and strengths as columns: numbers with units, never text alone."""
+
+from django.db import models
+
+from firkin.core.quantities import QS, Quantity, units
+from firkin.core.strengths import BASES, Strength
+
+UNIT_CHOICES = [(QS, "top up"), *((unit.id, unit.label) for unit in units().values())]
+BASIS_CHOICES = [(basis, f"% {basis}") for basis in BASES]
+
+
+class StrengthColumns(models.Model):
+    """A strength: nominal, ends of its range, basis. All empty when there is none."""
+
+    strength_value = models.FloatField(null=True, blank=True)
+    strength_low = models.FloatField(null=True, blank=True)
+    strength_high = models.FloatField(null=True, blank=True)
+    strength_basis = models.CharField(max_length=3, blank=True, choices=BASIS_CHOICES)
+
+    class Meta:
+        abstract = True
+
+    @property
+    def strength(self) -> Strength | None:
+        """The strength as core knows it."""
+        if self.strength_value is None or self.strength_low is None or self.strength_high is None:
+            return None
+        return Strength(self.strength_value, self.strength_low, self.strength_high, self.strength_basis)
+
+    @strength.setter
+    def strength(self, strength: Strength | None) -> None:
+        self.strength_value = strength.value if strength else None
+        self.strength_low = strength.low if strength else None
+        self.strength_high = strength.high if strength else None
+        self.strength_basis = strength.basis if strength else ""
+
+
+class AmountColumns(models.Model):
+    """An amount: a number and its unit."""
+
+    amount_value = models.FloatField()
+    amount_unit = models.CharField(max_length=12, choices=UNIT_CHOICES)
+
+    class Meta:
+        abstract = True
+
+    @property
+    def amount(self) -> Quantity:
+        """The amount as core knows it."""
+        return Quantity(self.amount_value, self.amount_unit)
+
+    @amount.setter
+    def amount(self, amount: Quantity) -> None:
+        self.amount_value = amount.value
+        self.amount_unit = amount.unit

@@ -1,0 +1,149 @@
+"""Form fields that read the bench's language, and the forms of the shelf."""
+
+from typing import Any
+
+from django import forms
+from django.core.exceptions import ValidationError
+
+from firkin.core.catalogue import find, materials
+from firkin.core.errors import CannotReckon
+from firkin.core.quantities import Quantity, read_quantity, read_temperature, read_volume, read_volume_or_mass
+from firkin.core.strengths import Strength
+from firkin.shelf.models import Stock, Vessel
+
+
+class ReadField(forms.CharField):
+    """A text field whose value is what core reads out of it; its sentence becomes the field's error."""
+
+    reader = staticmethod(read_quantity)
+
+    def __init__(self, **options: Any) -> None:
+        options.setdefault("max_length", 60)
+        super().__init__(**options)
+        self.widget.attrs.setdefault("autocomplete", "off")
+        self.widget.attrs.setdefault("class", "form-control")
+
+    def clean(self, value: Any) -> Any:
+        """The value core reads; None for an empty optional field."""
+        written = super().clean(value)
+        if not written:
+            return None
+        try:
+            return self.reader(written)
+        except CannotReckon as error:
+            raise ValidationError(str(error)) from None
+
+
+class AmountField(ReadField):
+    """An amount such as 250 mL, 2 parts or q.s."""
+
+
+class MakeField(ReadField):
+    """A finished quantity such as 1.5 L."""
+
+    reader = staticmethod(read_volume_or_mass)  # type: ignore[assignment]
+
+
+class VolumeField(ReadField):
+    """A volume."""
+
+    reader = staticmethod(read_volume)  # type: ignore[assignment]
+
+
+class TemperatureField(ReadField):
+    """A temperature in degrees Celsius."""
+
+    reader = staticmethod(read_temperature)  # type: ignore[assignment]
+
+
+def text_widget(placeholder: str = "", **attributes: str) -> forms.TextInput:
+    """A text input in the look of the bench."""
+    return forms.TextInput(attrs={"class": "form-control", "placeholder": placeholder, **attributes})
+
+
+def material_choices() -> list[str]:
+    """Names for the list a material input suggests from."""
+    return [material.name for material in materials().values()]
+
+
+class StockForm(forms.ModelForm):  # type: ignore[type-arg]
+    """Put a bottle on the shelf."""
+
+    material = forms.CharField(
+        max_length=80, label="Material", widget=text_widget("isopropanol", list="materials")
+    )
+    strength_text = forms.CharField(
+        max_length=60,
+        required=False,
+        label="Strength on the label",
+        help_text="Such as 91 %, 190 proof or 90-91 %. Leave empty for what has none.",
+        widget=text_widget("91 %", autocomplete="off"),
+    )
+    size = MakeField(label="Size", widget=text_widget("946 mL"))
+
+    class Meta:
+        model = Stock
+        fields = ("name", "price", "bought_on", "note")
+        widgets = {  # noqa: RUF012
+            "name": text_widget("Tall blue bottle"),
+            "price": forms.NumberInput(attrs={"class": "form-control", "min": "0", "step": "0.01"}),
+            "bought_on": forms.DateInput(attrs={"class": "form-control", "type": "date"}),
+            "note": text_widget(),
+        }
+
+    field_order = ("name", "material", "strength_text", "size", "price", "bought_on", "note")
+
+    def clean(self) -> dict[str, Any]:
+        """Read the strength on the material's usual basis."""
+        data = super().clean() or {}
+        material = find(data["material"]) if data.get("material", "").strip() else None
+        strength: Strength | None = None
+        if material is not None and data.get("strength_text"):
+            try:
+                strength = material.read_strength(data["strength_text"])
+            except CannotReckon as error:
+                self.add_error("strength_text", str(error))
+        elif material is not None and material.reports == "active":
+            self.add_error(
+                "strength_text", f"Say how strong the {material.name.lower()} is, as on the label."
+            )
+        if material is not None:
+            self.instance.material = material.id
+        self.instance.strength = strength
+        if isinstance(data.get("size"), Quantity):
+            self.instance.amount = data["size"]
+        return data
+
+
+class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
+    """Put a jug or bottles on the shelf."""
+
+    size = VolumeField(label="Volume to the brim", widget=text_widget("500 mL"))
+
+    class Meta:
+        model = Vessel
+        fields = ("name", "kind", "count", "inner_diameter_mm")
+        labels = {"inner_diameter_mm": "Inner diameter, mm", "count": "How many", "kind": "Used"}  # noqa: RUF012
+        widgets = {  # noqa: RUF012
+            "name": text_widget("Measuring jug"),
+            "kind": forms.Select(attrs={"class": "form-select"}),
+            "count": forms.NumberInput(attrs={"class": "form-control", "min": "1", "max": "10000"}),
+            "inner_diameter_mm": forms.NumberInput(
+                attrs={"class": "form-control", "min": "1", "step": "0.1"}
+            ),
+        }
+
+    field_order = ("name", "kind", "size", "count", "inner_diameter_mm")
+
+    def clean_size(self) -> Quantity:
+        """Keep the volume in mL."""
+        size: Quantity = self.cleaned_data["size"]
+        self.instance.volume_mL = size.mL
+        return size
+
+    def clean_inner_diameter_mm(self) -> float | None:
+        """More than nothing, and not a pond."""
+        value: float | None = self.cleaned_data["inner_diameter_mm"]
+        if value is not None and not 1 <= value <= 2000:
+            raise ValidationError("An inner diameter is between 1 and 2000 mm.")
+        return value

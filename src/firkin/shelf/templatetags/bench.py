@@ -1,0 +1,102 @@
+"""Template tags every page uses: icons, numbers with units, strengths."""
+
+from functools import cache
+
+from django import template
+from django.contrib.staticfiles import finders
+from django.utils.safestring import SafeString, mark_safe
+
+from firkin.core import catalogue
+from firkin.core.numerals import figures as core_figures
+from firkin.core.rules import rule_lines
+from firkin.core.strengths import Strength
+from firkin.core.waits import hours_words
+from firkin.core.working import amount_words
+
+register = template.Library()
+
+#: Verdicts by word, shape and colour: never by colour alone.
+VERDICT_WORDS = {
+    "meets": ("meets", "●"),
+    "on-the-line": ("on the line", "◐"),
+    "short": ("short", "▼"),
+    "too-strong": ("too strong", "▲"),
+}
+
+
+@cache
+def _icon(name: str) -> str:
+    path = finders.find(f"vendor/icons/{name}.svg")
+    if path is None:
+        raise template.TemplateSyntaxError(f"There is no icon {name}.")
+    with open(str(path), encoding="utf-8") as file:
+        return file.read().replace("<svg ", '<svg class="icon" aria-hidden="true" ', 1)
+
+
+@register.simple_tag
+def icon(name: str) -> SafeString:
+    """One of the vendored icons, inline, in the colour of the text."""
+    return mark_safe(_icon(name))  # noqa: S308  our own file
+
+
+@register.filter
+def drawn(svg: str) -> SafeString:
+    """A drawing made by firkin.drawings, which escapes every text it is given."""
+    return mark_safe(svg)  # noqa: S308
+
+
+@register.filter
+def figures(value: float | None, digits: int = 4) -> str:
+    """A number with at most four significant figures."""
+    return "—" if value is None else core_figures(float(value), digits)
+
+
+@register.filter
+def volume(millilitres: float | None) -> str:
+    """A volume in mL, or L from one litre."""
+    return "—" if millilitres is None else amount_words(float(millilitres))
+
+
+@register.filter
+def weight(grams: float | None) -> str:
+    """A weight in g, or kg from one kilogram."""
+    if grams is None:
+        return "—"
+    return f"{core_figures(grams / 1000)} kg" if grams >= 1000 else f"{core_figures(grams)} g"
+
+
+@register.filter
+def strength(value: Strength | None) -> str:
+    """A strength with its basis; a range by its ends."""
+    return "" if value is None else str(value)
+
+
+@register.filter
+def material_name(key: str) -> str:
+    """The name of a material by its id; a material of the maker's own keeps its name."""
+    return catalogue.find(key).name
+
+
+@register.filter
+def rule_name(key: str) -> str:
+    """The name of a rule line."""
+    return rule_lines()[key].name
+
+
+@register.filter
+def rule_source(key: str) -> str:
+    """Where a rule line was published."""
+    return rule_lines()[key].source
+
+
+@register.filter
+def hours(value: float) -> str:
+    """A wait in words."""
+    return hours_words(value)
+
+
+@register.inclusion_tag("bench/verdict.html")
+def verdict(key: str) -> dict[str, str]:
+    """A verdict by word and shape."""
+    word, shape = VERDICT_WORDS[key]
+    return {"key": key, "word": word, "shape": shape}

@@ -1,0 +1,11 @@
+"""Addresses of the shelf."""
+
+from django.urls import path
+
+from firkin.shelf import views
+
+app_name = "shelf"
+urlpatterns = [
+    path("", views.shelf, name="shelf"),
+    path("stocks/<int:pk>/used-up/", views.use_up, name="use_up"),
+]

@@ -1,0 +1,43 @@
+"""The shelf: stocks and vessels."""
+
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
+
+from firkin.accounts.middleware import MakerRequest
+from firkin.shelf.forms import StockForm, VesselForm, material_choices
+from firkin.shelf.models import Stock, Vessel
+
+
+def shelf(request: MakerRequest) -> HttpResponse:
+    """Everything on the shelf, and the two forms that put more there."""
+    stock_form = StockForm(request.POST if "add-stock" in request.POST else None, prefix="stock")
+    vessel_form = VesselForm(request.POST if "add-vessel" in request.POST else None, prefix="vessel")
+    for form in (stock_form, vessel_form):
+        if form.is_bound and form.is_valid():
+            form.instance.workshop = request.workshop
+            form.save()
+            messages.success(request, f"{form.instance.name} is on the shelf.")
+            return redirect("shelf:shelf")
+    return render(
+        request,
+        "shelf/shelf.html",
+        {
+            "stocks": Stock.objects.filter(workshop=request.workshop).on_hand(),
+            "vessels": Vessel.objects.filter(workshop=request.workshop),
+            "stock_form": stock_form,
+            "vessel_form": vessel_form,
+            "materials": material_choices(),
+        },
+    )
+
+
+@require_POST
+def use_up(request: MakerRequest, pk: int) -> HttpResponse:
+    """Mark a stock used up; it stays in the records."""
+    stock = get_object_or_404(Stock, pk=pk, workshop=request.workshop)
+    stock.used_up = True
+    stock.save(update_fields=["used_up"])
+    messages.success(request, f"{stock.name} is marked used up.")
+    return redirect("shelf:shelf")

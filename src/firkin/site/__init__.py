@@ -1,0 +1,1 @@
+"""The whole site: settings, root addresses, base template, home page and static files."""

@@ -1,0 +1,177 @@
+"""Settings. One way to run, three modes: the environment says which (FIRKIN_MODE)."""
+
+import os
+import secrets
+from pathlib import Path
+
+from csp.constants import NONE, SELF
+
+ROOT = Path(__file__).resolve().parents[3]
+MODE = os.environ.get("FIRKIN_MODE", "test")
+DEMO = MODE == "demo"
+HTTPS = os.environ.get("FIRKIN_HTTPS") == "1"
+
+#: Everything Firkin writes lies in this one folder.
+DATA = Path(os.environ.get("FIRKIN_DATA", ROOT / "data")) / ("demo" if DEMO else "")
+
+
+def _secret_key() -> str:
+    """The key of this installation, made at the first start."""
+    if MODE == "test":
+        return "a key for tests only, long enough to pass the deployment checks: 0123456789"
+    path = DATA / "secret-key"
+    if not path.exists():
+        DATA.mkdir(parents=True, exist_ok=True)
+        path.touch(mode=0o600)
+        path.write_text(secrets.token_urlsafe(64))
+    return path.read_text()
+
+
+SECRET_KEY = _secret_key()
+DEBUG = False
+ALLOWED_HOSTS = [
+    "localhost",
+    "127.0.0.1",
+    "[::1]",
+    *filter(None, os.environ.get("FIRKIN_HOSTS", "").split(",")),
+]
+CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS else []
+
+INSTALLED_APPS = [
+    "firkin.accounts",
+    "firkin.shelf",
+    "firkin.formulas",
+    "firkin.batches",
+    "firkin.reckoner",
+    "firkin.guide",
+    "firkin.site",
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.messages",
+    "django.contrib.staticfiles",
+    "django.forms",
+    "django_htmx",
+    "axes",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.middleware.gzip.GZipMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    *(["firkin.accounts.middleware.demo_sign_in"] if DEMO else []),
+    "django.contrib.auth.middleware.LoginRequiredMiddleware",
+    "firkin.accounts.middleware.workshop_of_the_user",
+    "django.contrib.messages.middleware.MessageMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "django_htmx.middleware.HtmxMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+
+ROOT_URLCONF = "firkin.site.urls"
+WSGI_APPLICATION = None
+
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.auth.context_processors.auth",
+                "django.contrib.messages.context_processors.messages",
+            ],
+            "builtins": ["firkin.shelf.templatetags.bench"],
+        },
+    }
+]
+FORM_RENDERER = "django.forms.renderers.TemplatesSetting"
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": DATA / "firkin.sqlite3",
+        "OPTIONS": {
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 20,
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;",
+        },
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "accounts.User"
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend",
+    "django.contrib.auth.backends.ModelBackend",
+]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+LOGIN_URL = "accounts:sign_in"
+LOGIN_REDIRECT_URL = "bench"
+LOGOUT_REDIRECT_URL = "accounts:sign_in"
+AXES_FAILURE_LIMIT = 6
+AXES_COOLOFF_TIME = 0.25  # hours
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_TEMPLATE = "accounts/locked_out.html"
+AXES_VERBOSE = False
+
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = "UTC"
+USE_TZ = True
+
+STATIC_URL = "static/"
+STATIC_ROOT = DATA / "static"
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {
+        "BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"
+        if MODE == "test"
+        else "whitenoise.storage.CompressedManifestStaticFilesStorage"
+    },
+}
+WHITENOISE_USE_FINDERS = MODE == "test"
+WHITENOISE_AUTOREFRESH = MODE == "test"
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [NONE],
+        "script-src": [SELF],
+        "style-src": [SELF],
+        "img-src": [SELF],
+        "font-src": [SELF],
+        "connect-src": [SELF],
+        "form-action": [SELF],
+        "base-uri": [NONE],
+        "frame-ancestors": [NONE],
+    }
+}
+X_FRAME_OPTIONS = "DENY"
+SECURE_REFERRER_POLICY = "same-origin"
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_AGE = 60 * 60 * 24 * 30
+SESSION_COOKIE_NAME = "firkin-demo" if DEMO else "firkin"
+DATA_UPLOAD_MAX_MEMORY_SIZE = 1_000_000
+DATA_UPLOAD_MAX_NUMBER_FIELDS = 2000
+if HTTPS:
+    SECURE_SSL_REDIRECT = True
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+    SECURE_HSTS_SECONDS = 60 * 60 * 24 * 365
+    SECURE_HSTS_INCLUDE_SUBDOMAINS = True
+    SECURE_HSTS_PRELOAD = True
+    SESSION_COOKIE_SECURE = True
+    CSRF_COOKIE_SECURE = True
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

@@ -1,0 +1,19 @@
+"""Root addresses."""
+
+from django.urls import include, path
+
+from firkin.site import views
+
+urlpatterns = [
+    path("", views.bench, name="bench"),
+    path("accounts/", include("firkin.accounts.urls")),
+    path("reckon/", include("firkin.reckoner.urls")),
+    path("formulas/", include("firkin.formulas.urls")),
+    path("batches/", include("firkin.batches.urls")),
+    path("shelf/", include("firkin.shelf.urls")),
+    path("guide/", include("firkin.guide.urls")),
+]
+handler404 = "firkin.site.views.not_found"
+handler500 = "firkin.site.views.went_wrong"
+handler403 = "firkin.site.views.refused"
+handler400 = "firkin.site.views.bad_request"

@@ -1,0 +1,69 @@
+"""The Bench, and the pages for what cannot be shown."""
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import render
+from django.utils import timezone
+
+from firkin.accounts.middleware import MakerRequest
+from firkin.batches.models import Batch
+from firkin.batches.views import free_words
+from firkin.drawings.timeline import Rest, time_line
+from firkin.formulas.models import Formula
+
+
+def bench(request: MakerRequest) -> HttpResponse:
+    """What needs the maker now, what is at rest, what to make again."""
+    now = timezone.now()
+    mine = Batch.objects.filter(workshop=request.workshop)
+    resting = [(batch, batch.current_wait()) for batch in mine.resting()]
+    due = [(batch, wait) for batch, wait in resting if wait and wait.is_over(now)]
+    staves = [
+        Rest(
+            f"{batch.code} {batch.name}",
+            wait.get_kind_display(),
+            (wait.started_at - now).total_seconds() / 3600,
+            (wait.free_at - now).total_seconds() / 3600,
+            free_words(wait.free_at),
+        )
+        for batch, wait in resting
+        if wait
+    ]
+    return render(
+        request,
+        "site/bench.html",
+        {
+            "due": due,
+            "making": mine.being_made()[:10],
+            "to_fill": mine.to_fill()[:10],
+            "resting": len(resting),
+            "time_line": time_line(staves) if staves else "",
+            "formulas": Formula.objects.filter(workshop=request.workshop).order_by("-created_at")[:6],
+            "now": now,
+        },
+    )
+
+
+def not_found(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
+    """No such page."""
+    return _sorry(
+        request, 404, "Nothing stands here", "The address may be old, or it belongs to another workshop."
+    )
+
+
+def refused(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
+    """Not allowed."""
+    return _sorry(request, 403, "Not from here", "Go back, reload the page and try again.")
+
+
+def bad_request(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
+    """A request that is no request."""
+    return _sorry(request, 400, "That could not be read", "Go back and try again.")
+
+
+def went_wrong(request: HttpRequest) -> HttpResponse:
+    """A fault of ours."""
+    return _sorry(request, 500, "Something broke", "What was confirmed is stored. Go back and try again.")
+
+
+def _sorry(request: HttpRequest, status: int, title: str, advice: str) -> HttpResponse:
+    return render(request, "site/sorry.html", {"title": title, "advice": advice}, status=status)
