@@ -25,10 +25,7 @@ def demo_sign_in(get_response: GetResponse) -> GetResponse:
     """In demo mode only: sign the demo user in by itself, from the loopback address only."""
 
     def middleware(request: HttpRequest) -> HttpResponse:
-        if (
-            not request.user.is_authenticated
-            and ipaddress.ip_address(request.META["REMOTE_ADDR"]).is_loopback
-        ):
+        if not request.user.is_authenticated and ipaddress.ip_address(request.META["REMOTE_ADDR"]).is_loopback:
             maker = User.objects.filter(username="lantern-quay").first()
             if maker is not None:
                 login(request, maker, backend="django.contrib.auth.backends.ModelBackend")

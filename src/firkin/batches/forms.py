@@ -7,7 +7,7 @@ from django.core.exceptions import ValidationError
 
 from firkin.batches.making import Making
 from firkin.core.quantities import Quantity
-from firkin.shelf.forms import AmountField, MakeField, VolumeField, text_widget
+from firkin.shelf.forms import AmountField, MakeField, ReadField, VolumeField, text_widget
 from firkin.shelf.models import Stock, Vessel
 
 
@@ -71,10 +71,14 @@ def _stock_words(stock: Stock) -> str:
     return f"{stock.name}, {stock.strength}" if stock.strength else stock.name
 
 
+def _bottle_words(bottle: Vessel) -> str:
+    return f"{bottle.name}, {bottle.volume_mL:g} mL, {bottle.count} on hand"
+
+
 class MeasuredForm(forms.Form):
     """The amount really measured for one line."""
 
-    amount = AmountField(
+    amount: ReadField = AmountField(
         label="Really measured",
         widget=text_widget(inputmode="text"),
         error_messages={"required": "Enter what was really measured, such as 250 mL."},
@@ -93,7 +97,7 @@ class MeasuredForm(forms.Form):
 class TopUpForm(MeasuredForm):
     """The level really reached when topping up."""
 
-    amount = VolumeField(
+    amount: ReadField = VolumeField(
         label="Topped up to",
         widget=text_widget(inputmode="text"),
         error_messages={"required": "Enter the mark it was topped up to, such as 1.5 L."},
@@ -139,22 +143,18 @@ class FillForm(forms.Form):
         bottles = self.fields["vessel"]
         assert isinstance(bottles, forms.ModelChoiceField)
         bottles.queryset = Vessel.objects.filter(workshop=workshop, kind="bottle")
-        bottles.label_from_instance = lambda v: f"{v.name}, {v.volume_mL:g} mL, {v.count} on hand"  # type: ignore[method-assign]
+        bottles.label_from_instance = _bottle_words  # type: ignore[method-assign, assignment]
 
     def clean(self) -> dict[str, Any]:
         """No bottle above its brim, no more than is left of the batch."""
         data = super().clean() or {}
         vessel, count, fill = data.get("vessel"), data.get("count"), data.get("fill")
         if vessel is not None and fill is not None and fill.mL > vessel.volume_mL:
-            self.add_error(
-                "fill", f"{vessel.name} holds {vessel.volume_mL:g} mL to the brim; leave headspace."
-            )
+            self.add_error("fill", f"{vessel.name} holds {vessel.volume_mL:g} mL to the brim; leave headspace.")
         if vessel is not None and count is not None and count > vessel.count:
             self.add_error("count", f"There are {vessel.count} of them on the shelf.")
         if fill is not None and count is not None and fill.mL * count > self.left_mL * 1.02 + 1.0:
-            self.add_error(
-                "count", f"That is {fill.mL * count:.0f} mL; about {self.left_mL:.0f} mL are left."
-            )
+            self.add_error("count", f"That is {fill.mL * count:.0f} mL; about {self.left_mL:.0f} mL are left.")
         return data
 
 

@@ -46,9 +46,7 @@ def label_of(batch: Batch, making: Making, filling: Filling | None) -> LabelText
         facts=tuple(facts),
         cautions=tuple(caution.short for caution in cautions if caution.short),
         signal=next((caution.signal for caution in cautions if caution.signal), ""),
-        ingredients="Contents: "
-        + ", ".join(line.material.name.lower() for line in making.formula.lines)
-        + ".",
+        ingredients="Contents: " + ", ".join(line.material.name.lower() for line in making.formula.lines) + ".",
     )
 
 

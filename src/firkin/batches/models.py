@@ -193,7 +193,9 @@ class Batch(models.Model):
                 wait.early_reason = early.removeprefix(" early: ")
                 wait.save()
                 self.rests_until = None
-                self.move_to(State.RELEASED, user, f"Released{early}.".replace("..", "."))
+                filled = self.fillings.exists()
+                said = f"Released{early}." if not early.endswith(".") else f"Released{early}"
+                self.move_to(State.FILLED if filled else State.RELEASED, user, said)
 
 
 class BatchLine(StrengthColumns, AmountColumns):
@@ -229,9 +231,7 @@ class Entry(AmountColumns):
     at = models.DateTimeField(default=timezone.now)
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     kind = models.CharField(max_length=6, choices=Kind.choices)
-    line = models.ForeignKey(
-        BatchLine, null=True, blank=True, on_delete=models.CASCADE, related_name="entries"
-    )
+    line = models.ForeignKey(BatchLine, null=True, blank=True, on_delete=models.CASCADE, related_name="entries")
     step = models.PositiveIntegerField(null=True, blank=True)
     amount_value = models.FloatField(null=True, blank=True)  # type: ignore[assignment]
     amount_unit = models.CharField(max_length=12, blank=True)

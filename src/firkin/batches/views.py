@@ -21,7 +21,7 @@ from firkin.batches.forms import (
     TickForm,
     TopUpForm,
 )
-from firkin.batches.labels import SIZES, label_of, label_size
+from firkin.batches.labels import label_of, label_size
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Entry, Filling, State
 from firkin.core.audit import audit
@@ -30,7 +30,7 @@ from firkin.core.method import cautions_for
 from firkin.core.packing import USUAL_HEADSPACE_PCT, Container, pack
 from firkin.core.reckoning import reckon
 from firkin.core.working import work_reckoning
-from firkin.drawings.label import label_pdf, label_svg
+from firkin.drawings.label import SIZES, label_pdf, label_svg
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import FormulaVersion
@@ -254,7 +254,7 @@ def free_words(moment: Any) -> str:
 def fill(request: MakerRequest, pk: int) -> HttpResponse:
     """Into bottles: what to fill, how far, what is left."""
     batch = _batch(request, pk)
-    if batch.state not in (State.RELEASED, State.FILLED):
+    if batch.state not in (State.RESTING, State.RELEASED, State.FILLED):
         return _go(batch)
     making = Making(batch)
     left = making.result.total.volume_mL - sum(filling.total_mL for filling in batch.fillings.all())
@@ -265,7 +265,7 @@ def fill(request: MakerRequest, pk: int) -> HttpResponse:
         on_hand = [Container(bottle.name, bottle.volume_mL, bottle.count) for bottle in bottles]
         packing = pack(left, on_hand, USUAL_HEADSPACE_PCT)
     first = packing.fills[0] if packing and packing.fills else None
-    initial = {"key": uuid.uuid4()}
+    initial: dict[str, Any] = {"key": uuid.uuid4()}
     if first is not None:
         initial |= {
             "vessel": next(bottle.pk for bottle in bottles if bottle.name == first.name),
@@ -299,8 +299,9 @@ def _fill(batch: Batch, form: FillForm, request: MakerRequest) -> None:
                 fill_mL=data["fill"].mL,
                 key=data["key"],
             )
+            resting = batch.state == State.RESTING
             batch.move_to(
-                State.FILLED,
+                State.RESTING if resting else State.FILLED,
                 request.user,
                 f"Filled {data['count']} × {data['vessel'].name}, {data['fill']} each.",
             )

@@ -40,7 +40,8 @@ class Alcohol:
             volume = strength.fraction / self.pure_density
             if volume > 1.0:
                 raise CannotReckon(
-                    f"{strength} is more than pure {self.name.lower()} holds: {self.pure_density * 100:.1f} % w/v."
+                    f"{strength} is more than pure {self.name.lower()} holds, "
+                    f"{self.pure_density * 100:.1f} % w/v."
                 )
             return float(self.table.mass_fraction(volume))
         return float(self.table.mass_fraction(strength.fraction))
@@ -71,7 +72,7 @@ ALCOHOLS: dict[str, Alcohol] = {
     ),
     "isopropanol": Alcohol(
         "isopropanol",
-        "2-Propanol",
+        "Isopropanol",
         propanol,
         propanol.DENSITY_UNCERTAINTY,
         "handbook density table recalled from memory, good to 0.002 g/mL",

@@ -148,13 +148,11 @@ def max_additive(stock: Strength, target: Strength) -> Room:
         raise CannotReckon("A target of 0 % leaves nothing to hold.").at("target")
     if want > have:
         raise CannotReckon(
-            f"A stock of {stock} is already below {target}, so it can take no additive. At most {figures(have)} % "
-            "is possible, used straight."
+            f"A stock of {stock} is already below {target}, so it can take no additive. "
+            f"At most {figures(have)} % is possible, used straight."
         ).at("target")
     share = 100.0 * (1.0 - want / have)
-    line = WorkLine(
-        "Additive share at most", f"1 − {figures(want)} ÷ {figures(have)}", share, "% of the whole"
-    )
+    line = WorkLine("Additive share at most", f"1 − {figures(want)} ÷ {figures(have)}", share, "% of the whole")
     if share == 0:
         return Room(0.0, None, (line,))
     parts = (100.0 - share) / share
@@ -180,8 +178,8 @@ def required_stock(target: Strength, stock_parts: float, additive_parts: float) 
     if needed > 100.0 + 1e-9:
         best = 100.0 * stock_parts / whole
         raise CannotReckon(
-            f"{figures(stock_parts)} to {figures(additive_parts)} would need a stock of {figures(needed)} %, more "
-            f"than pure. That ratio reaches at most {figures(best)} %; use less additive."
+            f"{figures(stock_parts)} to {figures(additive_parts)} would need a stock of {figures(needed)} %, "
+            f"more than pure. That ratio reaches at most {figures(best)} %; use less additive."
         ).at("parts")
     line = WorkLine(
         "Stock needed", f"{figures(want)} % × {figures(whole)} ÷ {figures(stock_parts)}", needed, "% v/v"

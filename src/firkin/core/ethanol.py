@@ -36,9 +36,7 @@ def density(mass_fraction: float, celsius: float = REFERENCE_C) -> float:
     """
     a, b, c, d, e, f, g, h, i, j, k, m = _polynomial(celsius)
     p = mass_fraction
-    total = (
-        ((((((((a * p + b) * p + c) * p + d) * p + e) * p + f) * p + g) * p + h) * p + i) * p + j
-    ) * p + k
+    total = (((((((((a * p + b) * p + c) * p + d) * p + e) * p + f) * p + g) * p + h) * p + i) * p + j) * p + k
     return (total * p + m) / 1000.0
 
 

@@ -207,12 +207,11 @@ def _made_up(formula: Formula, pot: Pot) -> list[float]:
             f"{line.material.name} is a solid; only a liquid can top a batch up. Give it an amount."
         ).at("lines", index, "amount")
     if formula.make is None:
-        raise CannotReckon("q.s. tops the batch up to a size, so say how much to make, such as 1 L.").at(
-            "make"
-        )
+        raise CannotReckon("q.s. tops the batch up to a size, so say how much to make, such as 1 L.").at("make")
     if any(other.amount.kind == "part" for other in formula.lines):
         raise CannotReckon(
-            "Parts and q.s. leave nothing to fix the ratio by. Give the q.s. line its parts, or the others amounts."
+            "Parts and q.s. leave nothing to fix the ratio by. Give the q.s. line its parts, or the "
+            "others amounts."
         ).at("lines", index, "amount")
     return _settle(formula, pot, lambda masses: _top_up(formula, pot, masses, index))
 
@@ -250,9 +249,7 @@ def _mixed(formula: Formula, pot: Pot) -> list[float]:
         return [a + PART * b for a, b in zip(literal, parts, strict=True)]
     if make is None:
         if any(parts) or total >= 100.0:
-            raise CannotReckon("Say how much to make, such as 1 L: the amounts leave the size open.").at(
-                "make"
-            )
+            raise CannotReckon("Say how much to make, such as 1 L: the amounts leave the size open.").at("make")
         size = (
             sum(literal)
             if formula.basis == "weight"

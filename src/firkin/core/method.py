@@ -75,9 +75,7 @@ def steps_of(formula: Formula) -> tuple[Step, ...]:
     if topped is not None:
         line = formula.lines[topped]
         steps.append(
-            Step(
-                "top up", f"Top up with {line.material.name.lower()} to the mark, not by measure.", (topped,)
-            )
+            Step("top up", f"Top up with {line.material.name.lower()} to the mark, not by measure.", (topped,))
         )
     if formula.dry:
         steps.append(Step("mix", "Stir with a dry spoon in a dry bowl until even."))

@@ -97,8 +97,9 @@ def reckon(formula: Formula) -> Reckoning:
 
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.quantities import read_quantity
-    >>> mix = Formula("Try", (Line(find("ethanol"), read_quantity("2 parts"), find("ethanol").read_strength("95 %")),
-    ...                       Line(find("water"), read_quantity("1 part"))), guidelines=("cdc-alcohol-60",))
+    >>> ethanol, water = find("ethanol"), find("water")
+    >>> mix = Formula("Try", (Line(ethanol, read_quantity("2 parts"), ethanol.read_strength("95 %")),
+    ...                       Line(water, read_quantity("1 part"))), guidelines=("cdc-alcohol-60",))
     >>> [round(v, 1) for v in (reckon(mix).actives[0].label, reckon(mix).actives[0].true)]
     [63.3, 65.1]
     """
@@ -123,8 +124,9 @@ def levels(formula: Formula) -> list[float]:
 
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.quantities import read_quantity
-    >>> mix = Formula("Try", (Line(find("ethanol"), read_quantity("700 mL"), find("ethanol").read_strength("100 %")),
-    ...                       Line(find("water"), read_quantity("300 mL"))))
+    >>> ethanol, water = find("ethanol"), find("water")
+    >>> mix = Formula("Try", (Line(ethanol, read_quantity("700 mL"), ethanol.read_strength("100 %")),
+    ...                       Line(water, read_quantity("300 mL"))))
     >>> [round(level) for level in levels(mix)]
     [700, 968]
     """

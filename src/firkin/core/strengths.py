@@ -13,7 +13,8 @@ UK_PROOF_PER_PCT = 100.0 / 57.1  # 100 degrees proof = 57.1 % v/v, as commonly r
 
 _UNIT = re.compile(
     r"(?P<pct>%|per\s?cent|percent)?\s*(?P<basis>[vw]\s*/\s*[vw])?"
-    r"|(?P<proof>(?:°|degrees\s*)?(?:us\s+)?proof)|(?P<uk>proof[_ ]uk|(?:°|degrees\s*)?uk[_ ]proof)|(?P<ppm>ppm)",
+    r"|(?P<proof>(?:°|degrees\s*)?(?:us\s+)?proof)"
+    r"|(?P<uk>proof[_ ]uk|(?:°|degrees\s*)?uk[_ ]proof)|(?P<ppm>ppm)",
     re.IGNORECASE,
 )
 

@@ -109,6 +109,6 @@ def amount_words(volume_mL: float) -> str:
     >>> amount_words(1500.0), amount_words(14.5)
     ('1.5 L', '14.5 mL')
     """
-    if volume_mL >= 1000.0:
+    if volume_mL >= 999.95:
         return f"{figures(volume_mL / 1000.0)} L"
     return Quantity(volume_mL, "mL").words

@@ -48,7 +48,8 @@ class _Layout:
 
 def _lay_out(label: LabelText, wide: float, high: float) -> _Layout:
     """Set the label as large as it fits; CannotReckon when it would not be legible."""
-    for scale in (1.25, 1.15, 1.05, 1.0, 0.95, 0.9, 0.85, 0.8, 0.75, 0.7, 0.65, 0.6, 0.55, 0.5):
+    for percent in range(150, 40, -3):
+        scale = percent / 100.0
         if 2.9 * scale < _SMALLEST_MM:
             break
         layout, bottom = _set(label, wide, high, scale)

@@ -7,7 +7,7 @@ from firkin.core.numerals import figures
 from firkin.drawings.svg import drawing, tag, text
 
 WIDTH, LEFT, RIGHT = 460.0, 16.0, 444.0
-_TRACK, _SCALE = 24.0, 30.0
+_TRACK, _SCALE, _LEADING = 24.0, 30.0, 17.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,9 +46,10 @@ def strength_rail(windows: Sequence[Window], marks: Sequence[Mark]) -> str:
     scale = y + 8.0
     y = scale + _SCALE
     for mark in marks:
-        parts += _mark(mark, scale, y, top)
-        y += 64.0
-    return drawing(WIDTH, y + 2.0, _words(windows, marks), [*_scale(scale), *parts], "rail")
+        said = _said(mark)
+        parts += _mark(mark, said, scale, y, top)
+        y += _LEADING * len(said) + 10.0
+    return drawing(WIDTH, y, _words(windows, marks), [*_scale(scale), *parts], "rail")
 
 
 def _scale(y: float) -> list[str]:
@@ -86,9 +87,24 @@ def _window(window: Window, y: float) -> list[str]:
     return parts
 
 
-def _mark(mark: Mark, scale: float, y: float, top: float) -> list[str]:
+def _said(mark: Mark) -> list[str]:
+    """What is written beside a mark, a line each, the most telling first."""
+    if abs(mark.true - mark.label) < 0.05:
+        said = [f"{mark.name}: {figures(mark.true)} % by label and true"]
+    else:
+        said = [f"{mark.name}: true {figures(mark.true)} %", f"label {figures(mark.label)} %"]
+    if mark.high - mark.low > 0.05:
+        said.append(f"range {figures(mark.low)} to {figures(mark.high)} %")
+    return said
+
+
+def _mark(mark: Mark, said: Sequence[str], scale: float, y: float, top: float) -> list[str]:
     centre = y + 8.0
-    parts = [tag("line", x1=_x(mark.true), x2=_x(mark.true), y1=top, y2=centre, klass="plumb")]
+    numbers = (scale + 9.0, scale + 24.0)  # the plumb line leaves the numbers of the scale alone
+    parts = [
+        tag("line", x1=_x(mark.true), x2=_x(mark.true), y1=top, y2=numbers[0], klass="plumb"),
+        tag("line", x1=_x(mark.true), x2=_x(mark.true), y1=numbers[1], y2=centre, klass="plumb"),
+    ]
     if mark.high - mark.low > 0.05:
         low, high = _x(mark.low), _x(mark.high)
         parts.append(tag("line", x1=low, x2=high, y1=centre, y2=centre, klass="whisker"))
@@ -98,20 +114,11 @@ def _mark(mark: Mark, scale: float, y: float, top: float) -> list[str]:
         ]
     parts.append(_diamond(_x(mark.label), centre, 6.0, "mark-label"))
     parts.append(_diamond(_x(mark.true), centre, 4.5, "mark-true"))
-    words = [
-        (f"true {figures(mark.true)} %", "mark-text strong"),
-        (f"label {figures(mark.label)} %", "mark-text"),
-    ]
-    if abs(mark.true - mark.label) < 0.05:
-        words = [(f"{figures(mark.true)} % by label and true", "mark-text strong")]
     side = "end" if mark.true > 50.0 else "start"
     at = _x(min(mark.low, mark.label)) - 12.0 if side == "end" else _x(max(mark.high, mark.label)) + 12.0
-    parts.append(text(at, centre + 4.5, f"{mark.name}: {words[0][0]}", words[0][1], side))
-    for line, (said, klass) in enumerate(words[1:], start=1):
-        parts.append(text(at, centre + 4.5 + 17.0 * line, said, klass, side))
-    if mark.high - mark.low > 0.05:
-        said = f"range {figures(mark.low)} to {figures(mark.high)} %"
-        parts.append(text(at, centre + 4.5 + 17.0 * len(words), said, "mark-text", side))
+    for line, words in enumerate(said):
+        klass = "mark-text" if line else "mark-text strong"
+        parts.append(text(at, centre + 4.5 + _LEADING * line, words, klass, side))
     return parts
 
 

@@ -24,8 +24,6 @@ def vessel_of(result: Reckoning, capacity_mL: float | None = None) -> str:
     topped = result.formula.topped_up
     layers = [
         Layer(line.material.name, look(line.material.roles), level, top_up=position == topped)
-        for position, (line, level) in enumerate(
-            zip(result.formula.lines, levels(result.formula), strict=True)
-        )
+        for position, (line, level) in enumerate(zip(result.formula.lines, levels(result.formula), strict=True))
     ]
     return vessel(layers, result.total.volume_mL, capacity_mL)

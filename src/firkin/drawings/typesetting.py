@@ -41,7 +41,8 @@ def broken(words: str, face: str, size_mm: float, measure_mm: float) -> list[str
     """
     lines: list[str] = []
     line = ""
-    for word in words.split():
+    for whole in words.split():
+        word = whole
         longer = f"{line} {word}".strip()
         if width(longer, face, size_mm) <= measure_mm:
             line = longer
@@ -50,9 +51,7 @@ def broken(words: str, face: str, size_mm: float, measure_mm: float) -> list[str
             lines.append(line)
         while width(word, face, size_mm) > measure_mm and len(word) > 1:
             cut = next(
-                n
-                for n in range(len(word) - 1, 0, -1)
-                if n == 1 or width(word[:n], face, size_mm) <= measure_mm
+                n for n in range(len(word) - 1, 0, -1) if n == 1 or width(word[:n], face, size_mm) <= measure_mm
             )
             lines.append(word[:cut])
             word = word[cut:]

@@ -75,7 +75,7 @@ def _told(error: fastjsonschema.JsonSchemaValueException) -> CannotRead:
         expected = "something, not nothing"
     else:
         words = {"minimum": "at least", "exclusiveMinimum": "more than"}
-        expected = f"{words.get(error.rule, 'at most')} {wanted}"
+        expected = f"{words.get(str(error.rule), 'at most')} {wanted}"
     return _at(path, f"{_shown(error.value)}; expected {expected}")
 
 

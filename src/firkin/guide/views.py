@@ -21,7 +21,7 @@ def guide(request: MakerRequest) -> HttpResponse:
             ],
             [],
         )
-        for active, name in (("ethanol", "Ethanol"), ("isopropanol", "2-Propanol"))
+        for active, name in (("ethanol", "Ethanol"), ("isopropanol", "Isopropanol"))
     }
     return render(
         request,

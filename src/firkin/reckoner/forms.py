@@ -121,7 +121,7 @@ class StrengthQuestion:
         blank = {"material": "", "strength": "", "amount": ""}
         rows = written + [blank] * (min(wanted, MOST_ROWS) - len(written))
         self.rows = [LineForm(row, i, self.own) for i, row in enumerate(rows)]
-        self.about = QuestionForm(self.data)
+        self.about = QuestionForm(self.data, label_suffix="")
         self.formula = self._formula()
         if self.formula is not None:
             try:

@@ -1,5 +1,6 @@
 """Form fields that read the bench's language, and the forms of the shelf."""
 
+from collections.abc import Callable
 from typing import Any
 
 from django import forms
@@ -15,7 +16,7 @@ from firkin.shelf.models import Stock, Vessel
 class ReadField(forms.CharField):
     """A text field whose value is what core reads out of it; its sentence becomes the field's error."""
 
-    reader = staticmethod(read_quantity)
+    reader: Callable[[str], Any] = staticmethod(read_quantity)
 
     def __init__(self, **options: Any) -> None:
         options.setdefault("max_length", 60)
@@ -41,19 +42,19 @@ class AmountField(ReadField):
 class MakeField(ReadField):
     """A finished quantity such as 1.5 L."""
 
-    reader = staticmethod(read_volume_or_mass)  # type: ignore[assignment]
+    reader = staticmethod(read_volume_or_mass)
 
 
 class VolumeField(ReadField):
     """A volume."""
 
-    reader = staticmethod(read_volume)  # type: ignore[assignment]
+    reader = staticmethod(read_volume)
 
 
 class TemperatureField(ReadField):
     """A temperature in degrees Celsius."""
 
-    reader = staticmethod(read_temperature)  # type: ignore[assignment]
+    reader = staticmethod(read_temperature)
 
 
 def text_widget(placeholder: str = "", **attributes: str) -> forms.TextInput:
@@ -104,9 +105,7 @@ class StockForm(forms.ModelForm):  # type: ignore[type-arg]
             except CannotReckon as error:
                 self.add_error("strength_text", str(error))
         elif material is not None and material.reports == "active":
-            self.add_error(
-                "strength_text", f"Say how strong the {material.name.lower()} is, as on the label."
-            )
+            self.add_error("strength_text", f"Say how strong the {material.name.lower()} is, as on the label.")
         if material is not None:
             self.instance.material = material.id
         self.instance.strength = strength
@@ -128,9 +127,7 @@ class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
             "name": text_widget("Measuring jug"),
             "kind": forms.Select(attrs={"class": "form-select"}),
             "count": forms.NumberInput(attrs={"class": "form-control", "min": "1", "max": "10000"}),
-            "inner_diameter_mm": forms.NumberInput(
-                attrs={"class": "form-control", "min": "1", "step": "0.1"}
-            ),
+            "inner_diameter_mm": forms.NumberInput(attrs={"class": "form-control", "min": "1", "step": "0.1"}),
         }
 
     field_order = ("name", "kind", "size", "count", "inner_diameter_mm")

@@ -12,9 +12,7 @@ def main(arguments: list[str]) -> int:
     commands = parser.add_subparsers(dest="command", required=True)
     demo_command = commands.add_parser("demo", help="the Lantern Quay demo, on this machine only")
     demo_command.add_argument("--port", type=int, default=8640)
-    demo_command.add_argument(
-        "--fresh", action="store_true", help="throw the demo's data away and start over"
-    )
+    demo_command.add_argument("--fresh", action="store_true", help="throw the demo's data away and start over")
     serve_command = commands.add_parser("serve", help="run it for real")
     serve_command.add_argument("--port", type=int, default=8641)
     serve_command.add_argument("--host", default="127.0.0.1", help="the address to listen on")
