@@ -96,6 +96,7 @@ def reckon(formula: Formula) -> Reckoning:
     Raises CannotReckon as formula.work_out does, and for an unknown rule line.
 
     >>> from firkin.core.catalogue import find
+    >>> from firkin.core.formula import Line
     >>> from firkin.core.quantities import read_quantity
     >>> ethanol, water = find("ethanol"), find("water")
     >>> mix = Formula("Try", (Line(ethanol, read_quantity("2 parts"), ethanol.read_strength("95 %")),
@@ -123,6 +124,7 @@ def levels(formula: Formula) -> list[float]:
     """Level in mL after each line is in and mixed, in the order of the lines.
 
     >>> from firkin.core.catalogue import find
+    >>> from firkin.core.formula import Line
     >>> from firkin.core.quantities import read_quantity
     >>> ethanol, water = find("ethanol"), find("water")
     >>> mix = Formula("Try", (Line(ethanol, read_quantity("700 mL"), ethanol.read_strength("100 %")),

@@ -1,0 +1,203 @@
+"""The two text commands, run as people run them."""
+
+import json
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import jsonschema
+import pytest
+
+from firkin.exchange.questions import ASKS
+from firkin.exchange.validation import parts, schema
+
+ROOT = Path(__file__).resolve().parents[2]
+
+LANDING_RUB = {
+    "format": "firkin-formula/1",
+    "name": "Landing rub",
+    "family": "liquid-rub",
+    "make": "1 L",
+    "guideline": "who-ethanol",
+    "claim": {"active": "ethanol", "strength": "80 % v/v"},
+    "lines": [
+        {"material": "ethanol", "strength": "96 % v/v", "amount": "833.3 mL"},
+        {"material": "hydrogen-peroxide", "strength": "3 %", "amount": "41.7 mL"},
+        {"material": "glycerin", "amount": "14.5 mL"},
+        {"material": "water", "amount": "q.s."},
+    ],
+}
+
+
+def run(command: str, document: object) -> subprocess.CompletedProcess[str]:
+    text = document if isinstance(document, str) else json.dumps(document, ensure_ascii=False)
+    module = [sys.executable, "-m", "firkin.exchange.textcommands", command, "-"]
+    environment = {"PYTHONPATH": str(ROOT / "src"), "PATH": "/usr/bin:/bin"}
+    return subprocess.run(module, input=text, capture_output=True, text=True, env=environment, check=False)
+
+
+def without(document: dict, key: str) -> dict:
+    return {name: value for name, value in document.items() if name != key}
+
+
+def test_reckon_prints_a_reckoning_that_keeps_its_schema() -> None:
+    """WHO, Guide to Local Production: 80 % v/v, 0.125 % peroxide, 1.45 % glycerol."""
+    done = run("reckon", LANDING_RUB)
+    assert done.returncode == 0, done.stderr
+    reckoning = json.loads(done.stdout)
+    jsonschema.validate(reckoning, schema("firkin-reckoning-1"))
+    ethanol, peroxide, glycerol = reckoning["actives"]
+    assert ethanol["label_pct_vv"] == pytest.approx(80.0, abs=0.01)
+    assert peroxide == {"active": "hydrogen-peroxide", "basis": "% w/v", "label_pct": pytest.approx(0.1251)}
+    assert glycerol["label_pct"] == pytest.approx(1.45)
+    assert reckoning["total"]["volume_mL"] == pytest.approx(1000)
+    assert [line["material"] for line in reckoning["lines"]] == [
+        "ethanol",
+        "hydrogen-peroxide",
+        "glycerol",
+        "water",
+    ]
+    assert reckoning["verdicts"][0]["verdict"] == "meets"
+    assert reckoning["findings"] == []
+
+
+def test_a_material_nobody_knows_is_kept_and_said() -> None:
+    lines = [{"material": "pond water", "amount": "1 L"}, *LANDING_RUB["lines"][:1]]
+    reckoning = json.loads(run("reckon", {**without(LANDING_RUB, "make"), "lines": lines}).stdout)
+    assert reckoning["lines"][0] == {
+        "material": "pond water",
+        "volume_mL": 1000.0,
+        "mass_g": 1000.0,
+        "share_v_pct": pytest.approx(54.55, abs=0.01),
+        "share_w_pct": pytest.approx(59.78, abs=0.01),
+    }
+    finding = next(found for found in reckoning["findings"] if found["rule"] == "unknown-material")
+    assert finding["lines"] == [0]
+
+
+def lines(**change: object) -> dict:
+    return {**LANDING_RUB, "lines": [{**LANDING_RUB["lines"][0], **change}, *LANDING_RUB["lines"][1:]]}
+
+
+BAD_FORMULAS = [
+    ({**LANDING_RUB, "colour": "blue"}, "colour: unknown key"),
+    (lines(colour="blue"), "lines.0.colour: unknown key"),
+    (without(LANDING_RUB, "lines"), "lines: missing"),
+    (without(LANDING_RUB, "format"), "format: missing"),
+    ({**LANDING_RUB, "format": "firkin-formula/2"}, 'format: "firkin-formula/2"; expected "firkin-formula/1"'),
+    ({**LANDING_RUB, "family": "cakes"}, 'family: "cakes"; expected one of liquid-rub'),
+    ({**LANDING_RUB, "lines": []}, "lines: []; expected something"),
+    (lines(amount=5), "lines.0.amount: 5; expected text in quotes"),
+    (lines(amount="5 zorkmids"), "lines.0.amount: “zorkmids” is not a unit"),
+    (lines(amount="-5 mL"), "lines.0.amount: -5 mL: an amount must be more than 0"),
+    (lines(amount=""), "lines.0.amount: An amount is missing"),
+    (lines(strength="110 %"), "lines.0.strength: 110 %: a strength cannot be above 100 %"),
+    (lines(amount="1100 mL"), "make: The amounts already come to"),
+    (without(LANDING_RUB, "make"), "make: q.s. tops the batch up to a size"),
+    ({**LANDING_RUB, "guideline": "grandmother"}, "guideline: “grandmother” is not a rule line"),
+    ({**LANDING_RUB, "guideline": 5}, "guideline: 5; expected text in quotes or a list"),
+    ({**LANDING_RUB, "temperature": "90 degC"}, "temperature: 90 °C is outside"),
+    ({**LANDING_RUB, "steps": [{"do": "x", "lines": [9]}]}, "steps.0.lines.0: There is no line 9"),
+    ({**LANDING_RUB, "steps": [{"do": "x", "wait": "long"}]}, "steps.0.wait: “long” is not a time"),
+    ([], "[]; expected an object"),
+    ("{", "Not JSON"),
+    ('{"format": "firkin-formula/1", "format": 1}', "format: the key stands twice"),
+    ('{"name": NaN}', "NaN is not a number"),
+    ("[" * 100_000, "nested too deeply"),
+]
+
+
+@pytest.mark.parametrize(("document", "says"), BAD_FORMULAS, ids=range(len(BAD_FORMULAS)))
+def test_a_bad_formula_gets_one_line_with_its_path(document: object, says: str) -> None:
+    done = run("reckon", document)
+    assert done.returncode == 2
+    assert done.stdout == ""
+    assert done.stderr.startswith(says)
+    assert done.stderr.count("\n") == 1
+
+
+QUESTIONS = [
+    # OIML R 22
+    ({"ask": "convert", "active": "ethanol", "from": "60 % w/w", "to": "% v/v"}, {"value": (67.74, 0.01)}),
+    # 27 CFR 5.1: US proof is twice % v/v
+    ({"ask": "convert", "active": "ethanol", "from": "190 proof", "to": "% v/v"}, {"value": (95, 1e-9)}),
+    ({"ask": "convert", "active": "ethanol", "from": "57.1 %", "to": "proof_uk"}, {"value": (100, 1e-6)}),
+    # OIML R 22: pure ethanol is 78.92 g in 100 mL
+    ({"ask": "convert", "active": "ethanol", "from": "100 %", "to": "% w/v"}, {"value": (78.924, 0.001)}),
+    # handbook densities of peroxide, from memory
+    ({"ask": "convert", "active": "peroxide", "from": "3 %", "to": "% w/w"}, {"value": (2.97, 0.01)}),
+    # OIML R 22 against label arithmetic
+    (
+        {"ask": "dilute", "active": "ethanol", "stock": "96 %", "target": "70 %", "make": "1 L"},
+        {"stock_mL": (729.2, 0.05), "water_mL": (297.4, 0.1), "label_water_mL": (270.8, 0.05)},
+    ),
+    # common practice, no source
+    (
+        {"ask": "max-additive", "stock": "70 %", "target": "60 %"},
+        {"additive_share_pct": (14.29, 0.005), "parts_stock_per_part_additive": (6, 1e-6)},
+    ),
+    (
+        {"ask": "required-stock", "target": "60 %", "parts": {"stock": 2, "additive": 1}},
+        {"stock_pct_vv": (90, 1e-6)},
+    ),
+]
+
+
+@pytest.mark.parametrize(("question", "wanted"), QUESTIONS, ids=range(len(QUESTIONS)))
+def test_solve_answers(question: dict, wanted: dict) -> None:
+    done = run("solve", {"format": "firkin-question/1", **question})
+    assert done.returncode == 0, done.stderr
+    answer = json.loads(done.stdout)
+    jsonschema.validate(answer, schema("firkin-answer-1"))
+    assert answer["ask"] == question["ask"]
+    assert all("=" in line or ":" in line for line in answer["working"])
+    for key, (value, slack) in wanted.items():
+        assert answer[key] == pytest.approx(value, abs=slack)
+
+
+IMPOSSIBLE = [
+    ({"ask": "dilute", "active": "ethanol", "stock": "60 %", "target": "70 %", "make": "1 L"}, "At most 60 %"),
+    ({"ask": "dilute", "active": "ethanol", "stock": "96 %", "target": "70 %", "make": "-1 L"}, "more than 0"),
+    ({"ask": "dilute", "active": "ethanol", "stock": "96 %", "target": "70 %", "make": "1 kg"}, "not a volume"),
+    (
+        {"ask": "dilute", "active": "water", "stock": "96 %", "target": "70 %", "make": "1 L"},
+        "expected an active",
+    ),
+    ({"ask": "max-additive", "stock": "50 %", "target": "60 %"}, "At most 50 %"),
+    ({"ask": "max-additive", "stock": "110 %", "target": "60 %"}, "above 100 %"),
+    ({"ask": "max-additive", "stock": "60 % w/w", "target": "60 %"}, "in % v/v"),
+    ({"ask": "required-stock", "target": "60 %", "parts": {"stock": 1, "additive": 1}}, "at most 50 %"),
+    ({"ask": "convert", "active": "peroxide", "from": "3 %", "to": "proof"}, "not measured in proof"),
+    ({"ask": "convert", "active": "ethanol", "from": "3 %", "to": "carats"}, "expected one of % v/v"),
+    ({"ask": "riddle"}, "expected one of convert"),
+    ({"ask": "max-additive", "stock": "70 %", "target": "60 %", "why": "?"}, "why: unknown key"),
+]
+
+
+@pytest.mark.parametrize(("question", "says"), IMPOSSIBLE, ids=range(len(IMPOSSIBLE)))
+def test_an_impossible_question_says_what_would_be_possible(question: dict, says: str) -> None:
+    done = run("solve", question)
+    assert (done.returncode, done.stdout) == (2, "")
+    assert says in done.stderr
+    assert done.stderr.count("\n") == 1
+
+
+def test_a_stock_at_the_line_is_used_straight() -> None:
+    answer = json.loads(run("solve", {"ask": "max-additive", "stock": "60 %", "target": "60 %"}).stdout)
+    assert answer["additive_share_pct"] == 0
+    assert answer["parts_stock_per_part_additive"] is None
+
+
+def test_every_ask_of_the_schema_is_answered_and_published() -> None:
+    assert set(ASKS) == set(parts("firkin-question-1")) == set(parts("firkin-answer-1"))
+    for name in ("formula", "reckoning", "question", "answer"):
+        published = ROOT / "docs" / "formats" / f"firkin-{name}-1.schema.json"
+        assert json.loads(published.read_text()) == schema(f"firkin-{name}-1")
+
+
+def test_reckon_starts_in_under_half_a_second() -> None:
+    run("reckon", LANDING_RUB)
+    started = time.perf_counter()
+    run("reckon", LANDING_RUB)
+    assert time.perf_counter() - started < 0.5
