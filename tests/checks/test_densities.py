@@ -6,6 +6,8 @@ from CoolProp.CoolProp import PropsSI
 
 from firkin.core import ethanol, propanol
 from firkin.core.alcohols import ALCOHOLS
+from firkin.core.catalogue import find
+from firkin.core.dilution import dilute
 from firkin.core.strengths import Strength
 
 # OIML R 22 (1975), International Alcoholometric Tables, table IIIb: % v/v at 20 degC -> kg/m3.
@@ -87,8 +89,6 @@ GAY_LUSSAC_90 = [
 
 @pytest.mark.parametrize(("target", "water"), GAY_LUSSAC_90)
 def test_thinning_90_percent_agrees_with_the_gay_lussac_table(target: float, water: float) -> None:
-    from firkin.core.catalogue import find
-    from firkin.core.dilution import dilute
-
     thin = dilute(find("ethanol"), Strength.of(90.0, "v/v"), Strength.of(target, "v/v"), 1000.0)
-    assert 100.0 * thin.water_mL / thin.stock_mL == pytest.approx(water, abs=0.2)
+    printed = 0.005 if water < 100 else 0.05  # half of the last digit printed
+    assert 100.0 * thin.water_mL / thin.stock_mL == pytest.approx(water, abs=0.2 + printed)
