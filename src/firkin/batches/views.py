@@ -95,7 +95,7 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
     """Pick stocks and vessel, gather, sanitise; ready stores it."""
     batch = _batch(request, pk)
     making = Making(batch)
-    form = PrepareForm(request.POST or None, making=making)
+    form = PrepareForm(request.POST if request.method == "POST" else None, making=making)
     if batch.state != State.PLANNED:
         return _go(batch)
     if form.is_valid():
@@ -224,7 +224,7 @@ def wait(request: MakerRequest, pk: int) -> HttpResponse:
     running = batch.current_wait()
     if batch.state != State.RESTING or running is None:
         return _go(batch)
-    form = ReleaseForm(request.POST or None)
+    form = ReleaseForm(request.POST if request.method == "POST" else None)
     if request.method == "POST" and form.is_valid():
         try:
             batch.release(request.user, form.cleaned_data["reason"])

@@ -1,0 +1,123 @@
+"""What the drawings show, read back from the SVG and the PDF."""
+
+import io
+import itertools
+import xml.etree.ElementTree as ET
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from pypdf import PdfReader
+
+from firkin.core.errors import CannotReckon
+from firkin.core.reckoning import reckon
+from firkin.drawings.label import SIZES, LabelText, label_pdf, label_svg
+from firkin.drawings.rail import LEFT, RIGHT, Mark, Window, strength_rail
+from firkin.drawings.sheet import rail_of, vessel_of
+from firkin.drawings.svg import spread
+from firkin.drawings.timeline import Rest, time_line
+from firkin.drawings.typesetting import FACES, broken, width
+from mixes import mix
+
+SVG = "{http://www.w3.org/2000/svg}"
+
+LABEL = LabelText(
+    product="Landing rub & <friends>",
+    strength="Ethanol 80 % v/v",
+    contents="475 mL",
+    facts=(
+        ("Made on", "1 Nov 2026"),
+        ("Batch", "26-001"),
+        ("Keep by", "31 Oct 2028"),
+        ("Free from", "4 Nov 2026 01:27"),
+    ),
+    cautions=("Highly flammable liquid and vapour.", "Keep out of eyes.", "Keep away from children."),
+    signal="Danger",
+    ingredients="Contents: ethanol, water.",
+)
+
+
+def words(svg: str) -> list[str]:
+    return [element.text or "" for element in ET.fromstring(svg).iter(f"{SVG}text")]
+
+
+def test_the_rail_is_to_scale() -> None:
+    root = ET.fromstring(
+        strength_rail([Window("60 % line", 60, None, "short")], [Mark("Ethanol", 52.5, 53.1, 52, 54)])
+    )
+    window = next(e for e in root.iter(f"{SVG}rect") if "window" in e.get("class", ""))
+    assert float(window.get("x")) == pytest.approx(LEFT + 0.6 * (RIGHT - LEFT), abs=0.01)
+    assert float(window.get("x")) + float(window.get("width")) == pytest.approx(RIGHT, abs=0.01)
+    whisker = next(e for e in root.iter(f"{SVG}line") if e.get("class") == "whisker")
+    assert float(whisker.get("x2")) - float(whisker.get("x1")) == pytest.approx(0.02 * (RIGHT - LEFT), abs=0.02)
+    assert "52.5 % by label, 53.1 % true" in root.find(f"{SVG}title").text
+    assert "short" in root.find(f"{SVG}title").text
+
+
+def test_the_vessel_marks_levels_in_order_and_to_scale() -> None:
+    formula = mix(("ethanol", "700 mL", "96 %"), ("glycerol", "20 mL"), ("water", "q.s."), make="1 L")
+    svg = vessel_of(reckon(formula), capacity_mL=2000)
+    said = words(svg)
+    assert said.index("Ethanol") < len(said)
+    assert {"fill to 700 mL", "fill to 720 mL", "top up to 1 L", "brim 2 L"} <= set(said)
+    layers = [e for e in ET.fromstring(svg).iter(f"{SVG}rect") if e.get("class", "").startswith("layer layer")]
+    heights = [float(layer.get("height")) for layer in layers]
+    assert heights[0] / heights[2] == pytest.approx(700 / 280, rel=0.02)
+
+
+def test_a_mix_without_alcohol_has_no_rail() -> None:
+    assert rail_of(reckon(mix(("water", "1 L")))) == ""
+
+
+def test_names_are_escaped_in_every_drawing() -> None:
+    rest = Rest("<script>alert(1)</script>", "Quarantine", -10, 62, "free soon")
+    for svg in (time_line([rest]), vessel_of(reckon(mix(("<script>x</script>", "1 L"))))):
+        assert "<script" not in svg
+        ET.fromstring(svg)
+
+
+@pytest.mark.parametrize(("wide", "high"), SIZES)
+def test_a_label_has_its_true_size_and_says_everything(wide: int, high: int) -> None:
+    svg = label_svg(LABEL, wide, high)
+    root = ET.fromstring(svg)
+    assert (root.get("width"), root.get("height")) == (f"{wide}mm", f"{high}mm")
+    said = " ".join(words(svg))
+    page = PdfReader(io.BytesIO(label_pdf([LABEL], wide, high))).pages[0]
+    assert float(page.mediabox.width) / 72 * 25.4 == pytest.approx(wide, abs=0.01)
+    printed = " ".join(page.extract_text().split())
+    for text in (
+        "Landing rub & <friends>",
+        "Ethanol 80 % v/v",
+        "475 mL",
+        "26-001",
+        "Danger",
+        "Keep away from children.",
+    ):
+        assert text in said
+        assert text in printed
+    sizes = [float(group.get("font-size")) for group in root.iter(f"{SVG}g")]
+    assert min(sizes) >= 2.0  # mm: about 5.7 pt
+
+
+def test_labels_for_all_bottles_come_on_sheets() -> None:
+    reader = PdfReader(io.BytesIO(label_pdf([LABEL] * 10, 90, 60)))
+    assert len(reader.pages) == 2  # two across, four down
+    assert sum(page.extract_text().count("26-001") for page in reader.pages) == 10
+
+
+def test_a_label_too_small_for_its_words_is_refused() -> None:
+    with pytest.raises(CannotReckon, match="too small"):
+        label_svg(LABEL, 30, 12)
+
+
+@given(st.text(max_size=200), st.sampled_from(sorted(FACES)), st.floats(min_value=4, max_value=100))
+def test_broken_text_fits_its_measure_and_loses_no_letter(text: str, face: str, measure: float) -> None:
+    lines = broken(text, face, 3.0, measure)
+    assert "".join(lines).replace(" ", "") == "".join(text.split())
+    assert all(width(line, face, 3.0) <= measure or len(line) == 1 for line in lines)
+
+
+@given(st.lists(st.floats(min_value=0, max_value=200), max_size=8))
+def test_spread_labels_keep_their_distance(wanted: list[float]) -> None:
+    placed = spread(sorted(wanted), 20.0, 0.0, 400.0)
+    assert all(b - a >= 20.0 - 1e-9 for a, b in itertools.pairwise(placed))

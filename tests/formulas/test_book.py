@@ -1,0 +1,101 @@
+"""Keeping, scaling and reading formulas."""
+
+import re
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+
+from conftest import WHO_I
+from firkin.core.formula_format import formula_from_dict
+from firkin.core.reckoning import reckon
+from firkin.formulas.models import Formula
+
+
+def kept_from(page: str) -> str:
+    return re.search(r'name="signed" value="([^"]+)"', page)[1]
+
+
+def test_a_reckoned_mix_is_kept_as_a_formula_with_numbers_and_units(bench: Client, workshop) -> None:
+    page = bench.get(
+        "/reckon/strength/?material=ipa&strength=90-91+%25&amount=2+parts&material=aloe&strength=&amount=1+part&rule=cdc-alcohol-60&family=aloe-rub"
+    )
+    answer = bench.post(
+        reverse("formulas:keep"), {"signed": kept_from(page.content.decode()), "name": "Tiller rub"}
+    )
+    formula = Formula.objects.get()
+    assert answer.url == reverse("formulas:sheet", args=[formula.pk])
+    assert (formula.name, formula.family, formula.workshop) == ("Tiller rub", "aloe-rub", workshop)
+    first = formula.current.lines.first()
+    assert (first.material, first.amount_value, first.amount_unit) == ("isopropanol", 2.0, "part")
+    assert (first.strength_value, first.strength_low, first.strength_high) == (90.5, 90.0, 91.0)
+    assert formula.current.guidelines == ["cdc-alcohol-60"]
+
+
+def test_a_mix_without_a_name_is_asked_for_one_and_not_lost(bench: Client) -> None:
+    signed = kept_from(bench.get("/reckon/strength/").content.decode())
+    answer = bench.post(reverse("formulas:keep"), {"signed": signed, "name": " "})
+    assert answer.status_code == 422
+    assert signed in answer.content.decode()
+    assert "Give the formula a name" in answer.content.decode()
+
+
+def test_a_mix_that_was_tampered_with_is_refused(bench: Client) -> None:
+    answer = bench.post(reverse("formulas:keep"), {"signed": "nonsense:1:2", "name": "Rub"})
+    assert "did not arrive whole" in answer.content.decode()
+    assert not Formula.objects.exists()
+
+
+def test_a_formula_comes_back_from_the_database_as_it_went_in(landing_rub: Formula) -> None:
+    assert landing_rub.current.as_core() == formula_from_dict(WHO_I)
+
+
+def test_the_sheet_scales_to_a_volume(bench: Client, landing_rub: Formula) -> None:
+    page = bench.get(reverse("formulas:sheet", args=[landing_rub.pk]), {"make": "1.5 L"}).content.decode()
+    for amount in ("1.25 L", "62.55 mL", "21.75 mL", "193.9 mL", "Start a batch of 1.5 L"):
+        assert amount in page
+    assert "meets" in page
+
+
+@pytest.mark.parametrize("make", ["nonsense", "-1 L", "2 parts", "0 L"])
+def test_a_size_that_cannot_be_read_keeps_the_formula_as_it_is(bench: Client, landing_rub, make: str) -> None:
+    page = bench.get(reverse("formulas:sheet", args=[landing_rub.pk]), {"make": make}).content.decode()
+    assert "field-error" in page
+    assert f'value="{make}"' in page
+    assert "833.3 mL" in page
+
+
+def test_a_version_is_added_and_the_old_one_stays(bench: Client, landing_rub: Formula, maker) -> None:
+    weaker = formula_from_dict(
+        {**WHO_I, "lines": [{**WHO_I["lines"][0], "amount": "800 mL"}, *WHO_I["lines"][1:]]}
+    )
+    landing_rub.add_version(weaker, maker, "less alcohol")
+    again = Formula.objects.get(pk=landing_rub.pk)
+    assert again.current.number == 2
+    first = again.versions.get(number=1)
+    assert first.as_core() == formula_from_dict(WHO_I)
+    page = bench.get(reverse("formulas:sheet", args=[again.pk]), {"version": "1"}).content.decode()
+    assert "833.3 mL" in page
+    assert "less alcohol" in page
+    assert bench.get(reverse("formulas:sheet", args=[again.pk]), {"version": "9"}).status_code == 404
+
+
+def test_a_formula_opens_in_the_reckoner_with_the_same_strength(bench: Client, landing_rub: Formula) -> None:
+    page = bench.get(reverse("formulas:in_reckoner", args=[landing_rub.pk]), follow=True).content.decode()
+    assert "80" in page
+    assert 'value="q.s."' in page
+    assert reckon(landing_rub.current.as_core()).actives[0].label == pytest.approx(80, abs=0.01)
+
+
+def test_the_book_takes_the_same_number_of_queries_for_many(
+    bench: Client, landing_rub, workshop, maker, django_assert_num_queries
+) -> None:
+    from django.db import connection
+    from django.test.utils import CaptureQueriesContext
+
+    with CaptureQueriesContext(connection) as few:
+        bench.get(reverse("formulas:book"))
+    for number in range(12):
+        Formula.objects.keep(formula_from_dict({**WHO_I, "name": f"Rub {number}"}), workshop, maker)
+    with django_assert_num_queries(len(few)):
+        bench.get(reverse("formulas:book"))
