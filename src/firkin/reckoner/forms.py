@@ -35,6 +35,8 @@ class LineForm(forms.Form):
     )
     amount = AmountField(label="How much", widget=text_widget("how much"))
 
+    use_required_attribute = False  # an empty row is fine, so the browser must not insist
+
     def __init__(self, row: dict[str, str], index: int, own: tuple[Material, ...]) -> None:
         super().__init__(row, auto_id=f"id_%s_{index}")
         self.own = own

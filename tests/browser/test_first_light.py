@@ -1,0 +1,169 @@
+"""The path of a first batch, walked in a browser: from a labelled bottle to a bottled, labelled rub."""
+
+import io
+from datetime import timedelta
+
+import pytest
+from django.utils import timezone
+from pypdf import PdfReader
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+from conftest import PASSWORD
+from firkin.batches.models import Batch, Wait
+from firkin.shelf.models import Vessel
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+
+class Hand:
+    """What a maker does with a page: open, read, type, press."""
+
+    def __init__(self, chromium, server) -> None:
+        self.browser, self.address = chromium, server.url
+
+    def open(self, path: str) -> None:
+        self.browser.get(self.address + path)
+
+    def find(self, css: str) -> WebElement:
+        return self.browser.find_element(By.CSS_SELECTOR, css)
+
+    def reads(self, words: str, css: str = "main") -> None:
+        """Wait until the page, or a part of it, says so."""
+
+        def said(browser) -> bool:
+            return words in browser.find_element(By.CSS_SELECTOR, css).get_attribute("textContent")
+
+        WebDriverWait(self.browser, 10, ignored_exceptions=[Exception]).until(said, f"never read: {words}")
+
+    def type(self, css: str, words: str) -> None:
+        field = self.find(css)
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(Keys.DELETE)
+        field.send_keys(words)
+
+    def press(self, words: str) -> None:
+        """Press the button or link that says this, and let the next page load."""
+        path = f"//main//*[self::button or self::a][contains(normalize-space(.), '{words}')]"
+        self.browser.find_element(By.XPATH, path).click()
+
+
+@pytest.fixture
+def hand(chromium, live_server, maker, workshop) -> Hand:
+    Vessel.objects.create(workshop=workshop, name="Half-litre flask", kind="bottle", volume_mL=500, count=6)
+    return Hand(chromium, live_server)
+
+
+def sign_in(hand: Hand) -> None:
+    hand.open("/")
+    hand.type("#id_username", "maker")
+    hand.type("#id_password", PASSWORD)
+    hand.press("Sign in")
+    hand.reads("All quiet")
+
+
+def test_from_a_labelled_bottle_to_a_bottled_labelled_hand_rub(hand: Hand) -> None:
+    sign_in(hand)
+
+    # What is in the bottle, and what else goes in: the answer follows the typing.
+    hand.open("/reckon/strength/")
+    hand.type("#id_strength_0", "70 %")
+    hand.type("#id_amount_0", "3 parts")
+    hand.reads("52.5", "#answer")
+    hand.reads("short", "#answer")
+    hand.type("#id_strength_0", "191 %")
+    hand.reads("a strength cannot be above 100 %", "#errors_0")
+    hand.type("#id_strength_0", "190 proof")
+    hand.type("#id_material_0", "ethanol")
+    hand.type("#id_amount_0", "2 parts")
+    hand.reads("63.3", "#answer .big-number")
+    hand.reads("true 65.0", "#answer")
+    hand.reads("meets", "#answer")
+    assert "190%20proof" in hand.browser.current_url
+    hand.find("#answer summary").click()
+    hand.reads("Alcohol and water shrink together", "#answer .working")
+    assert hand.find("#answer .rail polygon")
+    assert hand.find("#answer .vessel .layer-alcohol")
+
+    # Keep it, scale it, start a batch.
+    hand.type("#keep-name", "Swing-bridge rub")
+    hand.press("Keep as formula")
+    hand.reads("Swing-bridge rub is in the book")
+    hand.type("#id_make", "1.5 L")
+    hand.reads("Start a batch of 1.5 L")
+    hand.reads("1.027 L", ".amounts")
+    hand.press("Start a batch")
+
+    # Prepare.
+    hand.reads("Sanitise and lay out")
+    hand.press("Ready")
+
+    # Make: the amount really measured is stored and counts at once.
+    hand.reads("1 of 4")
+    hand.type("#id_amount", "1050 mL")
+    hand.press("Measured")
+    hand.reads("2 of 4")
+    hand.reads("63.8", ".make-answer")
+    batch = Batch.objects.get()
+    assert batch.entries.get(kind="pour").amount_value == 1050
+    hand.press("Take back")
+    hand.reads("1 of 4")
+    hand.type("#id_amount", "1027 mL")
+    hand.press("Measured")
+    hand.reads("2 of 4")
+    hand.press("Measured")
+    hand.reads("3 of 4")
+    hand.press("Done")
+    hand.reads("4 of 4")
+    hand.press("Begin the wait")
+
+    # Wait: 72 hours, with the hour it is free.
+    hand.reads("Free on")
+    wait = Wait.objects.get()
+    assert wait.hours == 72
+    free = timezone.localtime(wait.free_at, timezone.get_fixed_timezone(60))
+    hand.reads(f"{free:%-d} {free:%B}")
+    Wait.objects.update(free_at=timezone.now() - timedelta(hours=2))
+    hand.open("/")
+    hand.reads("Quarantine is over")
+    hand.press("Release it")
+
+    # Fill and label.
+    hand.reads("3 × Half-litre flask")
+    hand.press("Filled")
+    hand.reads("475 mL each")
+    hand.press("Print the label")
+    hand.reads("Ethanol 63.3 % v/v", ".label-figure")
+    hand.reads("475 mL", ".label-figure")
+    batch.refresh_from_db()
+    assert batch.state == "filled"
+    cookies = {cookie["name"]: cookie["value"] for cookie in hand.browser.get_cookies()}
+    text = printed(hand, batch, cookies)
+    for words in ("Swing-bridge rub", "Ethanol 63.3 % v/v", "475 mL", batch.code, "Danger", "Free from"):
+        assert words in text
+
+
+def printed(hand: Hand, batch: Batch, cookies: dict[str, str]) -> str:
+    """The text of the label's PDF, fetched as the browser would."""
+    from urllib.request import Request, urlopen
+
+    header = "; ".join(f"{name}={value}" for name, value in cookies.items())
+    request = Request(f"{hand.address}/batches/{batch.pk}/label.pdf", headers={"Cookie": header})  # noqa: S310
+    with urlopen(request) as answer:  # noqa: S310  the test's own server
+        pages = PdfReader(io.BytesIO(answer.read())).pages
+    return " ".join(" ".join(page.extract_text().split()) for page in pages)
+
+
+def test_the_reckoner_works_without_script(hand: Hand) -> None:
+    """Everything answers by pressing the button: the address alone brings the answer."""
+    sign_in(hand)
+    hand.browser.execute_cdp_cmd("Emulation.setScriptExecutionDisabled", {"value": True})
+    hand.open("/reckon/strength/")
+    hand.find("#id_strength_0").send_keys(Keys.CONTROL, "a")
+    hand.find("#id_strength_0").send_keys("60 %")
+    hand.press("Reckon")
+    hand.browser.execute_cdp_cmd("Emulation.setScriptExecutionDisabled", {"value": False})
+    hand.reads("40", "#answer .big-number")
+    hand.reads("short", "#answer")
