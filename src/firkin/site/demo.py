@@ -4,6 +4,7 @@ from datetime import timedelta
 from decimal import Decimal
 
 from django.db import transaction
+from django.utils import timezone
 
 from firkin.accounts.models import Membership, User, Workshop
 from firkin.batches.making import Making
@@ -130,9 +131,11 @@ def _make_batches(book: dict[str, Formula], maker: User) -> None:
     flask = Vessel.objects.get(name="Half-litre flask")
     Filling.objects.create(batch=filled, by=maker, vessel=flask, container=flask.name, count=10, fill_mL=475)
     filled.move_to(State.FILLED, maker, "Filled 10 × Half-litre flask, 475 mL each.")
+    _date_back(filled, timedelta(days=20.8))
     filled.write(Entry.Kind.NOTE, maker, text="The lock-keeper’s bottle lasted three weeks.")
     released = _make(book["Winter aloe rub"], "1 L", maker, days_ago=6)
     released.release(maker)
+    _date_back(released, timedelta(days=2.7))
     _make(book["Lock-side rub"], "2 L", maker, days_ago=3.2)
     _make(book["Tiller aloe rub"], "750 mL", maker, days_ago=1.6)
     _make(book["Landing rub"], "1.5 L", maker, days_ago=0.3)
@@ -174,9 +177,14 @@ def _move_back(batch: Batch, back: timedelta) -> None:
         made_at=batch.made_at - back if batch.made_at else None,
         rests_until=batch.rests_until - back if batch.rests_until else None,
     )
-    for entry in batch.entries.all():
-        Entry.objects.filter(pk=entry.pk).update(at=entry.at - back)
+    _date_back(batch, back)
     for wait in batch.waits.all():
         wait.started_at -= back
         wait.free_at -= back
         wait.save()
+
+
+def _date_back(batch: Batch, back: timedelta) -> None:
+    """Let the entries written just now have been written earlier."""
+    for entry in batch.entries.filter(at__gt=timezone.now() - timedelta(minutes=1)):
+        Entry.objects.filter(pk=entry.pk).update(at=entry.at - back)
