@@ -1,6 +1,5 @@
 """A real headless Chromium against a live server."""
 
-import os
 import shutil
 from collections.abc import Iterator
 from pathlib import Path
@@ -8,8 +7,6 @@ from pathlib import Path
 import pytest
 from selenium import webdriver
 from selenium.webdriver.chrome.service import Service
-
-os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"
 
 QUIET = (
     "--headless",

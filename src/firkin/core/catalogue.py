@@ -34,6 +34,7 @@ class Material:
     names: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
     molar_mass: float | None = None
+    groups: int = 1
     phototoxic_pct: float | None = None
     flag: str = ""
     instead: str = ""
@@ -82,6 +83,9 @@ class Material:
         """Density in g/mL of this liquid at an active mass fraction (None: as usually sold).
 
         Alcohols follow their tables; other liquids are taken at 20 degC but for their water.
+
+        >>> round(find("bleach").density_at(0.0), 4)
+        0.9982
         """
         if mass_fraction is not None:
             if self.alcohol is not None:

@@ -4,6 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from firkin.core.errors import CannotReckon
+from firkin.core.numerals import figures
+from firkin.core.working import Working, WorkLine
 
 USUAL_HEADSPACE_PCT = 5.0  # common practice, no source
 
@@ -33,6 +35,7 @@ class Packing:
     fills: tuple[Fill, ...]
     left_mL: float
     short_of_containers: bool
+    working: Working
 
 
 def pack(
@@ -42,9 +45,9 @@ def pack(
 
     Raises CannotReckon for a batch or a bottle of nothing, or headspace outside 0 to below 100 %.
 
-    >>> pack(1500.0, [Container("flask", 500.0, 2), Container("pocket", 100.0, 10)], 5.0)
-    Packing(fills=(Fill(name='flask', count=2, fill_mL=475.0), Fill(name='pocket', count=5, fill_mL=95.0), \
-Fill(name='pocket', count=1, fill_mL=75.0)), left_mL=0.0, short_of_containers=False)
+    >>> packed = pack(1500.0, [Container("flask", 500.0, 2), Container("pocket", 100.0, 10)], 5.0)
+    >>> [(fill.name, fill.count, round(fill.fill_mL)) for fill in packed.fills], packed.left_mL
+    ([('flask', 2, 475), ('pocket', 5, 95), ('pocket', 1, 75)], 0.0)
     """
     if batch_mL <= 0:
         raise CannotReckon("There is nothing to fill.").at("batch")
@@ -70,4 +73,15 @@ Fill(name='pocket', count=1, fill_mL=75.0)), left_mL=0.0, short_of_containers=Fa
     elif spare is not None:
         fills.append(Fill(spare.name, 1, left))
         left = 0.0
-    return Packing(tuple(fills), left, left > 0.0)
+    working = [
+        WorkLine(
+            f"{fill.count} × {fill.name}",
+            f"{fill.count} × {figures(fill.fill_mL)} mL",
+            fill.count * fill.fill_mL,
+            "mL",
+        )
+        for fill in fills
+    ]
+    filled = " + ".join(figures(line.result) for line in working) or "0"
+    working.append(WorkLine("Left over", f"{figures(batch_mL)} − ({filled})", left, "mL"))
+    return Packing(tuple(fills), left, left > 0.0, tuple(working))

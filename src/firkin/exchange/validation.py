@@ -71,10 +71,12 @@ def _told(error: fastjsonschema.JsonSchemaValueException) -> CannotRead:
         expected = "one of " + _listed(wanted)
     elif error.rule == "const":
         expected = json.dumps(wanted)
-    elif error.rule in ("minItems", "minLength"):
+    elif error.rule in ("minItems", "minLength") and wanted == 1:
         expected = "something, not nothing"
+    elif error.rule in ("minItems", "maxItems"):
+        expected = f"{'at least' if error.rule == 'minItems' else 'at most'} {wanted} of them"
     else:
-        words = {"minimum": "at least", "exclusiveMinimum": "more than"}
+        words = {"minimum": "at least", "exclusiveMinimum": "more than", "exclusiveMaximum": "less than"}
         expected = f"{words.get(str(error.rule), 'at most')} {wanted}"
     return _at(path, f"{_shown(error.value)}; expected {expected}")
 
