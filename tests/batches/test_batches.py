@@ -34,9 +34,7 @@ def page(client: Client, batch: Batch, stage: str):
     return client.get(reverse(f"batches:{stage}", args=[batch.pk]))
 
 
-def confirm(
-    client: Client, batch: Batch, amount: str = "", task: int | None = None, key: uuid.UUID | None = None
-):
+def confirm(client: Client, batch: Batch, amount: str = "", task: int | None = None, key: uuid.UUID | None = None):
     position = Making(batch).position if task is None else task
     data = {"task": position, "key": key or uuid.uuid4(), "amount": amount}
     return client.post(reverse("batches:make", args=[batch.pk]), data)
@@ -232,9 +230,7 @@ def test_the_label_says_strength_amount_dates_number_and_cautions(bench: Client,
 def test_a_note_can_be_written_at_any_time(bench: Client, batch: Batch) -> None:
     key = uuid.uuid4()
     for _ in range(2):
-        bench.post(
-            reverse("batches:record", args=[batch.pk]), {"text": "Bucket two lasted till May.", "key": key}
-        )
+        bench.post(reverse("batches:record", args=[batch.pk]), {"text": "Bucket two lasted till May.", "key": key})
     assert batch.entries.filter(kind="note").count() == 1
     assert "Bucket two lasted till May." in page(bench, batch, "record").content.decode()
 

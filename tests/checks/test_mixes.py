@@ -27,9 +27,7 @@ WHO_II = mix(
 )
 
 
-@pytest.mark.parametrize(
-    ("formula", "alcohol", "strength"), [(WHO_I, "ethanol", 80.0), (WHO_II, "isopropanol", 75.0)]
-)
+@pytest.mark.parametrize(("formula", "alcohol", "strength"), [(WHO_I, "ethanol", 80.0), (WHO_II, "isopropanol", 75.0)])
 def test_the_who_amounts_give_the_who_strengths(formula, alcohol: str, strength: float) -> None:
     """WHO, Guide to Local Production: 80 or 75 % v/v, glycerol 1.45 % v/v, peroxide 0.125 % w/v."""
     result = reckon(formula)
@@ -65,9 +63,7 @@ def test_label_arithmetic_and_true_strength(lines, label, true, volume) -> None:
 
 def test_three_parts_of_70_percent_to_one_of_gel_falls_short() -> None:
     """CDC hand-hygiene guidance: at least 60 % alcohol."""
-    result = reckon(
-        mix(("isopropanol", "3 parts", "70 %"), ("aloe-gel", "1 part"), guidelines=("cdc-alcohol-60",))
-    )
+    result = reckon(mix(("isopropanol", "3 parts", "70 %"), ("aloe-gel", "1 part"), guidelines=("cdc-alcohol-60",)))
     assert result.verdicts[0].verdict == "short"
     assert result.verdicts[0].margin_points == pytest.approx(-7.5)
 

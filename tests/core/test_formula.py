@@ -103,9 +103,7 @@ def test_conversion_there_and_back_is_the_same(alcohol: str, percent: float) -> 
     assert table.mass_fraction(Strength.of(weight_in_volume, "w/v")) == pytest.approx(mass, abs=1e-5)
 
 
-@given(
-    alcohols, strengths, volumes, st.floats(min_value=0, max_value=500), st.floats(min_value=1.001, max_value=5)
-)
+@given(alcohols, strengths, volumes, st.floats(min_value=0, max_value=500), st.floats(min_value=1.001, max_value=5))
 def test_topping_up_always_reaches_the_size(alcohol, percent, volume, glycerol, room) -> None:
     lines = [(alcohol, f"{volume:.6f} mL", f"{percent:.6f} % v/v"), ("water", "q.s.")]
     if glycerol > 1e-3:

@@ -42,9 +42,7 @@ def words(svg: str) -> list[str]:
 
 
 def test_the_rail_is_to_scale() -> None:
-    root = ET.fromstring(
-        strength_rail([Window("60 % line", 60, None, "short")], [Mark("Ethanol", 52.5, 53.1, 52, 54)])
-    )
+    root = ET.fromstring(strength_rail([Window("60 % line", 60, None, "short")], [Mark("Ethanol", 52.5, 53.1, 52, 54)]))
     window = next(e for e in root.iter(f"{SVG}rect") if "window" in e.get("class", ""))
     assert float(window.get("x")) == pytest.approx(LEFT + 0.6 * (RIGHT - LEFT), abs=0.01)
     assert float(window.get("x")) + float(window.get("width")) == pytest.approx(RIGHT, abs=0.01)

@@ -20,9 +20,7 @@ def test_a_reckoned_mix_is_kept_as_a_formula_with_numbers_and_units(bench: Clien
     page = bench.get(
         "/reckon/strength/?material=ipa&strength=90-91+%25&amount=2+parts&material=aloe&strength=&amount=1+part&rule=cdc-alcohol-60&family=aloe-rub"
     )
-    answer = bench.post(
-        reverse("formulas:keep"), {"signed": kept_from(page.content.decode()), "name": "Tiller rub"}
-    )
+    answer = bench.post(reverse("formulas:keep"), {"signed": kept_from(page.content.decode()), "name": "Tiller rub"})
     formula = Formula.objects.get()
     assert answer.url == reverse("formulas:sheet", args=[formula.pk])
     assert (formula.name, formula.family, formula.workshop) == ("Tiller rub", "aloe-rub", workshop)
@@ -66,9 +64,7 @@ def test_a_size_that_cannot_be_read_keeps_the_formula_as_it_is(bench: Client, la
 
 
 def test_a_version_is_added_and_the_old_one_stays(bench: Client, landing_rub: Formula, maker) -> None:
-    weaker = formula_from_dict(
-        {**WHO_I, "lines": [{**WHO_I["lines"][0], "amount": "800 mL"}, *WHO_I["lines"][1:]]}
-    )
+    weaker = formula_from_dict({**WHO_I, "lines": [{**WHO_I["lines"][0], "amount": "800 mL"}, *WHO_I["lines"][1:]]})
     landing_rub.add_version(weaker, maker, "less alcohol")
     again = Formula.objects.get(pk=landing_rub.pk)
     assert again.current.number == 2

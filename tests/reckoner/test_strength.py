@@ -16,9 +16,7 @@ def ask(*lines: tuple[str, str, str], **about: object) -> str:
         for pair in (("material", what), ("strength", strength), ("amount", much))
     ]
     rest = [
-        (key, value)
-        for key, values in about.items()
-        for value in (values if isinstance(values, list) else [values])
+        (key, value) for key, values in about.items() for value in (values if isinstance(values, list) else [values])
     ]
     return f"{PAGE}?{urlencode([*rows, *rest])}"
 

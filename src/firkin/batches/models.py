@@ -184,9 +184,7 @@ class Batch(models.Model):
         now = timezone.now()
         if wait is not None:
             if not wait.is_over(now) and not reason.strip():
-                raise CannotReckon(
-                    "It is not free yet. To release it early, say why; the reason stays in the record."
-                )
+                raise CannotReckon("It is not free yet. To release it early, say why; the reason stays in the record.")
             early = "" if wait.is_over(now) else f" early: {reason.strip()}"
             with transaction.atomic():
                 wait.ended_at = now
@@ -236,9 +234,7 @@ class Entry(AmountColumns):
     amount_value = models.FloatField(null=True, blank=True)  # type: ignore[assignment]
     amount_unit = models.CharField(max_length=12, blank=True)
     text = models.TextField(blank=True)
-    undoes = models.OneToOneField(
-        "self", null=True, blank=True, on_delete=models.PROTECT, related_name="undone_by"
-    )
+    undoes = models.OneToOneField("self", null=True, blank=True, on_delete=models.PROTECT, related_name="undone_by")
     key = models.UUIDField(default=uuid.uuid4)
 
     class Meta:

@@ -74,9 +74,7 @@ def start(request: MakerRequest) -> HttpResponse:
     if not form.is_valid():
         messages.error(request, "Say how much to make, such as 1.5 L.")
         return redirect(request.META.get("HTTP_REFERER") or "formulas:book")
-    version = get_object_or_404(
-        FormulaVersion, pk=form.cleaned_data["version"], formula__workshop=request.workshop
-    )
+    version = get_object_or_404(FormulaVersion, pk=form.cleaned_data["version"], formula__workshop=request.workshop)
     try:
         formula = version.as_core().scaled_to(form.cleaned_data["make"])
         batch = Batch.objects.start(version, formula, request.user)

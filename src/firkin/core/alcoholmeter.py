@@ -63,8 +63,7 @@ def _mass_fraction(density: float, celsius: float) -> float:
     """The mass fraction with a density in g/mL at a temperature, by halving; density falls with it."""
     if density > ethanol.density(0.0, celsius) + 2e-4 or density < ethanol.density(1.0, celsius) - 1e-6:
         raise CannotReckon(
-            f"No mixture of ethanol and water reads so at {figures(celsius)} °C: it would lie outside "
-            "0 to 100 %."
+            f"No mixture of ethanol and water reads so at {figures(celsius)} °C: it would lie outside 0 to 100 %."
         ).at("reading")
     low, high = 0.0, 1.0
     for _ in range(50):

@@ -40,8 +40,7 @@ class Alcohol:
             volume = strength.fraction / self.pure_density
             if volume > 1.0:
                 raise CannotReckon(
-                    f"{strength} is more than pure {self.name.lower()} holds, "
-                    f"{self.pure_density * 100:.1f} % w/v."
+                    f"{strength} is more than pure {self.name.lower()} holds, {self.pure_density * 100:.1f} % w/v."
                 )
             return float(self.table.mass_fraction(volume))
         return float(self.table.mass_fraction(strength.fraction))
@@ -67,9 +66,7 @@ class Alcohol:
 
 
 ALCOHOLS: dict[str, Alcohol] = {
-    "ethanol": Alcohol(
-        "ethanol", "Ethanol", ethanol, 0.0, "OIML R 22 (1975), International Alcoholometric Tables"
-    ),
+    "ethanol": Alcohol("ethanol", "Ethanol", ethanol, 0.0, "OIML R 22 (1975), International Alcoholometric Tables"),
     "isopropanol": Alcohol(
         "isopropanol",
         "Isopropanol",

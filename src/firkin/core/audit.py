@@ -8,10 +8,11 @@ from collections.abc import Callable, Iterator
 from firkin.core.catalogue import materials
 from firkin.core.families import families
 from firkin.core.findings import NOTE, STOP, WARN, Finding
+from firkin.core.fixes import fixes
 from firkin.core.formula import PERCENT_SLACK, percent_total
 from firkin.core.numerals import figures
 from firkin.core.reckoning import Reckoning
-from firkin.core.rules import MEETS, ON_THE_LINE, SHORT, TOO_STRONG, rule_line
+from firkin.core.rules import MEETS, ON_THE_LINE, SHORT, TOO_STRONG, Verdict, rule_line
 
 Rule = Callable[[Reckoning], Iterator[Finding]]
 
@@ -54,7 +55,7 @@ def _off_the_line(result: Reckoning) -> Iterator[Finding]:
                 STOP,
                 f"{active.name} comes to {figures(active.lower)} {active.basis}; {rule.name} "
                 f"({rule.source}) asks for {figures(verdict.minimum or 0)} %.",
-                "Use a stronger stock, or less of everything else.",
+                _first_fix(result, verdict, "Use a stronger stock, or less of everything else."),
                 _lines_of(result, verdict.active),
             )
         elif verdict.verdict == ON_THE_LINE:
@@ -63,7 +64,7 @@ def _off_the_line(result: Reckoning) -> Iterator[Finding]:
                 WARN,
                 f"{active.name} holds {rule.name} on paper, but between {figures(active.low)} and "
                 f"{figures(active.high)} {active.basis} the worst case does not.",
-                "Allow a margin: a little more stock, or a stock whose strength is surer.",
+                _first_fix(result, verdict, "Allow a margin, or measure more surely."),
                 _lines_of(result, verdict.active),
             )
         elif verdict.verdict == TOO_STRONG:
@@ -72,7 +73,7 @@ def _off_the_line(result: Reckoning) -> Iterator[Finding]:
                 WARN,
                 f"{active.name} comes to {figures(active.higher)} {active.basis}, above the "
                 f"{figures(verdict.maximum or 0)} % of {rule.name} ({rule.source}).",
-                "Thin it with water.",
+                _first_fix(result, verdict, "Thin it with water."),
                 _lines_of(result, verdict.active),
             )
 
@@ -188,6 +189,10 @@ def _no_rule_line(result: Reckoning) -> Iterator[Finding]:
             "No rule line is chosen, so the strength is not judged.",
             "Choose one, such as cdc-alcohol-60.",
         )
+
+
+def _first_fix(result: Reckoning, verdict: Verdict, otherwise: str) -> str:
+    return next(iter(fixes(result, verdict)), otherwise)
 
 
 def _lines_of(result: Reckoning, active: str) -> tuple[int, ...]:

@@ -52,8 +52,7 @@ def blend(active: Material, stocks: tuple[Strength, Strength], target: Strength,
     if first == second or not low <= wanted <= high:
         weak, strong = sorted(stocks, key=lambda stock: stock.value)
         raise CannotReckon(
-            f"{target} does not lie between {weak} and {strong}; those two reach anything from the one "
-            "to the other."
+            f"{target} does not lie between {weak} and {strong}; those two reach anything from the one to the other."
         ).at("target")
     density = active.density_at(wanted)
     whole_g = make_mL * density
@@ -137,8 +136,7 @@ def blend_with_water(
     if second_g < 0:
         most = make_mL * (active.density_at(wanted) * wanted) / (active.density_at(one) * one)
         raise CannotReckon(
-            f"{figures(first_mL)} mL of {first} already hold more than the batch needs; "
-            f"use at most {figures(most)} mL."
+            f"{figures(first_mL)} mL of {first} already hold more than the batch needs; use at most {figures(most)} mL."
         ).at("first")
     if water_g < -1e-9 * whole:
         raise CannotReckon(
@@ -148,16 +146,10 @@ def blend_with_water(
     second_mL = second_g / active.density_at(two)
     water_mL = max(0.0, water_g) / active.density_at(0.0)
     working = (
-        WorkLine(
-            "Active needed, by weight", f"{figures(whole)} g × {figures(100 * wanted)} %", whole * wanted, "g"
-        ),
-        WorkLine(
-            "Brought by the first bottle", f"{figures(first_g)} g × {figures(100 * one)} %", first_g * one, "g"
-        ),
+        WorkLine("Active needed, by weight", f"{figures(whole)} g × {figures(100 * wanted)} %", whole * wanted, "g"),
+        WorkLine("Brought by the first bottle", f"{figures(first_g)} g × {figures(100 * one)} %", first_g * one, "g"),
         WorkLine("The rest from the second", f"÷ {figures(100 * two)} %", second_g, "g"),
-        WorkLine(
-            "Water", f"{figures(whole)} − {figures(first_g)} − {figures(second_g)}", max(0.0, water_g), "g"
-        ),
+        WorkLine("Water", f"{figures(whole)} − {figures(first_g)} − {figures(second_g)}", max(0.0, water_g), "g"),
     )
     return ThreeBlend(first_mL, second_mL, water_mL, working)
 
@@ -177,9 +169,7 @@ class Adjustment:
         return max(0.0, batch_mL * (1.0 - room_mL / self.new_volume_mL))
 
 
-def strengthen(
-    active: Material, batch_mL: float, now: Strength, stock: Strength, target: Strength
-) -> Adjustment:
+def strengthen(active: Material, batch_mL: float, now: Strength, stock: Strength, target: Strength) -> Adjustment:
     """How much of a stronger stock lifts a weak batch to ``target``.
 
     Raises CannotReckon when the batch already holds it or the stock is not above it.
@@ -191,9 +181,7 @@ def strengthen(
     181.5
     """
     if target.value <= now.value:
-        raise CannotReckon(f"The batch is at {now} already; to bring it down to {target}, weaken it.").at(
-            "target"
-        )
+        raise CannotReckon(f"The batch is at {now} already; to bring it down to {target}, weaken it.").at("target")
     if stock.value <= target.value:
         raise CannotReckon(
             f"A stock of {stock} cannot lift a batch to {target}; it must be stronger. "
@@ -214,17 +202,13 @@ def weaken(active: Material, batch_mL: float, now: Strength, thinner: Strength, 
     (310.0, 285.7)
     """
     if target.value >= now.value:
-        raise CannotReckon(f"The batch is at {now} already; to lift it to {target}, strengthen it.").at(
-            "target"
-        )
+        raise CannotReckon(f"The batch is at {now} already; to lift it to {target}, strengthen it.").at("target")
     if thinner.value >= target.value:
-        raise CannotReckon(
-            f"{thinner} cannot thin a batch to {target}; it must be weaker. Water, 0 %, always can."
-        ).at("with")
-    if not target.value:
-        raise CannotReckon("No amount of water brings a batch to 0 %; name what it should still hold.").at(
-            "target"
+        raise CannotReckon(f"{thinner} cannot thin a batch to {target}; it must be weaker. Water, 0 %, always can.").at(
+            "with"
         )
+    if not target.value:
+        raise CannotReckon("No amount of water brings a batch to 0 %; name what it should still hold.").at("target")
     return _adjust(active, batch_mL, now, thinner, target)
 
 
@@ -238,9 +222,7 @@ def _adjust(active: Material, batch_mL: float, now: Strength, other: Strength, t
     new_volume = (batch_g + add_g) / active.density_at(wants)
     label = batch_mL * (target.value - now.value) / (other.value - target.value)
     working = (
-        WorkLine(
-            "The batch weighs", f"{figures(batch_mL)} mL × {figures(active.density_at(has))} g/mL", batch_g, "g"
-        ),
+        WorkLine("The batch weighs", f"{figures(batch_mL)} mL × {figures(active.density_at(has))} g/mL", batch_g, "g"),
         WorkLine(
             "To add, by weight",
             f"{figures(batch_g)} g × ({figures(100 * wants)} − {figures(100 * has)}) ÷ "

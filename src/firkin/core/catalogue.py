@@ -36,6 +36,7 @@ class Material:
     molar_mass: float | None = None
     groups: int = 1
     phototoxic_pct: float | None = None
+    alcohol_limit_ww: float | None = None
     flag: str = ""
     instead: str = ""
     densities: tuple[tuple[float, float], ...] = ()

@@ -65,9 +65,7 @@ def surface_solution(stock: Strength, target: Strength, make_mL: float, age_mont
     parts = assumed / wanted - 1.0
     bleach = make_mL / (parts + 1.0)
     lines = [
-        WorkLine(
-            "Parts of water to one of stock", f"{figures(assumed)} ÷ {figures(wanted)} − 1", parts, "parts"
-        ),
+        WorkLine("Parts of water to one of stock", f"{figures(assumed)} ÷ {figures(wanted)} − 1", parts, "parts"),
         WorkLine("Stock", f"{figures(make_mL)} mL ÷ ({figures(parts)} + 1)", bleach, "mL"),
         WorkLine("Water", f"{figures(make_mL)} − {figures(bleach)}", make_mL - bleach, "mL"),
     ]

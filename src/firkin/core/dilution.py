@@ -23,9 +23,7 @@ def convert(active: Material, strength: Strength, to: str) -> tuple[float, Worki
     67.74
     """
     if to not in CONVERT_TO:
-        raise CannotReckon(f"“{to[:20]}” is not a strength unit. Write one of {', '.join(CONVERT_TO)}.").at(
-            "to"
-        )
+        raise CannotReckon(f"“{to[:20]}” is not a strength unit. Write one of {', '.join(CONVERT_TO)}.").at("to")
     alcohol = ALCOHOLS.get(active.id)
     fraction = active.mass_fraction(strength)
     assert fraction is not None
@@ -38,9 +36,7 @@ def convert(active: Material, strength: Strength, to: str) -> tuple[float, Worki
         return 100.0 * fraction, (lines[0],)
     if to == "% w/v":
         value = 100.0 * fraction * density
-        lines.append(
-            WorkLine("Grams in 100 mL", f"{figures(100 * fraction)} × {figures(density)}", value, "% w/v")
-        )
+        lines.append(WorkLine("Grams in 100 mL", f"{figures(100 * fraction)} × {figures(density)}", value, "% w/v"))
         return value, tuple(lines)
     if alcohol is None:
         raise CannotReckon(f"{active.name} is not measured in {to}; write % w/w or % w/v.").at("to")
@@ -72,8 +68,8 @@ class Thinned:
     working: Working
 
 
-def dilute(active: Material, stock: Strength, target: Strength, make_mL: float) -> Thinned:
-    """Stock and water for ``make_mL`` of ``target``, contraction counted, at 20 degC.
+def dilute(active: Material, stock: Strength, target: Strength, make_mL: float, celsius: float = 20.0) -> Thinned:
+    """Stock and water for ``make_mL`` of ``target``, contraction counted; all measured at ``celsius``.
 
     Raises CannotReckon when the target is above the stock.
 
@@ -91,16 +87,17 @@ def dilute(active: Material, stock: Strength, target: Strength, make_mL: float) 
         ).at("target")
     if not weak:
         raise CannotReckon("A target of 0 % is plain water.").at("target")
-    total = make_mL * active.density_at(weak)
+    wanted, stocked = active.density_at(weak, celsius), active.density_at(strong, celsius)
+    total = make_mL * wanted
     stock_g = total * weak / strong
     water_g = total - stock_g
-    stock_mL = stock_g / active.density_at(strong)
-    water_mL = water_g / ALCOHOLS["ethanol"].density(0.0)
+    stock_mL = stock_g / stocked
+    water_mL = water_g / active.density_at(0.0, celsius)
     label_water = make_mL - stock_mL
     working = (
         WorkLine(
             "Weight of what is wanted",
-            f"{figures(make_mL)} mL × {figures(active.density_at(weak))} g/mL",
+            f"{figures(make_mL)} mL × {figures(wanted)} g/mL",
             total,
             "g",
         ),
@@ -112,14 +109,12 @@ def dilute(active: Material, stock: Strength, target: Strength, make_mL: float) 
         ),
         WorkLine(
             "Stock to measure",
-            f"{figures(stock_g)} g ÷ {figures(active.density_at(strong))} g/mL",
+            f"{figures(stock_g)} g ÷ {figures(stocked)} g/mL",
             stock_mL,
             "mL",
         ),
         WorkLine("Water that really goes in", f"{figures(total)} g − {figures(stock_g)} g", water_mL, "mL"),
-        WorkLine(
-            "Label arithmetic would say", f"{figures(make_mL)} − {figures(stock_mL)}", label_water, "mL water"
-        ),
+        WorkLine("Label arithmetic would say", f"{figures(make_mL)} − {figures(stock_mL)}", label_water, "mL water"),
     )
     return Thinned(stock_mL, water_mL, label_water, stock_g, water_g, working)
 
@@ -156,9 +151,7 @@ def max_additive(stock: Strength, target: Strength) -> Room:
     if share == 0:
         return Room(0.0, None, (line,))
     parts = (100.0 - share) / share
-    ratio = WorkLine(
-        "Parts of stock to 1 of additive", f"{figures(100 - share)} ÷ {figures(share)}", parts, "parts"
-    )
+    ratio = WorkLine("Parts of stock to 1 of additive", f"{figures(100 - share)} ÷ {figures(share)}", parts, "parts")
     return Room(share, parts, (line, ratio))
 
 
@@ -181,9 +174,7 @@ def required_stock(target: Strength, stock_parts: float, additive_parts: float) 
             f"{figures(stock_parts)} to {figures(additive_parts)} would need a stock of {figures(needed)} %, "
             f"more than pure. That ratio reaches at most {figures(best)} %; use less additive."
         ).at("parts")
-    line = WorkLine(
-        "Stock needed", f"{figures(want)} % × {figures(whole)} ÷ {figures(stock_parts)}", needed, "% v/v"
-    )
+    line = WorkLine("Stock needed", f"{figures(want)} % × {figures(whole)} ÷ {figures(stock_parts)}", needed, "% v/v")
     return needed, (line,)
 
 

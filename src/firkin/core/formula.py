@@ -19,13 +19,17 @@ PERCENT_SLACK = 0.05
 
 @dataclass(frozen=True, slots=True)
 class Line:
-    """One thing that goes in. ``strength`` None means the material's usual one."""
+    """One thing that goes in. ``strength`` None means the material's usual one.
+
+    ``error`` is how far the measured amount may be off, as a fraction of it.
+    """
 
     material: Material
     amount: Quantity
     strength: Strength | None = None
     phase: str = ""
     note: str = ""
+    error: float = 0.0
 
     @property
     def counted_strength(self) -> Strength | None:
@@ -84,8 +88,8 @@ class Formula:
 
     @property
     def has_range(self) -> bool:
-        """True when any strength is a range."""
-        return any(line.strength is not None and not line.strength.exact for line in self.lines)
+        """True when any strength is a range or any amount has a measuring error."""
+        return any(line.error or (line.strength is not None and not line.strength.exact) for line in self.lines)
 
     def at_end(self, which: str) -> "Formula":
         """This formula with every strength at its "low" or its "high" end."""
@@ -119,16 +123,7 @@ def work_out(formula: Formula) -> tuple[Pot, list[float]]:
     >>> [round(mass, 1) for mass in work_out(rub)[1]]
     [552.5, 333.1]
     """
-    if not formula.lines:
-        raise CannotReckon("Nothing goes in yet. Add at least one line.").at("lines")
-    natures = []
-    for i, line in enumerate(formula.lines):
-        try:
-            fraction = line.material.mass_fraction(line.counted_strength)
-        except CannotReckon as error:
-            raise error.at("lines", i, "strength") from None
-        natures.append(nature(line.material, fraction, formula.temperature))
-    pot = Pot(natures, formula.temperature, formula.dry)
+    pot = pot_of(formula)
     if formula.topped_up is not None:
         return pot, _made_up(formula, pot)
     kinds = {line.amount.kind for line in formula.lines}
@@ -144,6 +139,23 @@ def work_out(formula: Formula) -> tuple[Pot, list[float]]:
         reach = 1.0 if abs(total - 100.0) <= PERCENT_SLACK else total / 100.0
         return pot, _times(shares, _factor(formula, pot, shares, WHOLE / 100.0, reach))
     return pot, _mixed(formula, pot)
+
+
+def pot_of(formula: Formula) -> Pot:
+    """The pot of a formula's stocks at its bench temperature, before any amount is worked out.
+
+    Raises CannotReckon for no lines, or a strength that cannot be.
+    """
+    if not formula.lines:
+        raise CannotReckon("Nothing goes in yet. Add at least one line.").at("lines")
+    natures = []
+    for i, line in enumerate(formula.lines):
+        try:
+            fraction = line.material.mass_fraction(line.counted_strength)
+        except CannotReckon as error:
+            raise error.at("lines", i, "strength") from None
+        natures.append(nature(line.material, fraction, formula.temperature))
+    return Pot(natures, formula.temperature, formula.dry)
 
 
 def percent_total(formula: Formula) -> float:
@@ -203,15 +215,14 @@ def _made_up(formula: Formula, pot: Pot) -> list[float]:
     if sum(other.amount.kind == "qs" for other in formula.lines) > 1:
         raise CannotReckon("Only one line can top the batch up.").at("lines", index, "amount")
     if line.material.solid:
-        raise CannotReckon(
-            f"{line.material.name} is a solid; only a liquid can top a batch up. Give it an amount."
-        ).at("lines", index, "amount")
+        raise CannotReckon(f"{line.material.name} is a solid; only a liquid can top a batch up. Give it an amount.").at(
+            "lines", index, "amount"
+        )
     if formula.make is None:
         raise CannotReckon("q.s. tops the batch up to a size, so say how much to make, such as 1 L.").at("make")
     if any(other.amount.kind == "part" for other in formula.lines):
         raise CannotReckon(
-            "Parts and q.s. leave nothing to fix the ratio by. Give the q.s. line its parts, or the "
-            "others amounts."
+            "Parts and q.s. leave nothing to fix the ratio by. Give the q.s. line its parts, or the others amounts."
         ).at("lines", index, "amount")
     return _settle(formula, pot, lambda masses: _top_up(formula, pot, masses, index))
 

@@ -40,9 +40,7 @@ def loads(batch: Quantity, dose: Quantity, cost: float | None = None, dilute_par
     number = whole / each
     lines = []
     if dilute_parts_water:
-        lines.append(
-            WorkLine("Cut with water", f"{figures(size)} × (1 + {figures(dilute_parts_water)})", whole, unit)
-        )
+        lines.append(WorkLine("Cut with water", f"{figures(size)} × (1 + {figures(dilute_parts_water)})", whole, unit))
     lines.append(WorkLine("Loads", f"{figures(whole)} {unit} ÷ {figures(each)} {unit}", number, "loads"))
     price = None if cost is None else cost / number
     if price is not None and cost is not None:

@@ -111,9 +111,7 @@ class Pot:
     def top_up(self, masses_g: list[float], index: int, volume_mL: float) -> float:
         """The mass in g of line ``index`` that brings the pot to ``volume_mL``; may be negative."""
         stock = self.natures[index]
-        return self._solve(
-            masses_g, volume_mL, [stock.settled if i == index else 0.0 for i in range(len(masses_g))]
-        )
+        return self._solve(masses_g, volume_mL, [stock.settled if i == index else 0.0 for i in range(len(masses_g))])
 
     def fill(self, masses_g: list[float], shares_g: list[float], volume_mL: float) -> float:
         """How many times ``shares_g`` must join ``masses_g`` to come to ``volume_mL``."""

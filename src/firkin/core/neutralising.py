@@ -53,9 +53,7 @@ def neutralise(
         abs(grams),
         "g",
     )
-    return Neutralised(
-        acid_mol, base_mol, ends, max(0.0, -grams), max(0.0, grams), (acid_line, base_line, verdict)
-    )
+    return Neutralised(acid_mol, base_mol, ends, max(0.0, -grams), max(0.0, grams), (acid_line, base_line, verdict))
 
 
 def _moles(

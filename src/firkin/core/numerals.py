@@ -71,9 +71,7 @@ def _read_decimal(text: str) -> float:
         raise CannotRead(f"“{text}” has two decimal marks.")
     if re.fullmatch(r"[1-9]\d{0,2},\d{3}", text):
         plain = text.replace(",", "")
-        raise CannotRead(
-            f"“{text}” can be read as {plain} or as {text.replace(',', '.')}. Write it without the comma."
-        )
+        raise CannotRead(f"“{text}” can be read as {plain} or as {text.replace(',', '.')}. Write it without the comma.")
     return float(text.replace(",", "."))
 
 

@@ -38,9 +38,7 @@ class Packing:
     working: Working
 
 
-def pack(
-    batch_mL: float, containers: Sequence[Container], headspace_pct: float = USUAL_HEADSPACE_PCT
-) -> Packing:
+def pack(batch_mL: float, containers: Sequence[Container], headspace_pct: float = USUAL_HEADSPACE_PCT) -> Packing:
     """Fill the largest bottles first, each to its volume less headspace; the last one part full.
 
     Raises CannotReckon for a batch or a bottle of nothing, or headspace outside 0 to below 100 %.
@@ -58,9 +56,7 @@ def pack(
     spare: Container | None = None
     for container in sorted(containers, key=lambda c: -c.volume_mL):
         if container.volume_mL <= 0 or container.count < 0:
-            raise CannotReckon(f"{container.name}: a bottle needs a volume, and a count of 0 or more.").at(
-                "containers"
-            )
+            raise CannotReckon(f"{container.name}: a bottle needs a volume, and a count of 0 or more.").at("containers")
         each = container.volume_mL * (1.0 - headspace_pct / 100.0)
         full = min(container.count, int(left / each + 1e-9))
         if full:

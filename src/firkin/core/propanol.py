@@ -17,9 +17,7 @@ EXPANSION_PER_C = 0.00116
 @cache
 def _density_curve() -> PiecewiseCubic:
     table = datafiles.rows("propanol_density.csv")
-    return PiecewiseCubic(
-        [float(row["pct_ww"]) / 100 for row in table], [float(row["density"]) for row in table]
-    )
+    return PiecewiseCubic([float(row["pct_ww"]) / 100 for row in table], [float(row["density"]) for row in table])
 
 
 def density(mass_fraction: float, celsius: float = 20.0) -> float:

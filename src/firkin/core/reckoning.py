@@ -1,10 +1,10 @@
 """Reckoning a formula: what each line comes to, the total, each active by label and true, verdicts."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from firkin.core.alcohols import ALCOHOLS
 from firkin.core.catalogue import Material
-from firkin.core.formula import Formula, work_out
+from firkin.core.formula import Formula, Line, pot_of, work_out
 from firkin.core.mixture import Pot
 from firkin.core.rules import SHORT, Verdict, judge, rule_line
 
@@ -108,14 +108,12 @@ def reckon(formula: Formula) -> Reckoning:
     volumes = [pot.line_volume(i, mass) for i, mass in enumerate(masses)]
     total = Total(sum(volumes), pot.volume(masses), sum(masses))
     lines = tuple(
-        LineAmount(
-            line.material, volume, mass, 100.0 * volume / total.sum_of_volumes_mL, 100.0 * mass / total.mass_g
-        )
+        LineAmount(line.material, volume, mass, 100.0 * volume / total.sum_of_volumes_mL, 100.0 * mass / total.mass_g)
         for line, volume, mass in zip(formula.lines, volumes, masses, strict=True)
     )
     actives = _actives(formula, pot, masses)
     if formula.has_range:
-        actives = _with_worst_cases(formula, actives)
+        actives = _with_worst_cases(formula, pot, masses, actives)
     verdicts = tuple(verdict for key in formula.guidelines for verdict in verdicts_against(key, actives))
     return Reckoning(formula, lines, total, actives, verdicts)
 
@@ -176,8 +174,7 @@ def _actives(formula: Formula, pot: Pot, masses: list[float]) -> tuple[Active, .
         made_up,
     )
     return tuple(
-        _alcohol(key, where, batch) if key in ALCOHOLS else _other(key, where, batch)
-        for key, where in order.items()
+        _alcohol(key, where, batch) if key in ALCOHOLS else _other(key, where, batch) for key, where in order.items()
     )
 
 
@@ -263,23 +260,42 @@ def _per_mL(index: int, batch: _Batch) -> float:
     return 100.0 * stock.active * stock.settled
 
 
-def _with_worst_cases(formula: Formula, nominal: tuple[Active, ...]) -> tuple[Active, ...]:
-    """The actives with low and high from the ends of every stock's range."""
-    ends = []
-    for which in ("low", "high"):
-        end = formula.at_end(which)
-        ends.append(_actives(end, *work_out(end)))
-    return tuple(
-        Active(
-            now.active,
-            now.name,
-            now.basis,
-            now.label,
-            now.true,
-            min(now.low, low.low, high.low),
-            max(now.high, low.high, high.high),
-            now.pct_ww,
-            now.pct_wv,
-        )
-        for now, low, high in zip(nominal, *ends, strict=True)
-    )
+def _with_worst_cases(
+    formula: Formula, pot: Pot, masses: list[float], nominal: tuple[Active, ...]
+) -> tuple[Active, ...]:
+    """The actives with low and high from every stock's range and every amount's measuring error.
+
+    Each end is a whole reckoning of its own, so an amount that stands above and below the line of a
+    fraction moves in both places at once and is not counted twice.
+    """
+    widened = []
+    for now in nominal:
+        low, high = (_at_end(formula, pot, masses, now.active, which) for which in ("low", "high"))
+        widened.append(replace(now, low=min(now.low, low.low, high.low), high=max(now.high, low.high, high.high)))
+    return tuple(widened)
+
+
+def _at_end(formula: Formula, pot: Pot, masses: list[float], key: str, which: str) -> Active:
+    """One active at its worst: its own stocks at their end and measured so, the others the other way."""
+    end = formula.at_end(which)
+    end_pot = pot_of(end)
+    sign = -1.0 if which == "low" else 1.0
+    by_weight = formula.basis == "weight"
+    moved = []
+    for i, line in enumerate(formula.lines):
+        weighed = line.amount.kind == "mass" or (by_weight and line.amount.kind in ("part", "percent"))
+        mass = masses[i] if weighed else masses[i] / pot.natures[i].measured * end_pot.natures[i].measured
+        moved.append(mass * (1.0 + sign * line.error * (1.0 if _counts_for(line, key) else -1.0)))
+    topped = formula.topped_up
+    if topped is not None and formula.make is not None:
+        moved[topped] = 0.0
+        reach = 1.0 - sign * formula.lines[topped].error
+        if formula.make.kind == "volume":
+            moved[topped] = max(0.0, end_pot.top_up(moved, topped, formula.make.mL * reach))
+        else:
+            moved[topped] = max(0.0, formula.make.g * reach - sum(moved))
+    return next(active for active in _actives(end, end_pot, moved) if active.active == key)
+
+
+def _counts_for(line: Line, key: str) -> bool:
+    return line.material.id == key or (key == SURFACTANTS and "surfactant" in line.material.roles)

@@ -41,9 +41,7 @@ def _moved(
     mass = volume_mL * there
     result = mass / here
     working = (
-        WorkLine(
-            f"Weight, at {figures(measured)} °C", f"{figures(volume_mL)} mL × {figures(there)} g/mL", mass, "g"
-        ),
+        WorkLine(f"Weight, at {figures(measured)} °C", f"{figures(volume_mL)} mL × {figures(there)} g/mL", mass, "g"),
         WorkLine(f"Volume at {figures(wanted)} °C", f"{figures(mass)} g ÷ {figures(here)} g/mL", result, "mL"),
     )
     return result, working

@@ -55,9 +55,7 @@ def _lay_out(label: LabelText, wide: float, high: float) -> _Layout:
         layout, bottom = _set(label, wide, high, scale)
         if bottom <= high - 2.5:
             return layout
-    raise CannotReckon(
-        f"A label of {wide:g} × {high:g} mm is too small for what it must say. Choose a larger one."
-    )
+    raise CannotReckon(f"A label of {wide:g} × {high:g} mm is too small for what it must say. Choose a larger one.")
 
 
 def _set(label: LabelText, wide: float, high: float, scale: float) -> tuple[_Layout, float]:
@@ -119,8 +117,7 @@ def label_svg(label: LabelText, width_mm: float, height_mm: float) -> str:
         )
     ]  # fmt: skip
     parts += [
-        tag("line", x1=x, x2=x + wide, y1=y, y2=y, stroke="#2b2620", stroke_width=0.25)
-        for x, y, wide in layout.rules
+        tag("line", x1=x, x2=x + wide, y1=y, y2=y, stroke="#2b2620", stroke_width=0.25) for x, y, wide in layout.rules
     ]
     for run in layout.runs:
         family, weight = style[run.face]

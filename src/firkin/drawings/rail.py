@@ -76,9 +76,7 @@ def _window(window: Window, y: float) -> list[str]:
     left = _x(window.minimum if window.minimum is not None else 0.0)
     right = _x(window.maximum if window.maximum is not None else 100.0)
     open_end = window.maximum is None
-    bar = tag(
-        "rect", x=left, y=y, width=right - left, height=_TRACK - 6.0, rx=3.0, klass=f"window {window.verdict}"
-    )
+    bar = tag("rect", x=left, y=y, width=right - left, height=_TRACK - 6.0, rx=3.0, klass=f"window {window.verdict}")
     edge = tag("line", x1=left, x2=left, y1=y, y2=y + _TRACK - 2.0, klass="window-edge")
     parts = [bar, edge]
     if not open_end:
@@ -108,10 +106,7 @@ def _mark(mark: Mark, said: Sequence[str], scale: float, y: float, top: float) -
     if mark.high - mark.low > 0.05:
         low, high = _x(mark.low), _x(mark.high)
         parts.append(tag("line", x1=low, x2=high, y1=centre, y2=centre, klass="whisker"))
-        parts += [
-            tag("line", x1=end, x2=end, y1=centre - 6.0, y2=centre + 6.0, klass="whisker")
-            for end in (low, high)
-        ]
+        parts += [tag("line", x1=end, x2=end, y1=centre - 6.0, y2=centre + 6.0, klass="whisker") for end in (low, high)]
     parts.append(_diamond(_x(mark.label), centre, 6.0, "mark-label"))
     parts.append(_diamond(_x(mark.true), centre, 4.5, "mark-true"))
     side = "end" if mark.true > 50.0 else "start"

@@ -42,9 +42,7 @@ def time_line(rests: Sequence[Rest]) -> str:
         parts.append(tag("rect", x=LEFT, y=bar + 4.0, width=RIGHT - LEFT, height=2.0, klass="rest-ground"))
         start, free = x(rest.start_h), x(rest.free_h)
         klass = "rest-stave" + (" rest-over" if rest.free_h <= 0 else "")
-        parts.append(
-            tag("rect", x=start, y=bar, width=max(free - start, 3.0), height=10.0, rx=2.0, klass=klass)
-        )
+        parts.append(tag("rect", x=start, y=bar, width=max(free - start, 3.0), height=10.0, rx=2.0, klass=klass))
         parts.append(
             tag(
                 "rect",

@@ -50,9 +50,7 @@ def broken(words: str, face: str, size_mm: float, measure_mm: float) -> list[str
         if line:
             lines.append(line)
         while width(word, face, size_mm) > measure_mm and len(word) > 1:
-            cut = next(
-                n for n in range(len(word) - 1, 0, -1) if n == 1 or width(word[:n], face, size_mm) <= measure_mm
-            )
+            cut = next(n for n in range(len(word) - 1, 0, -1) if n == 1 or width(word[:n], face, size_mm) <= measure_mm)
             lines.append(word[:cut])
             word = word[cut:]
         line = word

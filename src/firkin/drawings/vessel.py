@@ -68,9 +68,7 @@ def vessel(layers: Sequence[Layer], finished_mL: float, capacity_mL: float | Non
     for i, y in zip(order, places, strict=True):
         parts += _fill_mark(layers[i], i + 1, height(levels[i]), y)
     if capacity_mL and capacity_mL >= tallest:
-        parts.append(
-            text(_LEFT + _BODY / 2.0, _TOP - 10.0, f"brim {amount_words(capacity_mL)}", "brim", "middle")
-        )
+        parts.append(text(_LEFT + _BODY / 2.0, _TOP - 10.0, f"brim {amount_words(capacity_mL)}", "brim", "middle"))
     height_needed = max([bottom + 14.0, *(y + 24.0 for y in places)])
     return drawing(WIDTH, height_needed, _words(layers), parts, "vessel")
 

@@ -150,9 +150,7 @@ def _chlorine(question: Question) -> tuple[Answer, Working]:
 
 def _alcoholmeter(question: Question) -> tuple[Answer, Working]:
     if _active(question).id != "ethanol":
-        raise CannotRead(f"{question['active'][:40]}; expected ethanol, for which alcoholmeters are made").at(
-            "active"
-        )
+        raise CannotRead(f"{question['active'][:40]}; expected ethanol, for which alcoholmeters are made").at("active")
     with _at("reading"):
         reading = question["reading"]
         shown = read_strength(reading) if isinstance(reading, str) else Strength.of(float(reading), "v/v")

@@ -31,9 +31,7 @@ def schema(name: str) -> dict[str, Any]:
 @cache
 def _validator(name: str, part: str) -> Callable[[object], object]:
     whole = schema(name)
-    chosen = (
-        {"$schema": whole["$schema"], "$ref": f"#/$defs/{part}", "$defs": whole["$defs"]} if part else whole
-    )
+    chosen = {"$schema": whole["$schema"], "$ref": f"#/$defs/{part}", "$defs": whole["$defs"]} if part else whole
     compiled: Callable[[object], object] = fastjsonschema.compile(chosen)
     return compiled
 

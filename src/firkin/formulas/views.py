@@ -40,9 +40,7 @@ def keep(request: MakerRequest) -> HttpResponse:
     form = KeepForm(request.POST)
     if not form.is_valid():
         return render(request, "formulas/keep.html", {"form": form}, status=422)
-    formula = Formula.objects.keep(
-        form.formula(own_materials(request.workshop)), request.workshop, request.user
-    )
+    formula = Formula.objects.keep(form.formula(own_materials(request.workshop)), request.workshop, request.user)
     messages.success(request, f"{formula.name} is in the book.")
     return redirect("formulas:sheet", formula.pk)
 

@@ -10,13 +10,24 @@ from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
 from firkin.core.families import families
 from firkin.core.formula import Formula, Line
+from firkin.core.measuring import read_error
 from firkin.core.reckoning import Reckoning, reckon
 from firkin.core.rules import rule_lines
-from firkin.shelf.forms import AmountField, MakeField, TemperatureField, text_widget
+from firkin.reckoner.questions import Shelf
+from firkin.shelf.forms import AmountField, MakeField, ReadField, TemperatureField, text_widget
 
 SPARE_ROWS = 1
 LEAST_ROWS = 4
 MOST_ROWS = 60
+
+
+COLUMNS = ("material", "strength", "amount", "error")
+
+
+class ErrorField(ReadField):
+    """How well it was measured: an error such as 5 %, or a tool."""
+
+    reader = staticmethod(read_error)
 
 
 class LineForm(forms.Form):
@@ -34,23 +45,25 @@ class LineForm(forms.Form):
         widget=text_widget("strength", autocomplete="off"),
     )
     amount = AmountField(label="How much", widget=text_widget("how much"))
+    error = ErrorField(label="Good to", required=False, widget=text_widget("good to", list="tools"))
 
     use_required_attribute = False  # an empty row is fine, so the browser must not insist
 
-    def __init__(self, row: dict[str, str], index: int, own: tuple[Material, ...]) -> None:
+    def __init__(self, row: dict[str, str], index: int, own: tuple[Material, ...], shelf: Shelf) -> None:
         super().__init__(row, auto_id=f"id_%s_{index}")
-        self.own = own
+        self.own, self.shelf = own, shelf
         self.line: Line | None = None
-        for name in ("strength", "amount"):
+        for name in COLUMNS:
             self.fields[name].widget.attrs["aria-describedby"] = f"id_{name}_{index}_error"
 
     def clean(self) -> dict[str, Any]:
-        """Read the line; a strength takes the material's usual basis."""
+        """Read the line; a stock's name brings its strength, a typed strength the material's usual basis."""
         data = super().clean() or {}
         if not data.get("material"):
             return data
-        material = find(data["material"], self.own)
-        strength = None
+        stock = self.shelf.find(data["material"])
+        material = find(stock[1] if stock else data["material"], self.own)
+        strength = stock[2] if stock else None
         if data.get("strength"):
             try:
                 strength = material.read_strength(data["strength"])
@@ -58,7 +71,7 @@ class LineForm(forms.Form):
             except CannotReckon as error:
                 self.add_error("strength", str(error))
         if data.get("amount") is not None:
-            self.line = Line(material, data["amount"], strength)
+            self.line = Line(material, data["amount"], strength, error=data.get("error") or 0.0)
         return data
 
 
@@ -104,25 +117,23 @@ class StrengthQuestion:
 
     data: QueryDict
     own: tuple[Material, ...] = ()
+    shelf: Shelf = field(default_factory=Shelf)
     rows: list[LineForm] = field(default_factory=list)
     result: Reckoning | None = None
     trouble: str = ""
 
     def __post_init__(self) -> None:
-        columns = [self.data.getlist(name) for name in ("material", "strength", "amount")]
+        columns = [self.data.getlist(name) for name in COLUMNS]
         count = min(max(map(len, columns), default=0), MOST_ROWS)
         written = [
-            {
-                name: column[i] if i < len(column) else ""
-                for name, column in zip(("material", "strength", "amount"), columns, strict=True)
-            }
+            {name: column[i] if i < len(column) else "" for name, column in zip(COLUMNS, columns, strict=True)}
             for i in range(count)
         ]
         self.filled = [row for row in written if any(value.strip() for value in row.values())]
         wanted = max(LEAST_ROWS, len(self.filled) + SPARE_ROWS, count + ("more" in self.data))
-        blank = {"material": "", "strength": "", "amount": ""}
+        blank = dict.fromkeys(COLUMNS, "")
         rows = written + [blank] * (min(wanted, MOST_ROWS) - len(written))
-        self.rows = [LineForm(row, i, self.own) for i, row in enumerate(rows)]
+        self.rows = [LineForm(row, i, self.own, self.shelf) for i, row in enumerate(rows)]
         self.about = QuestionForm(self.data, label_suffix="")
         self.formula = self._formula()
         if self.formula is not None:

@@ -1,40 +1,68 @@
 """Pages of the reckoner."""
 
 from django.core import signing
-from django.http import HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import render
 
 from firkin.accounts.middleware import MakerRequest
 from firkin.core.audit import audit
+from firkin.core.fixes import fixes
+from firkin.core.formula import Formula
 from firkin.core.formula_format import formula_to_dict
-from firkin.core.method import cautions_for
-from firkin.core.rules import rule_lines
+from firkin.core.method import cautions, cautions_for
 from firkin.core.working import work_reckoning
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.reckoner.forms import EXAMPLE, StrengthQuestion
+from firkin.reckoner.questions import QUESTIONS, Shelf
 from firkin.shelf.forms import material_choices
 from firkin.shelf.models import own_materials
 
 
+def _signed(formula: Formula) -> str:
+    """A formula on its way to the book, so that what is kept is what was shown."""
+    return signing.dumps({**formula_to_dict(formula), "name": "Unnamed"}, salt="keep")
+
+
+def _asked(request: MakerRequest) -> dict[str, object]:
+    """What the frame of every question's page shows."""
+    return {"questions": QUESTIONS.values(), "materials": material_choices()}
+
+
 def strength(request: MakerRequest) -> HttpResponse:
     """What goes in, and how strong it comes out: the whole question stands in the address."""
-    question = StrengthQuestion(
-        request.GET if "material" in request.GET else EXAMPLE, own_materials(request.workshop)
-    )
-    context: dict[str, object] = {"question": question}
+    shelf = Shelf.of(request.workshop)
+    asked = request.GET if "material" in request.GET else EXAMPLE
+    question = StrengthQuestion(asked, own_materials(request.workshop), shelf)
+    context: dict[str, object] = {"question": question, "here": "strength", "shelf": shelf}
     result = question.result
     if result is not None:
         context |= {
             "result": result,
-            "rules": rule_lines(),
             "findings": audit(result),
+            "verdicts": [(verdict, fixes(result, verdict, shelf.stocks)) for verdict in result.verdicts],
             "working": work_reckoning(result),
             "cautions": cautions_for(result.formula),
             "rail": rail_of(result),
             "vessel": vessel_of(result),
-            "signed": signing.dumps({**formula_to_dict(result.formula), "name": "Unnamed"}, salt="keep"),
+            "signed": _signed(result.formula),
         }
     if request.htmx and "more" not in request.GET:  # type: ignore[attr-defined]
         return render(request, "reckoner/answer_live.html", context)
-    context |= {"materials": material_choices()}
-    return render(request, "reckoner/strength.html", context)
+    return render(request, "reckoner/strength.html", context | _asked(request))
+
+
+def question(request: MakerRequest, slug: str) -> HttpResponse:
+    """Any other question: a form read from the address, and its answer."""
+    if slug not in QUESTIONS:
+        raise Http404
+    shelf = Shelf.of(request.workshop)
+    form = QUESTIONS[slug](request.GET, shelf)
+    answer = form.try_answer()
+    context: dict[str, object] = {"form": form, "answer": answer, "here": slug, "shelf": shelf}
+    if answer is not None:
+        context["working"] = answer.working
+        context["cautions"] = [cautions()[key] for key in answer.cautions]
+        context["signed"] = _signed(answer.formula) if answer.formula else ""
+    if request.htmx:  # type: ignore[attr-defined]
+        return render(request, "reckoner/question_live.html", context)
+    return render(request, "reckoner/question.html", context | _asked(request))

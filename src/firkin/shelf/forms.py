@@ -70,9 +70,7 @@ def material_choices() -> list[str]:
 class StockForm(forms.ModelForm):  # type: ignore[type-arg]
     """Put a bottle on the shelf."""
 
-    material = forms.CharField(
-        max_length=80, label="Material", widget=text_widget("isopropanol", list="materials")
-    )
+    material = forms.CharField(max_length=80, label="Material", widget=text_widget("isopropanol", list="materials"))
     strength_text = forms.CharField(
         max_length=60,
         required=False,

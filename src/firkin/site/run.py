@@ -17,9 +17,7 @@ def main(arguments: list[str]) -> int:
     serve_command.add_argument("--port", type=int, default=8641)
     serve_command.add_argument("--host", default="127.0.0.1", help="the address to listen on")
     serve_command.add_argument("--allow", default="", help="host names it may be reached by, with commas")
-    serve_command.add_argument(
-        "--https", action="store_true", help="it stands behind a proxy that speaks HTTPS"
-    )
+    serve_command.add_argument("--https", action="store_true", help="it stands behind a proxy that speaks HTTPS")
     adduser_command = commands.add_parser("adduser", help="make an account")
     adduser_command.add_argument("name")
     adduser_command.add_argument("--workshop", default="", help="the workshop to join or found")

@@ -45,9 +45,7 @@ def bench(request: MakerRequest) -> HttpResponse:
 
 def not_found(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
     """No such page."""
-    return _sorry(
-        request, 404, "Nothing stands here", "The address may be old, or it belongs to another workshop."
-    )
+    return _sorry(request, 404, "Nothing stands here", "The address may be old, or it belongs to another workshop.")
 
 
 def refused(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:

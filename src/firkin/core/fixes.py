@@ -1,0 +1,101 @@
+"""What would bring a mix to its rule line, computed for this mix and the stocks on the shelf.
+
+Label arithmetic, which errs low for a minimum; by density for a maximum.
+"""
+
+from collections.abc import Sequence
+
+from firkin.core.blending import WATER, weaken
+from firkin.core.catalogue import materials
+from firkin.core.numerals import figures
+from firkin.core.reckoning import Active, Reckoning
+from firkin.core.rules import MEETS, TOO_STRONG, Verdict
+from firkin.core.strengths import Strength
+from firkin.core.working import amount_words
+
+Stock = tuple[str, str, Strength]  # its name, the material's id, its strength
+
+_MOST_STOCKS = 3
+
+
+def fixes(result: Reckoning, verdict: Verdict, stocks: Sequence[Stock] = ()) -> tuple[str, ...]:
+    """Sentences that each say one change that would do, with its numbers; empty when none is needed.
+
+    >>> from firkin.core.catalogue import find
+    >>> from firkin.core.formula import Formula, Line
+    >>> from firkin.core.quantities import read_quantity
+    >>> from firkin.core.reckoning import reckon
+    >>> weak = reckon(Formula("Weak", (
+    ...     Line(find("isopropanol"), read_quantity("300 mL"), Strength.of(70.0, "v/v")),
+    ...     Line(find("aloe-gel"), read_quantity("100 mL"))), guidelines=("cdc-alcohol-60",)))
+    >>> for fix in fixes(weak, weak.verdicts[0]): print(fix)
+    Keep everything else to 50 mL with this much isopropanol: 1 part to 6.
+    Use a stock of at least 80 % v/v in the same amounts.
+    """
+    active = result.active(verdict.active)
+    if active is None or not active.is_alcohol or verdict.verdict == MEETS:
+        return ()
+    if verdict.verdict == TOO_STRONG:
+        return _thinner(result, active, verdict)
+    if verdict.minimum is None or active.low >= verdict.minimum:
+        return _thinner(result, active, verdict)
+    return _stronger(result, active, verdict.minimum, stocks)
+
+
+def _stronger(result: Reckoning, active: Active, minimum: float, stocks: Sequence[Stock]) -> tuple[str, ...]:
+    formula = result.formula
+    topped = formula.topped_up is not None
+    whole = result.total.volume_mL if topped else result.total.sum_of_volumes_mL
+    doubt = active.low / active.lower  # the worst case counts
+    pure = active.label / 100.0 * whole * doubt
+    own = sum(
+        amount.volume_mL
+        for line, amount in zip(formula.lines, result.lines, strict=True)
+        if line.material.id == active.active
+    )
+    found = []
+    room = 100.0 * pure / minimum - own
+    if not topped and 0.0 < room < whole - own:
+        found.append(
+            f"Keep everything else to {amount_words(room)} with this much {active.name.lower()}: "
+            f"1 part to {figures(own / room, 3)}."
+        )
+    needed = minimum * whole / own / doubt
+    if needed <= 100.0:
+        found.append(f"Use a stock of at least {figures(_up(needed), 4)} % v/v in the same amounts.")
+    for name, material, strength in _stronger_stocks(active, minimum, stocks):
+        add = (minimum * whole - 100.0 * pure) / (strength - minimum)
+        found.append(
+            f"Add {amount_words(_up(add))} of {name} ({figures(strength)} %"
+            f" {materials()[material].name.lower()}): it comes to about {amount_words(whole + add)}."
+        )
+    if not topped and active.true >= minimum > active.label:
+        found.append(
+            f"Top up to the mark instead of adding measured water: made up to "
+            f"{amount_words(result.total.volume_mL)} it is {figures(active.true)} % by label and true."
+        )
+    return tuple(found)
+
+
+def _stronger_stocks(active: Active, minimum: float, stocks: Sequence[Stock]) -> list[tuple[str, str, float]]:
+    """The stocks of the same active above the line by their weakest end, strongest first."""
+    usable = [
+        (name, material, strength.low)
+        for name, material, strength in stocks
+        if material == active.active and strength.basis == "v/v" and strength.low > minimum + 0.5
+    ]
+    return sorted(usable, key=lambda stock: -stock[2])[:_MOST_STOCKS]
+
+
+def _thinner(result: Reckoning, active: Active, verdict: Verdict) -> tuple[str, ...]:
+    if verdict.maximum is None or active.high <= verdict.maximum:
+        return ()
+    now = Strength.of(active.high, "v/v")
+    thin = weaken(materials()[active.active], result.total.volume_mL, now, WATER, Strength.of(verdict.maximum, "v/v"))
+    return (f"Add {amount_words(_up(thin.add_mL))} of water: it comes to about {amount_words(thin.new_volume_mL)}.",)
+
+
+def _up(value: float) -> float:
+    """Rounded up at the fourth figure, so that what is shown still does."""
+    shown = float(figures(value))
+    return shown if shown >= value * (1 - 1e-9) else float(figures(value * 1.0005))
