@@ -144,6 +144,80 @@ QUESTIONS = [
 ]
 
 
+QUESTIONS += [
+    # alligation, from memory of pharmaceutical calculations textbooks
+    (
+        {"ask": "blend", "active": "ethanol", "stocks": ["95 %", "50 %"], "target": "70 %", "make": "1 L"},
+        {"parts": ([20, 25], 1e-9), "true": (70, 1e-9)},
+    ),
+    # common practice, no source: label arithmetic
+    (
+        {
+            "ask": "strengthen",
+            "active": "isopropanol",
+            "batch": "750 mL",
+            "now": "52.5 %",
+            "with": "91 %",
+            "target": "60 %",
+        },
+        {"label_add_mL": (181.5, 0.05)},
+    ),
+    # Gay-Lussac table, from memory: 31.05 volumes of water to 100 of 90 % give 70 %
+    (
+        {"ask": "weaken", "active": "ethanol", "batch": "100 mL", "now": "90 %", "with": "0 % v/v", "target": "70 %"},
+        {"add_mL": (31.05, 0.2), "label_add_mL": (28.57, 0.01)},
+    ),
+    # CDC and WHO: 5 % to 0.5 % is 9 parts of water
+    (
+        {"ask": "chlorine", "stock": "5 %", "target": "0.5 %", "make": "1 L"},
+        {"parts_water_per_part_bleach": (9, 1e-9), "bleach_mL": (100, 1e-6), "water_mL": (900, 1e-6)},
+    ),
+    ({"ask": "chlorine", "stock": "5 %", "target": "1000 ppm", "make": "1 L"}, {"bleach_mL": (20, 1e-6)}),
+    # from memory: about 20 % lost in six months
+    (
+        {"ask": "chlorine", "stock": "5 %", "target": "0.5 %", "make": "1 L", "age_months": 6},
+        {"assumed_stock_pct": (4, 1e-9)},
+    ),
+    # OIML R 22
+    (
+        {"ask": "alcoholmeter", "active": "ethanol", "reading": "78 %", "temperature": "27 degC"},
+        {"true_pct_vv": (75.8, 0.05)},
+    ),
+    ({"ask": "alcoholmeter", "active": "ethanol", "reading": 50, "temperature": 30}, {"true_pct_vv": (46.1, 0.05)}),
+    # unit definitions: NIST HB 44 grain and US gallon; 1 dH is 10 mg CaO per L
+    ({"ask": "hardness", "value": 1, "from": "gpg", "to": "mg/L"}, {"value": (17.12, 0.005)}),
+    ({"ask": "hardness", "value": 1, "from": "dH", "to": "mg/L"}, {"value": (17.85, 0.005)}),
+    ({"ask": "hardness", "value": 1, "from": "fH", "to": "mg/L"}, {"value": (10, 1e-9)}),
+    # molar masses: LABSA a mean of 320 from memory, NaOH 39.997 from atomic weights
+    (
+        {
+            "ask": "neutralise",
+            "acid": {"material": "labsa", "strength": "96 %", "amount": "100 g"},
+            "base": {"material": "caustic-soda", "strength": "100 %", "amount": "10 g"},
+        },
+        {"acid_mol": (0.3, 1e-6), "base_mol": (0.25002, 1e-5), "base_g_missing": (1.999, 0.001)},
+    ),
+    # common practice, no source: 1 : 3 : 10 in a container of 15
+    (
+        {"ask": "ferment", "container": "2.5 L"},
+        {"sugar_g": (166.7, 0.05), "peel_g": (500, 1e-6), "water_mL": (1666.7, 0.05), "gas_space_mL": (166.7, 0.05)},
+    ),
+    (
+        {
+            "ask": "pack",
+            "batch": "1.5 L",
+            "containers": [{"name": "f", "volume": "500 mL", "count": 2}],
+            "headspace_pct": 5,
+        },
+        {"left_mL": (550, 1e-6)},
+    ),
+    (
+        {"ask": "loads", "batch": "6 L", "dose": "120 mL", "cost": 5, "dilute_parts_water": 1},
+        {"loads": (100, 1e-9), "cost_per_load": (0.05, 1e-9)},
+    ),
+]
+
+
 @pytest.mark.parametrize(("question", "wanted"), QUESTIONS, ids=range(len(QUESTIONS)))
 def test_solve_answers(question: dict, wanted: dict) -> None:
     done = run("solve", {"format": "firkin-question/1", **question})
@@ -170,6 +244,44 @@ IMPOSSIBLE = [
     ({"ask": "required-stock", "target": "60 %", "parts": {"stock": 1, "additive": 1}}, "at most 50 %"),
     ({"ask": "convert", "active": "peroxide", "from": "3 %", "to": "proof"}, "not measured in proof"),
     ({"ask": "convert", "active": "ethanol", "from": "3 %", "to": "carats"}, "expected one of % v/v"),
+    (
+        {"ask": "blend", "active": "ethanol", "stocks": ["95 %", "50 %"], "target": "40 %", "make": "1 L"},
+        "does not lie between",
+    ),
+    ({"ask": "blend", "active": "ethanol", "stocks": ["95 %"], "target": "40 %", "make": "1 L"}, "at least 2 of them"),
+    (
+        {"ask": "strengthen", "active": "ethanol", "batch": "1 L", "now": "50 %", "with": "55 %", "target": "60 %"},
+        "must be stronger",
+    ),
+    (
+        {"ask": "strengthen", "active": "ethanol", "batch": "1 L", "now": "70 %", "with": "95 %", "target": "60 %"},
+        "weaken it",
+    ),
+    (
+        {"ask": "weaken", "active": "ethanol", "batch": "1 L", "now": "90 %", "with": "0 %", "target": "0 %"},
+        "No amount of water",
+    ),
+    (
+        {"ask": "weaken", "active": "ethanol", "batch": "1 L", "now": "90 %", "with": "80 %", "target": "70 %"},
+        "must be weaker",
+    ),
+    ({"ask": "chlorine", "stock": "5 %", "target": "6 %", "make": "1 L"}, "At most 5 %"),
+    ({"ask": "chlorine", "stock": "5 %", "target": "4.5 %", "make": "1 L", "age_months": 12}, "At most 3.2 %"),
+    ({"ask": "chlorine", "stock": "5 %", "target": "0.5 %", "make": "1 L", "age_months": -1}, "at least 0"),
+    ({"ask": "alcoholmeter", "active": "isopropanol", "reading": "78 %", "temperature": "20 degC"}, "expected ethanol"),
+    ({"ask": "alcoholmeter", "active": "ethanol", "reading": "100 %", "temperature": "0 degC"}, "outside 0 to 100"),
+    ({"ask": "alcoholmeter", "active": "ethanol", "reading": "78 %", "temperature": "60 degC"}, "outside -20 to 40"),
+    ({"ask": "hardness", "value": -1, "from": "gpg", "to": "dH"}, "at least 0"),
+    (
+        {
+            "ask": "neutralise",
+            "acid": {"material": "water", "amount": "1 g"},
+            "base": {"material": "caustic-soda", "amount": "1 g"},
+        },
+        "acid.material",
+    ),
+    ({"ask": "pack", "batch": "0 L", "containers": []}, "batch"),
+    ({"ask": "loads", "batch": "5 L", "dose": "100 g"}, "both as volumes"),
     ({"ask": "riddle"}, "expected one of convert"),
     ({"ask": "max-additive", "stock": "70 %", "target": "60 %", "why": "?"}, "why: unknown key"),
 ]

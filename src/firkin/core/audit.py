@@ -16,6 +16,9 @@ from firkin.core.rules import MEETS, ON_THE_LINE, SHORT, TOO_STRONG, Verdict, ru
 
 Rule = Callable[[Reckoning], Iterator[Finding]]
 
+#: Rules that say in words what a verdict says by its shape.
+VERDICT_RULES = frozenset({"line-active-missing", "line-short", "line-uncertain", "line-too-strong"})
+
 _CLAIM_SLACK = 0.5  # points: finer than any kitchen measure
 
 

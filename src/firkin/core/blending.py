@@ -201,14 +201,14 @@ def weaken(active: Material, batch_mL: float, now: Strength, thinner: Strength, 
     >>> round(thin.add_mL, 1), round(thin.label_add_mL, 1)
     (310.0, 285.7)
     """
+    if not target.value:
+        raise CannotReckon("No amount of water brings a batch to 0 %; name what it should still hold.").at("target")
     if target.value >= now.value:
         raise CannotReckon(f"The batch is at {now} already; to lift it to {target}, strengthen it.").at("target")
     if thinner.value >= target.value:
         raise CannotReckon(f"{thinner} cannot thin a batch to {target}; it must be weaker. Water, 0 %, always can.").at(
             "with"
         )
-    if not target.value:
-        raise CannotReckon("No amount of water brings a batch to 0 %; name what it should still hold.").at("target")
     return _adjust(active, batch_mL, now, thinner, target)
 
 

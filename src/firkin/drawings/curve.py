@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from firkin.core.numerals import figures
 from firkin.drawings.svg import drawing, spread, tag, text
 
-WIDTH, HEIGHT = 460.0, 300.0
-_LEFT, _RIGHT, _TOP, _BOTTOM = 44.0, 330.0, 16.0, 250.0
+WIDTH, HEIGHT = 460.0, 312.0
+_LEFT, _RIGHT, _TOP, _BOTTOM = 44.0, 320.0, 30.0, 262.0
 MOST_SHARE = 60.0
 
 
@@ -38,7 +38,7 @@ def additive_curve(stocks: Sequence[StockLine], lines: Sequence[tuple[str, float
         parts.append(tag("line", x1=x(share), x2=x(share), y1=_BOTTOM, y2=_BOTTOM + 5.0, klass="tick"))
         parts.append(text(x(share), _BOTTOM + 20.0, f"{share} %", "scale", "middle"))
     parts.append(text((_LEFT + _RIGHT) / 2.0, _BOTTOM + 40.0, "additive, share of the whole", "axis", "middle"))
-    parts.append(text(4.0, 11.0, "% v/v", "axis"))
+    parts.append(text(4.0, 12.0, "% v/v", "axis"))
     for name, strength in lines:
         parts.append(tag("line", x1=_LEFT, x2=_RIGHT, y1=y(strength), y2=y(strength), klass="rule-across"))
         parts.append(text(_LEFT + 5.0, y(strength) + 15.0, name, "rule-name"))

@@ -5,7 +5,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import render
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.core.audit import audit
+from firkin.core.audit import VERDICT_RULES, audit
 from firkin.core.fixes import fixes
 from firkin.core.formula import Formula
 from firkin.core.formula_format import formula_to_dict
@@ -38,7 +38,7 @@ def strength(request: MakerRequest) -> HttpResponse:
     if result is not None:
         context |= {
             "result": result,
-            "findings": audit(result),
+            "findings": [found for found in audit(result) if found.rule not in VERDICT_RULES],
             "verdicts": [(verdict, fixes(result, verdict, shelf.stocks)) for verdict in result.verdicts],
             "working": work_reckoning(result),
             "cautions": cautions_for(result.formula),

@@ -19,6 +19,14 @@ from firkin.shelf.forms import MakeField, TemperatureField, VolumeField, text_wi
 
 _MEASURES = ("cup", "tbsp", "tsp", "floz", "cup_metric", "tbsp_metric", "imp_floz", "imp_pint", "drop")
 
+_BASIS_WORDS = {
+    "% v/v": "By volume, at 20 °C",
+    "% w/w": "By weight",
+    "% w/v": "Weight in volume",
+    "proof": "US proof",
+    "proof_uk": "UK degrees proof",
+}
+
 
 class Convert(Question):
     """Convert strengths, household measures, mass and volume, hardness."""
@@ -92,7 +100,7 @@ class Convert(Question):
                 value, lines = dilution.convert(self.material, strength, to)
             except CannotReckon:
                 continue
-            rows.append(("Strength", f"{figures(value)} {to.replace('_', ' ')}"))
+            rows.append((_BASIS_WORDS[to], f"{figures(value)} {to.removesuffix('_uk')}"))
             working = max(working, lines, key=len)
         return rows, working
 
@@ -111,7 +119,7 @@ class Convert(Question):
 class Warmth(Question):
     """A volume at another temperature, and what evaporates."""
 
-    slug, short = "warmth", "Warmth and air"
+    slug, short = "warmth", "Warmth"
     title = "A warm bench, an open jug"
     lead = "Alcohol grows when warm: the same measure holds less of it. Left open, it also loses strength."
     example: ClassVar = {

@@ -48,7 +48,9 @@ class Alcoholmeter(Question):
             "By density and temperature, OIML R 22. The glass’s own expansion is left out; at 30 °C it moves the "
             "result by about 0.1.",
         )
-        rows = (("It differs from the other by", f"{figures(abs(true - reading), 2)} points"),)
+        rows = (
+            ("Correction to the reading", f"{'+' if true >= reading else '−'}{figures(abs(true - reading), 2)} points"),
+        )
         return Answer(
             figures(value, 3),
             unit,

@@ -7,6 +7,7 @@ from django import forms
 from firkin.core import chlorine
 from firkin.core.catalogue import find
 from firkin.core.formula import Formula, Line
+from firkin.core.method import cautions
 from firkin.core.numerals import figures
 from firkin.core.quantities import QS, Quantity
 from firkin.core.rules import rule_lines
@@ -23,7 +24,7 @@ _LINES = ("surface-chlorine-01", "surface-chlorine-05", "surface-peroxide")
 class SurfaceSolution(Question):
     """Thin bleach or peroxide for surfaces."""
 
-    slug, short = "surfaces", "Chlorine and peroxide"
+    slug, short = "surfaces", "Surfaces"
     title = "Chlorine or peroxide for surfaces"
     lead = "From the bottle’s label and age to parts of water. Made fresh, and poured away after a day."
     example: ClassVar = {
@@ -79,7 +80,7 @@ class SurfaceSolution(Question):
             ("Cold water", amount_words(made.water_mL)),
             ("It holds", f"{figures(target.high)} %, or {figures(target.high * 10_000)} ppm"),
         ]
-        says, warns = [], []
+        says, warns = [], [cautions()["bleach-mix" if bleach else "peroxide-acid"].text]
         if bleach:
             says.append("Pour it away 24 hours after making (WHO, May 2020). Keep it dark, closed and labelled.")
             says.append("Clean first: dirt uses chlorine up.")
@@ -108,6 +109,7 @@ class SurfaceSolution(Question):
             guidelines=(data["rule"],) if data.get("rule") else (),
         )
         return Answer(
-            f"1 : {figures(made.parts_water)}", "parts, stock to water", tuple(rows), tuple(says), tuple(warns),
-            vessel(layers, make), made.working, self.material.cautions, formula,
+            f"1 : {figures(made.parts_water, 3)}", "parts, stock to water", tuple(rows), tuple(says), tuple(warns),
+            vessel(layers, make), made.working,
+            ("bleach-fresh",) if bleach else ("peroxide-corrosive",), formula,
         )  # fmt: skip

@@ -38,7 +38,7 @@ def doubts(material: Material) -> tuple[str, ...]:
 class Thin(Question):
     """Thin a stock with water."""
 
-    slug, short = "thin", "Thin a stock"
+    slug, short = "thin", "Thin"
     title = "Thin a stock with water"
     lead = (
         "To a size, or from all that is left. Alcohol and water shrink: more water goes in than label arithmetic says."
@@ -110,7 +110,7 @@ class Thin(Question):
 class Blend(Question):
     """Blend two bottles."""
 
-    slug, short = "blend", "Blend two bottles"
+    slug, short = "blend", "Blend"
     title = "Blend two bottles to a strength"
     lead = "What stands above the level in the strong bottle fills what is missing in the weak one."
     example: ClassVar = {
@@ -205,7 +205,7 @@ class Blend(Question):
 class Lift(Question):
     """Lift a weak batch, or thin a strong one."""
 
-    slug, short = "lift", "Lift or thin a batch"
+    slug, short = "lift", "Lift a batch"
     title = "Lift a weak batch, or thin a strong one"
     lead = "What to add, what it becomes, and whether the vessel holds it."
     example: ClassVar = {

@@ -1,0 +1,65 @@
+"""The reckoner at the bench: by keyboard alone, and on a phone."""
+
+import pytest
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import WebDriverWait
+
+from conftest import PASSWORD
+from firkin.reckoner.questions import QUESTIONS
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+
+@pytest.fixture
+def signed_in(chromium, live_server, maker):
+    chromium.get(live_server.url)
+    chromium.find_element(By.ID, "id_username").send_keys("maker", Keys.TAB, PASSWORD, Keys.ENTER)
+    WebDriverWait(chromium, 10).until(lambda browser: browser.find_elements(By.CSS_SELECTOR, ".bench"))
+    return chromium
+
+
+def answered(browser, words: str) -> None:
+    def said(_) -> bool:
+        return words in browser.find_element(By.ID, "answer").get_attribute("textContent")
+
+    WebDriverWait(browser, 10, ignored_exceptions=[Exception]).until(said, f"never answered: {words}")
+
+
+@pytest.mark.parametrize("slug", QUESTIONS)
+def test_every_field_of_a_question_is_reached_by_the_tab_key(signed_in, live_server, slug: str) -> None:
+    signed_in.get(f"{live_server.url}/reckon/{slug}/")
+    wanted = [field.get_attribute("name") for field in signed_in.find_elements(By.CSS_SELECTOR, "#question [name]")]
+    signed_in.find_element(By.CSS_SELECTOR, "#question [name]").send_keys("")
+    reached = []
+    for _ in wanted:
+        active = signed_in.switch_to.active_element
+        reached.append(active.get_attribute("name"))
+        active.send_keys(Keys.TAB)
+    assert reached == wanted
+
+
+def test_a_question_is_answered_by_keyboard_and_stands_in_the_address(signed_in, live_server) -> None:
+    signed_in.get(f"{live_server.url}/reckon/gel/")
+    field = signed_in.find_element(By.ID, "id_stock")
+    field.send_keys(Keys.CONTROL, "a")
+    field.send_keys("91 %", Keys.TAB)
+    answered(signed_in, "34.1")
+    address = signed_in.current_url
+    signed_in.get(f"{live_server.url}/guide/")
+    signed_in.get(address)
+    assert signed_in.find_element(By.ID, "id_stock").get_attribute("value") == "91 %"
+    answered(signed_in, "34.1")
+
+
+@pytest.mark.parametrize("slug", ["strength", "gel", "lift", "convert"])
+def test_on_a_phone_the_answer_stays_in_view_while_typing(signed_in, live_server, slug: str) -> None:
+    size = {"width": 390, "height": 844, "deviceScaleFactor": 1, "mobile": True}
+    signed_in.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
+    signed_in.get(f"{live_server.url}/reckon/{slug}/")
+    bar = signed_in.find_element(By.CSS_SELECTOR, ".answer-bar")
+    signed_in.execute_script("window.scrollTo(0, 0)")
+    box = signed_in.execute_script("return arguments[0].getBoundingClientRect()", bar)
+    assert box["top"] >= 0
+    assert box["bottom"] <= 844
+    assert signed_in.execute_script("return document.documentElement.scrollWidth") <= 390
