@@ -61,7 +61,7 @@ ANSWERS = [
     ("blend", {"first": "Blue can"}, ["20 : 26"]),
     ("blend", {"use_up": "200 mL", "first": "50 %", "second": "96 %"}, ["of the second bottle", "195"]),
     # common practice, no source: label arithmetic
-    ("lift", {}, ["181.5"]),
+    ("lift", {}, ["181.5", "May be off by"]),
     ("lift", {"room": "800 mL"}, ["of the batch out first"]),
     ("lift", {"target": "75 %", "other": "Lock bottle", "thickener": "xanthan-gum"}, ["The gel would collapse"]),
     ("lift", {"now": "91 %", "target": "70 %", "other": "0 %", "thickener": "carbomer"}, ["ask the supplier"]),
@@ -119,7 +119,7 @@ def test_an_impossible_question_says_what_would_be_possible(bench: Client, shelf
     assert says in page(bench, slug, **change)
 
 
-@pytest.mark.parametrize("slug", ["gel", "stock", "thin", "blend", "surfaces"])
+@pytest.mark.parametrize("slug", ["gel", "stock", "thin", "blend", "lift", "surfaces"])
 def test_an_answer_can_be_kept_as_a_formula(bench: Client, slug: str) -> None:
     import re
 

@@ -162,6 +162,7 @@ class Adjustment:
     add_g: float
     label_add_mL: float
     new_volume_mL: float
+    new_mass_g: float
     working: Working
 
     def pour_off(self, batch_mL: float, room_mL: float) -> float:
@@ -245,4 +246,4 @@ def _adjust(active: Material, batch_mL: float, now: Strength, other: Strength, t
             "mL",
         ),
     )
-    return Adjustment(add_mL, add_g, label, new_volume, working)
+    return Adjustment(add_mL, add_g, label, new_volume, batch_g + add_g, working)

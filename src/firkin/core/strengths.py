@@ -12,7 +12,7 @@ US_PROOF_PER_PCT = 2.0  # 27 CFR 5.1: proof is twice the per cent of alcohol by 
 UK_PROOF_PER_PCT = 100.0 / 57.1  # 100 degrees proof = 57.1 % v/v, as commonly rounded
 
 _UNIT = re.compile(
-    r"(?P<pct>%|per\s?cent|percent)?\s*(?P<basis>[vw]\s*/\s*[vw])?"
+    r"(?P<pct>%|per\s?cent|percent)?\s*(?P<basis>[vw]\s*/\s*[vw])?(?:\s*(?:available\s+)?chlorine)?"
     r"|(?P<proof>(?:°|degrees\s*)?(?:us\s+)?proof)"
     r"|(?P<uk>proof[_ ]uk|(?:°|degrees\s*)?uk[_ ]proof)|(?P<ppm>ppm)",
     re.IGNORECASE,

@@ -110,7 +110,7 @@ def serve(host: str, port: int) -> None:
         server = create_server(get_wsgi_application(), host=host, port=port, threads=6, ident=None)
     except OSError as error:
         sys.exit(f"Cannot listen on {host}:{port} ({error.strerror}). Try another --port.")
-    print(f"Firkin is at http://{host}:{port}/  (Ctrl-C to stop)", flush=True)
+    print(f"Firkin is at http://{host}:{server.effective_port}/  (Ctrl-C to stop)", flush=True)
     server.run()
 
 

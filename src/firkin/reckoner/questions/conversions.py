@@ -102,6 +102,8 @@ class Convert(Question):
                 continue
             rows.append((_BASIS_WORDS[to], f"{figures(value)} {to.removesuffix('_uk')}"))
             working = max(working, lines, key=len)
+        if self.material.alcohol is None and strength.value < 100:
+            rows.append(("Parts per million", f"{figures(strength.value * 10_000)} ppm {strength.basis}"))
         return rows, working
 
     def _amounts(self, amount: Quantity, strength: Any) -> list[tuple[str, str]]:

@@ -20,8 +20,8 @@ from firkin.shelf.forms import TemperatureField, VolumeField, text_widget
 
 ALCOHOL_CAUTIONS = ("flammable", "eyes", "children")
 _TABLE_DOUBT = (
-    "The isopropanol table is good to 0.002 g/mL, so volumes here may be off by about 0.25 %. "
-    "Topping up to the mark avoids it."
+    "The isopropanol table is less sure than the ethanol one: good to 0.002 g/mL. Topping up to the mark avoids "
+    "the doubt."
 )
 
 
@@ -33,6 +33,15 @@ def grams(mass_g: float) -> str:
 def doubts(material: Material) -> tuple[str, ...]:
     """What to say of a table that is less sure."""
     return (_TABLE_DOUBT,) if material.id == "isopropanol" else ()
+
+
+def doubt_rows(material: Material, size_mL: float, mass_g: float) -> tuple[tuple[str, str], ...]:
+    """How far a volume from a less sure density table may be off, as a row of the answer."""
+    alcohol = material.alcohol
+    if alcohol is None or not alcohol.density_uncertainty:
+        return ()
+    off = size_mL * alcohol.density_uncertainty * size_mL / mass_g
+    return (("May be off by, for the density table", f"± {figures(off, 2)} mL"),)
 
 
 class Thin(Question):
@@ -79,6 +88,7 @@ class Thin(Question):
             ("Water that really goes in", f"{amount_words(thin.water_mL)}, or {grams(thin.water_g)}"),
             ("Water by label arithmetic", amount_words(thin.label_water_mL)),
             ("It comes to", amount_words(make)),
+            *doubt_rows(material, make, thin.stock_g + thin.water_g),
         )
         says = [
             f"By topping up: pour {amount_words(thin.stock_mL)} of stock, then water to the {amount_words(make)} mark, "
@@ -152,6 +162,7 @@ class Blend(Question):
         ]
         rows.append(("Poured together", amount_words(sum(blended.volumes_mL))))
         rows.append(("It comes to", amount_words(make)))
+        rows += doubt_rows(material, make, sum(blended.masses_g))
         lines = tuple(
             Line(material, Quantity(volume, "mL"), strength)
             for volume, strength in zip(blended.volumes_mL, stocks, strict=True)
@@ -244,6 +255,7 @@ class Lift(Question):
             ("By density", f"{amount_words(changed.add_mL)}, or {grams(changed.add_g)}"),
             ("By label arithmetic", amount_words(changed.label_add_mL)),
             ("The batch becomes about", amount_words(changed.new_volume_mL)),
+            *doubt_rows(material, changed.new_volume_mL, changed.new_mass_g),
         ]
         warns = []
         if data["room"] is not None and changed.new_volume_mL > data["room"].mL:
@@ -262,10 +274,26 @@ class Lift(Question):
             Layer("Added", "honey" if data["other"].value else "water", changed.new_volume_mL),
         ]
         capacity = data["room"].mL if data["room"] is not None else None
+        added = material if data["other"].value else find("water")
+        formula = Formula(
+            "Unnamed",
+            (
+                Line(material, Quantity(batch, "mL"), data["now"], note="the batch as it was"),
+                Line(added, Quantity(add, "mL"), data["other"] if data["other"].value else None),
+            ),
+            "liquid-rub",
+        )
         return Answer(
-            figures(add), "mL to add", tuple(rows), tuple(says), tuple(warns),
-            vessel(layers, changed.new_volume_mL, capacity), changed.working, ALCOHOL_CAUTIONS,
-        )  # fmt: skip
+            figures(add),
+            "mL to add",
+            tuple(rows),
+            tuple(says),
+            tuple(warns),
+            vessel(layers, changed.new_volume_mL, capacity),
+            changed.working,
+            ALCOHOL_CAUTIONS,
+            formula,
+        )
 
     def _gel_warnings(self, thickener: str, target: Strength) -> list[str]:
         if not thickener:
