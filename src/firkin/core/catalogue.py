@@ -37,6 +37,8 @@ class Material:
     groups: int = 1
     phototoxic_pct: float | None = None
     alcohol_limit_ww: float | None = None
+    preserves_pct: tuple[float, ...] = ()
+    preserves_to_ph: float | None = None
     flag: str = ""
     instead: str = ""
     densities: tuple[tuple[float, float], ...] = ()
@@ -128,7 +130,7 @@ class Material:
 def _material(key: str, row: dict[str, object]) -> Material:
     values = dict(row)
     values["roles"] = frozenset(row.get("roles", ()))  # type: ignore[call-overload]
-    for name in ("names", "cautions"):
+    for name in ("names", "cautions", "preserves_pct"):
         values[name] = tuple(row.get(name, ()))  # type: ignore[arg-type]
     values["densities"] = tuple(tuple(pair) for pair in row.get("densities", ()))  # type: ignore[attr-defined]
     return Material(id=key, **values)  # type: ignore[arg-type]

@@ -13,7 +13,10 @@ SURFACTANTS = "surfactant-matter"
 
 @dataclass(frozen=True, slots=True)
 class LineAmount:
-    """One line worked out: mL (loose for dry goods), g, and its shares of the batch in per cent."""
+    """One line worked out: mL (loose for dry goods), g, and its shares of the finished batch in per cent.
+
+    Shares by volume add up to more than 100 where the batch shrinks on mixing.
+    """
 
     material: Material
     volume_mL: float
@@ -108,7 +111,7 @@ def reckon(formula: Formula) -> Reckoning:
     volumes = [pot.line_volume(i, mass) for i, mass in enumerate(masses)]
     total = Total(sum(volumes), pot.volume(masses), sum(masses))
     lines = tuple(
-        LineAmount(line.material, volume, mass, 100.0 * volume / total.sum_of_volumes_mL, 100.0 * mass / total.mass_g)
+        LineAmount(line.material, volume, mass, 100.0 * volume / total.volume_mL, 100.0 * mass / total.mass_g)
         for line, volume, mass in zip(formula.lines, volumes, masses, strict=True)
     )
     actives = _actives(formula, pot, masses)

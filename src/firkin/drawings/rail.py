@@ -37,17 +37,15 @@ def _x(percent: float) -> float:
 
 def strength_rail(windows: Sequence[Window], marks: Sequence[Mark]) -> str:
     """Draw the rail: windows above the scale, each active's marks below it."""
-    parts: list[str] = []
-    y = 4.0
-    top = y
-    for window in windows:
-        parts += _window(window, y)
-        y += _TRACK
-    scale = y + 8.0
+    top = 4.0
+    scale = top + _TRACK * len(windows) + 8.0
+    parts = [plumb for mark in marks for plumb in _plumb(mark, scale, top)]
+    for place, window in enumerate(windows):
+        parts += _window(window, top + _TRACK * place)
     y = scale + _SCALE
     for mark in marks:
         said = _said(mark)
-        parts += _mark(mark, said, scale, y, top)
+        parts += _mark(mark, said, y)
         y += _LEADING * len(said) + 10.0
     return drawing(WIDTH, y, _words(windows, marks), [*_scale(scale), *parts], "rail")
 
@@ -96,13 +94,18 @@ def _said(mark: Mark) -> list[str]:
     return said
 
 
-def _mark(mark: Mark, said: Sequence[str], scale: float, y: float, top: float) -> list[str]:
-    centre = y + 8.0
-    numbers = (scale + 9.0, scale + 24.0)  # the plumb line leaves the numbers of the scale alone
-    parts = [
-        tag("line", x1=_x(mark.true), x2=_x(mark.true), y1=top, y2=numbers[0], klass="plumb"),
-        tag("line", x1=_x(mark.true), x2=_x(mark.true), y1=numbers[1], y2=centre, klass="plumb"),
+def _plumb(mark: Mark, scale: float, top: float) -> list[str]:
+    """The plumb line of a mark through the windows; it leaves the numbers of the scale alone."""
+    x = _x(mark.true)
+    return [
+        tag("line", x1=x, x2=x, y1=top, y2=scale + 9.0, klass="plumb"),
+        tag("line", x1=x, x2=x, y1=scale + 24.0, y2=scale + _SCALE + 8.0, klass="plumb"),
     ]
+
+
+def _mark(mark: Mark, said: Sequence[str], y: float) -> list[str]:
+    centre = y + 8.0
+    parts: list[str] = []
     if mark.high - mark.low > 0.05:
         low, high = _x(mark.low), _x(mark.high)
         parts.append(tag("line", x1=low, x2=high, y1=centre, y2=centre, klass="whisker"))
