@@ -13,7 +13,9 @@ from pypdf import PdfReader
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Entry, State, Wait
 from firkin.core.catalogue import find
+from firkin.core.house import house_formulas
 from firkin.core.quantities import Quantity, read_quantity
+from firkin.formulas.models import Formula
 from firkin.shelf.models import Stock, Vessel
 
 
@@ -250,3 +252,23 @@ def test_the_journal_is_in_order(bench: Client, making: Batch) -> None:
     make_all(bench, making)
     kinds = list(Entry.objects.values_list("kind", flat=True))
     assert kinds == ["state", "state", "pour", "pour", "pour", "pour", "step", "step", "state"]
+
+
+def test_a_formula_with_a_wait_in_the_middle_goes_on_after_it(bench: Client, landing_rub, workshop, maker) -> None:
+    """A crosspolymer gel is wetted out, poured, neutralised, hydrated and kept: common practice, no source."""
+    kept = Formula.objects.keep(house_formulas()["crosspolymer-gel"].formula, workshop, maker)
+    batch = Batch.objects.start(kept.current, kept.current.as_core(), maker)
+    batch.move_to(State.MAKING, maker, "Begun.")
+    total = len(Making(batch).tasks)
+    for _ in range(total):
+        confirm(bench, batch, "1 L" if Making(batch).task.kind == "top-up" else "5 g")
+        batch.refresh_from_db()
+        if batch.state == State.RESTING:
+            last = Making(batch).task is None
+            assert (batch.made_at is not None) is last
+            Wait.objects.filter(ended_at=None).update(free_at=timezone.now())
+            bench.post(reverse("batches:wait", args=[batch.pk]))
+            batch.refresh_from_db()
+            assert batch.state == (State.RELEASED if last else State.MAKING)
+    assert batch.state == State.RELEASED
+    assert batch.waits.count() == 3

@@ -1,9 +1,11 @@
 """A batch being made: its tasks in order, what has been measured, the strength as it stands."""
 
+import uuid
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from firkin.batches.models import Batch, BatchLine, Entry
+from firkin.accounts.models import User
+from firkin.batches.models import Batch, BatchLine, Entry, Wait
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, Step
 from firkin.core.method import steps_of
@@ -86,6 +88,11 @@ class Making:
         """The first task not done."""
         return None if self.position is None else self.tasks[self.position]
 
+    @property
+    def unfinished(self) -> bool:
+        """True while any task is left to do."""
+        return self.position is not None
+
     def target(self, task: Task) -> Quantity:
         """What to measure: the planned amount, or the size to top up to.
 
@@ -132,6 +139,14 @@ class Making:
     def overfull(self) -> bool:
         """True when what was poured leaves no room to top up."""
         return len(self.result.lines) < len(self.formula.lines)
+
+    def begin_wait(self, task: Task, user: User | None, key: uuid.UUID | None = None) -> Wait:
+        """Tick off a task that is a wait, and begin it."""
+        if task.wait_h is None:
+            raise CannotReckon("There is nothing to wait for here.")
+        self.batch.write(Entry.Kind.STEP, user, step=task.step, text=task.text, key=key or uuid.uuid4())
+        last = task == self.tasks[-1]
+        return self.batch.rest(task.wait_h, task.do, task.text, user, last=last)
 
     def with_stocks(self, stocks: dict[int, Stock]) -> Formula:
         """The frozen formula with the strengths of the bottles really at hand."""

@@ -154,8 +154,8 @@ class Batch(models.Model):
                 row.stock = stocks.get(row.position)
                 row.save()
 
-    def rest(self, hours: float, do: str, text: str, user: User | None) -> "Wait":
-        """Begin a wait; the batch counts as made now."""
+    def rest(self, hours: float, do: str, text: str, user: User | None, *, last: bool = True) -> "Wait":
+        """Begin a wait; with nothing left to do after it, the batch counts as made now."""
         now = timezone.now()
         with transaction.atomic():
             wait = Wait.objects.create(
@@ -165,7 +165,8 @@ class Batch(models.Model):
                 hours=hours,
                 free_at=now + timedelta(hours=hours),
             )
-            self.made_at = self.made_at or now
+            if last:
+                self.made_at = self.made_at or now
             self.rests_until = wait.free_at
             self.move_to(State.RESTING, user, f"{wait.get_kind_display()} begins.")
         return wait
@@ -175,8 +176,8 @@ class Batch(models.Model):
         self.made_at = self.made_at or timezone.now()
         self.move_to(State.RELEASED, user, "Made; nothing to wait for.")
 
-    def release(self, user: User | None, reason: str = "") -> None:
-        """End the wait. Early release needs a reason, which stays in the record.
+    def release(self, user: User | None, reason: str = "", *, unfinished: bool = False) -> None:
+        """End the wait: back to making while it is unfinished. Early release needs a reason, which stays.
 
         Raises CannotReckon when it is early and no reason is given.
         """
@@ -191,9 +192,9 @@ class Batch(models.Model):
                 wait.early_reason = early.removeprefix(" early: ")
                 wait.save()
                 self.rests_until = None
-                filled = self.fillings.exists()
+                then = State.FILLED if self.fillings.exists() else State.RELEASED
                 said = f"Released{early}." if not early.endswith(".") else f"Released{early}"
-                self.move_to(State.FILLED if filled else State.RELEASED, user, said)
+                self.move_to(State.MAKING if unfinished else then, user, said)
 
 
 class BatchLine(StrengthColumns, AmountColumns):

@@ -182,15 +182,7 @@ def _confirm(making: Making, form: MeasuredForm | TickForm, request: MakerReques
                     key=form.cleaned_data["key"],
                 )
             elif task.kind == "wait":
-                assert task.wait_h is not None
-                batch.write(
-                    Entry.Kind.STEP,
-                    request.user,
-                    step=task.step,
-                    text=task.text,
-                    key=form.cleaned_data["key"],
-                )
-                batch.rest(task.wait_h, task.do, task.text, request.user)
+                making.begin_wait(task, request.user, form.cleaned_data["key"])
             else:
                 batch.write(
                     Entry.Kind.STEP,
@@ -222,10 +214,11 @@ def wait(request: MakerRequest, pk: int) -> HttpResponse:
     running = batch.current_wait()
     if batch.state != State.RESTING or running is None:
         return _go(batch)
+    making = Making(batch)
     form = ReleaseForm(request.POST if request.method == "POST" else None)
     if request.method == "POST" and form.is_valid():
         try:
-            batch.release(request.user, form.cleaned_data["reason"])
+            batch.release(request.user, form.cleaned_data["reason"], unfinished=making.unfinished)
         except CannotReckon as error:
             form.add_error("reason", str(error))
         else:
@@ -234,7 +227,7 @@ def wait(request: MakerRequest, pk: int) -> HttpResponse:
     left = (running.free_at - now).total_seconds() / 3600
     start = (running.started_at - now).total_seconds() / 3600
     stave = Rest(batch.name, running.get_kind_display(), start, left, free_words(running.free_at))
-    context = _shown(batch, Making(batch), "wait") | {
+    context = _shown(batch, making, "wait") | {
         "wait": running,
         "form": form,
         "hours_left": left,

@@ -151,7 +151,8 @@ def _two_alcohols(result: Reckoning) -> Iterator[Finding]:
 
 
 def _table_uncertain(result: Reckoning) -> Iterator[Finding]:
-    if any(active.active == "isopropanol" for active in result.actives) and result.formula.topped_up is None:
+    mixed = result.formula.topped_up is None and len(result.lines) > 1
+    if mixed and result.active("isopropanol") is not None:
         yield Finding(
             "table-uncertain",
             NOTE,

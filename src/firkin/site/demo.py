@@ -161,7 +161,7 @@ def _make(formula: Formula, size: str, maker: User, days_ago: float, only: int |
                 text=making.formula.lines[task.line].material.name,
             )
         elif task.wait_h is not None:
-            batch.rest(task.wait_h, task.do, task.text, maker)
+            making.begin_wait(task, maker)
         else:
             batch.write(Entry.Kind.STEP, maker, step=task.step, text=task.text)
     back = timedelta(days=days_ago)
