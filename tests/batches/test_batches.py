@@ -272,3 +272,15 @@ def test_a_formula_with_a_wait_in_the_middle_goes_on_after_it(bench: Client, lan
             assert batch.state == (State.RELEASED if last else State.MAKING)
     assert batch.state == State.RELEASED
     assert batch.waits.count() == 3
+
+
+def test_water_that_goes_in_first_is_measured_and_not_topped_up(bench: Client, workshop, maker) -> None:
+    """Caustic into water: the q.s. water of a dish liquid comes first, so it is measured as planned."""
+    kept = Formula.objects.keep(house_formulas()["dish-gentle"].formula, workshop, maker)
+    batch = Batch.objects.start(kept.current, kept.current.as_core(), maker)
+    batch.move_to(State.MAKING, maker, "Begun.")
+    making = Making(batch)
+    assert making.task.kind == "pour"
+    assert making.target(making.task).mL == pytest.approx(3939, abs=2)
+    confirm(bench, batch, "4 L")
+    assert Making(batch).result.lines[0].volume_mL == pytest.approx(4000)

@@ -95,3 +95,57 @@ def test_the_book_takes_the_same_number_of_queries_for_many(
         Formula.objects.keep(formula_from_dict({**WHO_I, "name": f"Rub {number}"}), workshop, maker)
     with django_assert_num_queries(len(few)):
         bench.get(reverse("formulas:book"))
+
+
+def test_a_house_formula_is_copied_and_becomes_ones_own(bench: Client, workshop) -> None:
+    address = reverse("formulas:house", args=["xanthan-gel"])
+    page = bench.get(address, {"make": "6 x 100 mL", "way": "bottles", "kitchen": "metric"}).content.decode()
+    assert "570 mL" in page
+    assert "After rounding" in page
+    assert "Start a batch" not in page
+    copied = bench.post(address)
+    formula = Formula.objects.get(workshop=workshop)
+    assert copied.url == reverse("formulas:sheet", args=[formula.pk])
+    assert formula.tags == "gel, no neutraliser"
+    assert len(formula.current.steps.all()) == 5
+    assert bench.get(reverse("formulas:house", args=["riddle"])).status_code == 404
+
+
+@pytest.mark.parametrize(
+    ("asked", "found", "not_found"),
+    [
+        ("aloe", "Aloe rub at the 60", "Xanthan"),
+        ("borax-free", "without borax", "WHO"),
+        ("labsa gentle", "Gentler", "classic"),
+        ("zebra", "No house formula says", "WHO"),
+    ],
+)
+def test_the_book_is_searched_by_name_tag_and_material(bench: Client, landing_rub, asked, found, not_found) -> None:
+    page = bench.get(reverse("formulas:book"), {"q": asked}, headers={"HX-Request": "true"}).content.decode()
+    assert found in page
+    assert not_found not in page
+    assert "<html" not in page
+
+
+def test_the_fill_strip_has_true_millimetres_and_a_control_ruler(bench: Client, landing_rub: Formula) -> None:
+    """Height of a cylinder: volume over its area; 1 L at 100 mm inside stands at 127.3 mm."""
+    import xml.etree.ElementTree as ET
+
+    answer = bench.get(reverse("formulas:strip", args=[landing_rub.pk]), {"make": "1 L", "diameter": "100"})
+    assert answer["Content-Type"] == "image/svg+xml"
+    root = ET.fromstring(answer.content)
+    assert root.get("width") == "100mm"
+    assert root.get("height") == f"{root.get('viewBox').split()[3]}mm"
+    marks = [
+        float(e.get("y1")) for e in root.iter("{http://www.w3.org/2000/svg}line") if e.get("stroke-width") == "0.4"
+    ]
+    foot = max(float(e.get("y1")) for e in root.iter("{http://www.w3.org/2000/svg}line"))
+    assert foot - min(marks) == pytest.approx(127.3, abs=0.05)
+    assert "control: 50 mm" in answer.content.decode()
+
+
+@pytest.mark.parametrize("diameter", ["", "0", "wide", "20", "1e99"])
+def test_a_strip_that_cannot_be_printed_says_why(bench: Client, landing_rub: Formula, diameter: str) -> None:
+    answer = bench.get(reverse("formulas:strip", args=[landing_rub.pk]), {"make": "1 L", "diameter": diameter})
+    assert answer.status_code == 422
+    assert "field-error" in answer.content.decode()

@@ -28,25 +28,31 @@ class Task:
 
 
 def tasks_of(formula: Formula) -> tuple[Task, ...]:
-    """The tasks of a formula's steps; lines that no step names are poured first."""
+    """The tasks of a formula's steps; lines that no step names are poured first.
+
+    A q.s. line tops up to the mark when it comes last; poured earlier, it is measured as planned.
+    """
     steps = steps_of(formula)
     named = {line for step in steps for line in step.lines}
     loose = tuple(i for i in range(len(formula.lines)) if i not in named)
-    tasks = [_pour(formula, -1, Step("pour", ""), line) for line in loose]
+    tasks = [_pour(-1, Step("pour", ""), line) for line in loose]
     for position, step in enumerate(steps):
         seen = {task.line for task in tasks}
-        pours = [_pour(formula, position, step, line) for line in step.lines if line not in seen]
+        pours = [_pour(position, step, line) for line in step.lines if line not in seen]
         tasks += pours
         if step.wait_h is not None:
             tasks.append(Task("wait", position, step.text, wait_h=step.wait_h, do=step.do))
         elif not pours:
             tasks.append(Task("do", position, step.text or step.do, do=step.do, portions=step.portions))
-    return tuple(tasks)
+    last = next((task.line for task in reversed(tasks) if task.line is not None), None)
+    return tuple(
+        replace(task, kind="top-up") if task.line is not None and task.line == last == formula.topped_up else task
+        for task in tasks
+    )
 
 
-def _pour(formula: Formula, position: int, step: Step, line: int) -> Task:
-    kind = "top-up" if formula.lines[line].amount.kind == "qs" else "pour"
-    return Task(kind, position, step.text, line=line, do=step.do, portions=step.portions)
+def _pour(position: int, step: Step, line: int) -> Task:
+    return Task("pour", position, step.text, line=line, do=step.do, portions=step.portions)
 
 
 class Making:
@@ -56,6 +62,7 @@ class Making:
         self.batch = batch
         self.formula = batch.formula()
         self.tasks = tasks_of(self.formula)
+        self.topping = next((task.line for task in self.tasks if task.kind == "top-up"), None)
         self.lines: list[BatchLine] = list(batch.lines.select_related("stock"))
         taken_back = {entry.undoes_id for entry in batch.entries.all() if entry.undoes_id}
         self.standing = [entry for entry in batch.entries.all() if entry.pk not in taken_back]
@@ -109,10 +116,9 @@ class Making:
         """The formula with what was really measured, and the plan for the rest."""
         lines: list[Line] = []
         make = self.formula.make
-        topped = self.formula.topped_up
         for position, line in enumerate(self.formula.lines):
             entry = self.measured.get(position)
-            if position == topped:
+            if position == self.topping:
                 if entry is not None and entry.amount_value is not None:
                     make = Quantity(entry.amount_value, entry.amount_unit)
                 lines.append(replace(line, amount=Quantity(0.0, QS)))
@@ -121,7 +127,7 @@ class Making:
             if entry is not None and entry.amount_value is not None:
                 amount = Quantity(entry.amount_value, entry.amount_unit)
             lines.append(replace(line, amount=amount, strength=self.lines[position].strength))
-        return replace(self.formula, lines=tuple(lines), make=make if topped is not None else None)
+        return replace(self.formula, lines=tuple(lines), make=make if self.topping is not None else None)
 
     @cached_property
     def result(self) -> Reckoning:

@@ -88,6 +88,12 @@ class Reckoning:
     actives: tuple[Active, ...]
     verdicts: tuple[Verdict, ...]
 
+    @property
+    def main(self) -> Active | None:
+        """The active a maker asks for first: the first alcohol, or else the first of all."""
+        alcohols = (active for active in self.actives if active.is_alcohol)
+        return next(alcohols, self.actives[0] if self.actives else None)
+
     def active(self, key: str) -> Active | None:
         """One active by id, if it is in the batch."""
         return next((active for active in self.actives if active.active == key), None)

@@ -3,6 +3,7 @@
 from firkin.core.reckoning import Reckoning, levels
 from firkin.core.rules import rule_lines
 from firkin.drawings.rail import Mark, Window, strength_rail
+from firkin.drawings.strip import fill_strip
 from firkin.drawings.vessel import Layer, look, vessel
 
 
@@ -21,9 +22,18 @@ def rail_of(result: Reckoning) -> str:
 
 def vessel_of(result: Reckoning, capacity_mL: float | None = None) -> str:
     """The vessel of a formula, its layers in the order of the lines."""
+    return vessel(layers_of(result), result.total.volume_mL, capacity_mL)
+
+
+def strip_of(result: Reckoning, name: str, inner_diameter_mm: float) -> str:
+    """The fill strip of a formula for a cylinder; CannotReckon when it would not fit a sheet."""
+    return fill_strip(name, layers_of(result), inner_diameter_mm)
+
+
+def layers_of(result: Reckoning) -> list[Layer]:
+    """The layers of a formula in the order of its lines, each at its level once mixed."""
     topped = result.formula.topped_up
-    layers = [
-        Layer(line.material.name, look(line.material.roles), level, top_up=position == topped)
+    return [
+        Layer(line.material.name, look(line.material.roles), level, top_up=position == topped == len(result.lines) - 1)
         for position, (line, level) in enumerate(zip(result.formula.lines, levels(result.formula), strict=True))
     ]
-    return vessel(layers, result.total.volume_mL, capacity_mL)

@@ -64,7 +64,8 @@ def vessel(layers: Sequence[Layer], finished_mL: float, capacity_mL: float | Non
     parts.append(_outline(bottom))
     levels = [layer.level_mL for layer in layers]
     order = sorted(range(len(layers)), key=lambda i: -levels[i])
-    places = spread([height(levels[i]) for i in order], 34.0, _TOP, bottom - 8.0)
+    lowest_mark = max(bottom - 8.0, _TOP + 34.0 * (len(layers) - 1))
+    places = spread([height(levels[i]) for i in order], 34.0, _TOP, lowest_mark)
     for i, y in zip(order, places, strict=True):
         parts += _fill_mark(layers[i], i + 1, height(levels[i]), y)
     if capacity_mL and capacity_mL >= tallest:

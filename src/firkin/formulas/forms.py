@@ -8,6 +8,8 @@ from django.core.exceptions import ValidationError
 
 from firkin.core.formula import Formula
 from firkin.core.formula_format import formula_from_dict
+from firkin.core.kitchen import kitchens
+from firkin.core.scaling import WAYS
 from firkin.shelf.forms import MakeField, text_widget
 
 
@@ -35,7 +37,31 @@ class KeepForm(forms.Form):
         return formula_from_dict({**self.cleaned_data["signed"], "name": self.cleaned_data["name"]}, own)
 
 
-class ScaleForm(forms.Form):
-    """To which size a formula is scaled."""
+class StripForm(forms.Form):
+    """For which container a fill strip is drawn."""
 
-    make = MakeField(required=False, label="Make", widget=text_widget("1.5 L"))
+    make = MakeField(required=False, widget=forms.HiddenInput)
+    diameter = forms.FloatField(
+        label="Inner diameter of the container, mm",
+        min_value=5,
+        max_value=2000,
+        widget=text_widget("68", inputmode="decimal"),
+    )
+
+
+class ScaleForm(forms.Form):
+    """How much of a formula to make, said in one of several ways, and with whose measures."""
+
+    make = forms.CharField(required=False, max_length=60, label="Make", widget=text_widget("1.5 L", autocomplete="off"))
+    way = forms.ChoiceField(
+        required=False,
+        label="Make it",
+        choices=list(WAYS.items()),
+        widget=forms.Select(attrs={"class": "form-select"}),
+    )
+    kitchen = forms.ChoiceField(
+        required=False,
+        label="Measured with",
+        choices=lambda: [("", "exact amounts"), *((kitchen.id, kitchen.name) for kitchen in kitchens().values())],
+        widget=forms.Select(attrs={"class": "form-select"}),
+    )

@@ -1,5 +1,6 @@
 """Formulas and their versions. A version is never changed: every save adds one."""
 
+from collections.abc import Iterable
 from typing import Any
 
 from django.conf import settings
@@ -21,12 +22,13 @@ class FormulaQuerySet(models.QuerySet["Formula"]):
 
     def book(self) -> "FormulaQuerySet":
         """For a list of the book: everything its rows show, in a fixed number of queries."""
-        return self.prefetch_related("versions__lines", "versions__steps").select_related("workshop")
+        shown = self.prefetch_related("versions__lines", "versions__steps").select_related("workshop")
+        return shown.annotate(last_made=models.Max("versions__batches__made_at"))
 
-    def keep(self, formula: core.Formula, workshop: Workshop, user: User | None) -> "Formula":
+    def keep(self, formula: core.Formula, workshop: Workshop, user: User | None, tags: Iterable[str] = ()) -> "Formula":
         """Add a formula with its first version."""
         with transaction.atomic():
-            kept = self.create(workshop=workshop, name=formula.name, family=formula.family)
+            kept = self.create(workshop=workshop, name=formula.name, family=formula.family, tags=", ".join(tags)[:200])
             kept.add_version(formula, user)
         return kept
 
@@ -37,6 +39,7 @@ class Formula(models.Model):
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="formulas")
     name = models.CharField(max_length=200)
     family = models.CharField(max_length=20, choices=FAMILY_CHOICES, default="other")
+    tags = models.CharField(max_length=200, blank=True, help_text="Words to find it by, with commas.")
     created_at = models.DateTimeField(auto_now_add=True)
 
     objects = FormulaQuerySet.as_manager()

@@ -8,6 +8,8 @@ app_name = "formulas"
 urlpatterns = [
     path("", views.book, name="book"),
     path("keep/", views.keep, name="keep"),
+    path("house/<slug:key>/", views.house, name="house"),
     path("<int:pk>/", views.sheet, name="sheet"),
+    path("<int:pk>/strip.svg", views.strip, name="strip"),
     path("<int:pk>/in-the-reckoner/", views.in_reckoner, name="in_reckoner"),
 ]

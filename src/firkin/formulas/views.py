@@ -1,7 +1,12 @@
 """The formula book and a formula's sheet."""
 
+from dataclasses import dataclass
+from datetime import datetime
+from functools import cached_property
+from typing import Any
+
 from django.contrib import messages
-from django.http import HttpResponse, QueryDict
+from django.http import Http404, HttpResponse, QueryDict
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
@@ -11,27 +16,88 @@ from firkin.core.audit import audit
 from firkin.core.errors import CannotReckon
 from firkin.core.families import families
 from firkin.core.formula import Formula as CoreFormula
+from firkin.core.house import house_formulas
+from firkin.core.kitchen import in_kitchen, kitchens
 from firkin.core.method import cautions_for, steps_of
-from firkin.core.reckoning import Reckoning, levels, reckon
+from firkin.core.reckoning import Reckoning, reckon
+from firkin.core.scaling import scale
 from firkin.core.working import work_reckoning
-from firkin.drawings.sheet import rail_of, vessel_of
-from firkin.formulas.forms import KeepForm, ScaleForm
+from firkin.drawings.sheet import rail_of, strip_of, vessel_of
+from firkin.formulas.forms import KeepForm, ScaleForm, StripForm
 from firkin.formulas.models import Formula
 from firkin.shelf.models import own_materials
 
 
-def book(request: MakerRequest) -> HttpResponse:
-    """The formulas by family, each with its strength and verdict."""
-    own = own_materials(request.workshop)
-    shelves: dict[str, list[tuple[Formula, Reckoning | None]]] = {}
-    for formula in Formula.objects.filter(workshop=request.workshop).book():
+@dataclass(frozen=True)
+class Row:
+    """One row of the book: the maker's own formula, or a house formula to copy."""
+
+    name: str
+    address: str
+    tags: str
+    formula: CoreFormula
+    last_made: datetime | None = None
+
+    @cached_property
+    def result(self) -> Reckoning | None:
+        """What it comes to; None when it cannot be worked out."""
         try:
-            result = reckon(formula.current.as_core(own))
+            return reckon(self.formula)
         except CannotReckon:
-            result = None
-        shelves.setdefault(formula.family, []).append((formula, result))
-    ordered = [(families()[key].name, rows) for key, rows in shelves.items()]
-    return render(request, "formulas/book.html", {"shelves": ordered})
+            return None
+
+    def says(self, words: str) -> bool:
+        """True when every word asked for stands in its name, family, tags or materials."""
+        materials = " ".join(f"{line.material.name} {line.material.id}" for line in self.formula.lines)
+        family = families()[self.formula.family].name
+        everything = f"{self.name} {family} {self.tags} {materials}".lower()
+        return all(word in everything for word in words.lower().split())
+
+
+def book(request: MakerRequest) -> HttpResponse:
+    """The maker's formulas and the house formulas by family, found by words."""
+    own = own_materials(request.workshop)
+    mine = [
+        Row(
+            kept.name,
+            reverse("formulas:sheet", args=[kept.pk]),
+            kept.tags,
+            kept.current.as_core(own),
+            getattr(kept, "last_made", None),
+        )
+        for kept in Formula.objects.filter(workshop=request.workshop).book()
+    ]
+    house = [
+        Row(one.formula.name, reverse("formulas:house", args=[one.id]), ", ".join(one.tags), one.formula)
+        for one in house_formulas().values()
+    ]
+    asked = request.GET.get("q", "")[:100]
+    context = {"shelves": _by_family(mine, asked), "house": _by_family(house, asked), "asked": asked}
+    template = "formulas/book_shelves.html" if request.htmx else "formulas/book.html"  # type: ignore[attr-defined]
+    return render(request, template, context)
+
+
+def _by_family(rows: list[Row], asked: str) -> list[tuple[str, list[Row]]]:
+    """The rows that say what is asked, under the names of their families."""
+    found = [row for row in rows if row.says(asked)]
+    return [
+        (family.name, chosen)
+        for family in families().values()
+        if (chosen := [row for row in found if row.formula.family == family.id])
+    ]
+
+
+def house(request: MakerRequest, key: str) -> HttpResponse:
+    """The sheet of a house formula, at any size, to be copied into the book."""
+    found = house_formulas().get(key)
+    if found is None:
+        raise Http404
+    if request.method == "POST":
+        kept = Formula.objects.keep(found.formula, request.workshop, request.user, found.tags)
+        messages.success(request, f"{kept.name} is copied into your book. It is yours to change.")
+        return redirect("formulas:sheet", kept.pk)
+    context = {"title": found.formula.name, "family": families()[found.formula.family], "house_key": key}
+    return _sheet(request, found.formula, context)
 
 
 @require_POST
@@ -52,34 +118,57 @@ def sheet(request: MakerRequest, pk: int) -> HttpResponse:
     number = request.GET.get("version", "")
     if number.isascii() and number.isdigit():
         version = get_object_or_404(kept.versions, number=int(number[:9]))
-    form = ScaleForm(request.GET if request.GET.get("make") else None)
     context: dict[str, object] = {
+        "title": kept.name,
         "kept": kept,
         "version": version,
         "versions": kept.versions.all(),
         "family": families()[kept.family],
     }
-    formula = version.as_core()
+    return _sheet(request, version.as_core(), context)
+
+
+def _sheet(request: MakerRequest, formula: CoreFormula, context: dict[str, Any]) -> HttpResponse:
+    """A formula's sheet at the size asked for; the part that changes when htmx asks."""
+    asked = {"make", "kitchen", "way"} & set(request.GET)
+    form = ScaleForm(request.GET if asked else None, label_suffix="")
+    kitchen = ""
     try:
-        if form.is_valid() and form.cleaned_data["make"]:
-            formula = formula.scaled_to(form.cleaned_data["make"])
-        context |= _worked_out(formula)
+        if form.is_valid():
+            kitchen = form.cleaned_data["kitchen"]
+            if form.cleaned_data["make"]:
+                formula = scale(formula, form.cleaned_data["way"] or "size", form.cleaned_data["make"])
+        context |= _worked_out(formula, kitchen)
     except CannotReckon as error:
         if form.is_bound:
             form.add_error("make", str(error))
-        context["trouble"] = str(error)
-    context |= {"form": form, "shown_make": formula.make}
+        else:
+            context["trouble"] = str(error)
+        context |= _as_it_stands(formula, kitchen)
+    context |= {"form": form, "shown_make": formula.make, "shown_way": form["way"].value() or "size"}
     template = "formulas/sheet_body.html" if request.htmx else "formulas/sheet.html"  # type: ignore[attr-defined]
     return render(request, template, context)
 
 
-def _worked_out(formula: CoreFormula) -> dict[str, object]:
-    """Everything a sheet shows of a formula at one size."""
+def _as_it_stands(formula: CoreFormula, kitchen: str) -> dict[str, object]:
+    """The sheet unscaled, where that at least can be worked out."""
+    try:
+        return _worked_out(formula, kitchen)
+    except CannotReckon:
+        return {}
+
+
+def _worked_out(formula: CoreFormula, kitchen: str) -> dict[str, object]:
+    """Everything a sheet shows of a formula at one size, in exact amounts and a kitchen's measures."""
     result = reckon(formula)
-    rows = zip(formula.lines, result.lines, levels(formula), strict=True)
+    rounded = in_kitchen(result, kitchens()[kitchen]) if kitchen else None
+    kitchen_lines = rounded.lines if rounded else [None] * len(result.lines)
+    rows = zip(formula.lines, result.lines, kitchen_lines, strict=True)
     return {
         "result": result,
-        "rows": [{"line": line, "amount": amount, "level_mL": level} for line, amount, level in rows],
+        "rounded": rounded,
+        "worst": formula.lines[rounded.worst].material.name if rounded and rounded.worst is not None else "",
+        "rows": [{"line": line, "amount": amount, "kitchen": measured} for line, amount, measured in rows],
         "findings": audit(result),
         "working": work_reckoning(result),
         "cautions": cautions_for(formula),
@@ -94,6 +183,22 @@ def _make_text(result: Reckoning) -> str:
     """The size a batch is started at, as text the scale form reads back."""
     make = result.formula.make
     return str(make) if make else f"{result.total.volume_mL:.6g} mL"
+
+
+def strip(request: MakerRequest, pk: int) -> HttpResponse:
+    """The printable fill strip of a formula at a size, for a cylinder of an inner diameter."""
+    kept = get_object_or_404(Formula, pk=pk, workshop=request.workshop)
+    form = StripForm(request.GET)
+    if form.is_valid():
+        try:
+            formula = kept.current.as_core()
+            if form.cleaned_data["make"]:
+                formula = formula.scaled_to(form.cleaned_data["make"])
+            drawn = strip_of(reckon(formula), kept.name, form.cleaned_data["diameter"])
+            return HttpResponse(drawn, content_type="image/svg+xml")
+        except CannotReckon as error:
+            form.add_error("diameter", str(error))
+    return render(request, "formulas/strip.html", {"kept": kept, "form": form}, status=422)
 
 
 def in_reckoner(request: MakerRequest, pk: int) -> HttpResponse:

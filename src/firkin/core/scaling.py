@@ -1,0 +1,82 @@
+"""Ways to say how much to make: a size, bottles, a vessel, what is left of a stock, so many times."""
+
+import re
+
+from firkin.core.errors import CannotRead, CannotReckon
+from firkin.core.formula import Formula, work_out
+from firkin.core.numerals import figures, read_number
+from firkin.core.packing import USUAL_HEADSPACE_PCT
+from firkin.core.quantities import Quantity, read_volume, read_volume_or_mass
+from firkin.core.reckoning import reckon
+
+WAYS = {
+    "size": "a size, such as 1.5 L",
+    "bottles": "bottles, such as 6 × 500 mL",
+    "vessel": "to fill a vessel, such as 2.5 L",
+    "stock": "to use up what is left of the first stock, such as 350 mL",
+    "times": "so many times, such as 3 or 1/20",
+}
+
+
+def scale(formula: Formula, way: str, text: str) -> Formula:
+    """The formula scaled in one of WAYS, from what the maker wrote.
+
+    Bottles and vessels keep 5 % headspace. Raises CannotReckon with a sentence for anything else.
+
+    >>> from firkin.core.house import house_formulas
+    >>> rub = house_formulas()["who-one"].formula
+    >>> asked = (("size", "2 L"), ("bottles", "6 x 500 mL"), ("times", "1/20"))
+    >>> [str(scale(rub, way, text).make) for way, text in asked]
+    ['2000 mL', '2850 mL', '50 mL']
+    """
+    if way == "bottles":
+        return formula.scaled_to(_mL(_bottles(text)))
+    if way == "vessel":
+        return formula.scaled_to(_mL(read_volume(text, "2.5 L").mL * _kept()))
+    if way == "stock":
+        return _use_up(formula, read_volume_or_mass(text, "350 mL"))
+    if way == "times":
+        return _times(formula, text)
+    size = read_volume_or_mass(text)
+    return formula.scaled_to(_mL(size.mL) if size.kind == "volume" else size)
+
+
+def first_stock(formula: Formula) -> int:
+    """The line whose stock decides: the first alcohol or other active, or else the first line."""
+    lines = enumerate(formula.lines)
+    return next((i for i, line in lines if line.material.reports == "active" and line.amount.kind != "qs"), 0)
+
+
+def _mL(volume_mL: float) -> Quantity:
+    return Quantity(volume_mL, "mL")
+
+
+def _kept() -> float:
+    return 1.0 - USUAL_HEADSPACE_PCT / 100.0
+
+
+def _bottles(text: str) -> float:
+    """mL in so many bottles, headspace left in each."""
+    match = re.fullmatch(r"\s*(\d{1,5})\s*(?:×|x|\*|bottles? of|of)\s*(.+)", text, re.IGNORECASE)
+    if match is None or int(match[1]) == 0:
+        raise CannotRead(f"“{text.strip()[:40]}” is not a number of bottles. Write one such as 6 × 500 mL.")
+    return int(match[1]) * read_volume(match[2], "500 mL").mL * _kept()
+
+
+def _times(formula: Formula, text: str) -> Formula:
+    factor = read_number(text)
+    if factor <= 0:
+        raise CannotRead("Make it more than 0 times.")
+    pot, masses = work_out(formula)
+    return formula.scaled_to(_mL(pot.volume(masses) * factor))
+
+
+def _use_up(formula: Formula, left: Quantity) -> Formula:
+    result = reckon(formula)
+    place = first_stock(formula)
+    worked = result.lines[place]
+    has = worked.volume_mL if left.kind == "volume" else worked.mass_g
+    if has <= 0:
+        raise CannotReckon(f"{worked.material.name} has no amount here to scale by.")
+    factor = (left.mL if left.kind == "volume" else left.g) / has
+    return formula.scaled_to(_mL(float(figures(result.total.volume_mL * factor, 6))))
