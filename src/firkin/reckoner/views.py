@@ -13,7 +13,8 @@ from firkin.core.method import cautions, cautions_for
 from firkin.core.working import work_reckoning
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.reckoner.forms import EXAMPLE, StrengthQuestion
-from firkin.reckoner.questions import QUESTIONS, Shelf
+from firkin.reckoner.questions import QUESTIONS
+from firkin.shelf.at_hand import Shelf
 from firkin.shelf.forms import material_choices
 from firkin.shelf.models import own_materials
 

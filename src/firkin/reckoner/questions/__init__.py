@@ -1,6 +1,6 @@
 """The questions beside final strength, each a form that reads its address and answers."""
 
-from firkin.reckoner.questions.base import Question, Shelf
+from firkin.reckoner.questions.base import Question
 from firkin.reckoner.questions.conversions import Convert, Warmth
 from firkin.reckoner.questions.gel import AdditiveRoom, RequiredStock
 from firkin.reckoner.questions.meter import Alcoholmeter
@@ -22,4 +22,4 @@ QUESTIONS: dict[str, type[Question]] = {
     )
 }
 
-__all__ = ["QUESTIONS", "Question", "Shelf"]
+__all__ = ["QUESTIONS", "Question"]

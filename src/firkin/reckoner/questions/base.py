@@ -1,41 +1,16 @@
 """What the questions share: reading strengths on the right basis, stocks by name, errors in place."""
 
-from dataclasses import dataclass
 from typing import Any, ClassVar
 
 from django import forms
 from django.http import QueryDict
 
-from firkin.accounts.models import Workshop
 from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
-from firkin.core.fixes import Stock as CoreStock
 from firkin.core.strengths import Strength
 from firkin.reckoner.answers import Answer
+from firkin.shelf.at_hand import Shelf
 from firkin.shelf.forms import text_widget
-from firkin.shelf.models import Stock
-
-
-@dataclass(frozen=True)
-class Shelf:
-    """The stocks at hand, by name, with their material and strength."""
-
-    stocks: tuple[CoreStock, ...] = ()
-
-    @classmethod
-    def of(cls, workshop: Workshop) -> "Shelf":
-        """What stands on the workshop's shelf and has a strength."""
-        on_hand = Stock.objects.filter(workshop=workshop).on_hand()
-        return cls(tuple((s.name, s.material, s.strength) for s in on_hand if s.strength is not None))
-
-    def find(self, name: str) -> CoreStock | None:
-        """The stock that goes by this name."""
-        plain = name.strip().lower()
-        return next((stock for stock in self.stocks if stock[0].lower() == plain), None)
-
-    def of_material(self, material: str) -> list[CoreStock]:
-        """The stocks of one material."""
-        return [stock for stock in self.stocks if stock[1] == material]
 
 
 def active_field(*extra: tuple[str, str]) -> forms.ChoiceField:
