@@ -32,6 +32,18 @@ class FormulaQuerySet(models.QuerySet["Formula"]):
             kept.add_version(formula, user)
         return kept
 
+    def save_edited(
+        self, kept: "Formula | None", formula: core.Formula, workshop: Workshop, user: User, head: dict[str, Any]
+    ) -> "Formula":
+        """Add a version to ``kept`` from the editor, or a new formula when there is none yet."""
+        if kept is None:
+            return self.keep(formula, workshop, user, [head["tags"]] if head["tags"] else [])
+        with transaction.atomic():
+            kept.name, kept.family, kept.tags = formula.name, formula.family, head["tags"]
+            kept.save()
+            kept.add_version(formula, user, head["change"])
+        return kept
+
 
 class Formula(models.Model):
     """A recipe under its name; what it says is in its versions."""

@@ -23,8 +23,11 @@ from firkin.core.reckoning import Reckoning, reckon
 from firkin.core.scaling import scale
 from firkin.core.working import work_reckoning
 from firkin.drawings.sheet import rail_of, strip_of, vessel_of
+from firkin.formulas.editor import Editor, differences, rows_of
 from firkin.formulas.forms import KeepForm, ScaleForm, StripForm
 from firkin.formulas.models import Formula
+from firkin.shelf.at_hand import Shelf
+from firkin.shelf.forms import material_choices
 from firkin.shelf.models import own_materials
 
 
@@ -199,6 +202,48 @@ def strip(request: MakerRequest, pk: int) -> HttpResponse:
         except CannotReckon as error:
             form.add_error("diameter", str(error))
     return render(request, "formulas/strip.html", {"kept": kept, "form": form}, status=422)
+
+
+def edit(request: MakerRequest, pk: int | None = None) -> HttpResponse:
+    """The editor: every save adds a version; other presses move rows and change nothing that is kept."""
+    kept = get_object_or_404(Formula, pk=pk, workshop=request.workshop) if pk is not None else None
+    own, shelf = own_materials(request.workshop), Shelf.of(request.workshop)
+    empty = QueryDict("family=liquid-rub&basis=volume&rule=cdc-alcohol-60&act=add-line")
+    data = request.POST if request.method == "POST" else rows_of(kept) if kept else empty
+    editor = Editor(data, own, shelf)
+    if request.POST.get("act") == "save" and editor.formula is not None and editor.result is not None:
+        head = editor.head.cleaned_data
+        kept = Formula.objects.save_edited(kept, editor.formula, request.workshop, request.user, head)
+        messages.success(request, f"{kept.name} is kept as version {kept.current.number}.")
+        return redirect("formulas:sheet", kept.pk)
+    context: dict[str, object] = {"kept": kept, "editor": editor, "materials": material_choices(), "shelf": shelf}
+    context["acts"] = (("up", "↑", "Move up"), ("down", "↓", "Move down"), ("drop", "×", "Take out"))
+    if editor.result is not None:
+        context |= {
+            "result": editor.result,
+            "findings": audit(editor.result),
+            "rail": rail_of(editor.result),
+        }
+    template = "formulas/edit_form.html" if request.htmx else "formulas/edit.html"  # type: ignore[attr-defined]
+    return render(request, template, context)
+
+
+def compare(request: MakerRequest, pk: int) -> HttpResponse:
+    """Two versions line by line; an earlier one can be restored, which adds a version like it."""
+    kept = get_object_or_404(Formula, pk=pk, workshop=request.workshop)
+    versions = {version.number: version for version in kept.versions.all()}
+    newest = max(versions)
+    asked = request.POST if request.method == "POST" else request.GET
+    number = asked.get("with", "")
+    earlier = versions.get(int(number)) if number.isascii() and number.isdigit() and len(number) < 9 else None
+    if earlier is None:
+        raise Http404
+    if request.method == "POST":
+        kept.add_version(earlier.as_core(), request.user, f"as version {earlier.number} was")
+        messages.success(request, f"Version {earlier.number} stands again, as version {newest + 1}.")
+        return redirect("formulas:sheet", kept.pk)
+    rows = differences(earlier.as_core(), versions[newest].as_core())
+    return render(request, "formulas/compare.html", {"kept": kept, "earlier": earlier, "newest": newest, "rows": rows})
 
 
 def in_reckoner(request: MakerRequest, pk: int) -> HttpResponse:

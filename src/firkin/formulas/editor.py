@@ -1,0 +1,263 @@
+"""Editing a formula: rows of lines and steps that can be moved, and the formula they make.
+
+Rows travel as parallel lists of fields; a button press is an act on them. Steps name their lines by the
+numbers the maker sees, so moving a line renumbers them.
+"""
+
+import re
+from dataclasses import replace
+from typing import Any
+
+from django import forms
+from django.http import QueryDict
+
+from firkin.core.catalogue import Material
+from firkin.core.errors import CannotReckon
+from firkin.core.families import families
+from firkin.core.formula import Formula, Line, Step
+from firkin.core.reckoning import Reckoning, reckon
+from firkin.core.rules import rule_lines
+from firkin.core.waits import hours_words, read_hours
+from firkin.formulas.models import Formula as Kept
+from firkin.shelf.at_hand import Shelf
+from firkin.shelf.forms import MakeField, ReadField, TemperatureField, text_widget
+from firkin.shelf.lines import LineForm
+
+LINE_FIELDS = ("material", "strength", "amount", "phase", "note")
+STEP_FIELDS = ("do", "text", "lines", "wait", "portions")
+MOST_ROWS = 80
+_ACT = re.compile(r"(add|up|down|drop)-(line|step)(?:-(\d{1,3}))?", re.ASCII)
+
+
+class EditLineForm(LineForm):
+    """A line in the editor: with its phase and a note, without a measuring error."""
+
+    error = None  # type: ignore[assignment]
+    phase = forms.CharField(max_length=40, required=False, label="Phase", widget=text_widget("phase"))
+    note = forms.CharField(max_length=2000, required=False, label="Note", widget=text_widget("note"))
+
+    def clean(self) -> dict[str, Any]:
+        """The line with its phase and note."""
+        data = super().clean()
+        if self.line is not None:
+            self.line = replace(self.line, phase=data.get("phase", ""), note=data.get("note", ""))
+        return data
+
+
+class WaitField(ReadField):
+    """How long to wait, in hours."""
+
+    reader = staticmethod(read_hours)
+
+
+class StepForm(forms.Form):
+    """One step: what to do, with which lines, in how many additions, and how long to wait after."""
+
+    do = forms.CharField(max_length=40, label="Do", widget=text_widget("pour, mix, rest ..."))
+    text = forms.CharField(max_length=2000, required=False, label="In words", widget=text_widget("how it is done"))
+    lines = forms.CharField(max_length=60, required=False, label="Lines", widget=text_widget("1, 2"))
+    wait = WaitField(required=False, label="Wait", widget=text_widget("72 h"))
+    portions = forms.IntegerField(
+        required=False, min_value=1, max_value=1000, label="Additions", widget=text_widget("1", inputmode="numeric")
+    )
+
+    use_required_attribute = False
+
+    def __init__(self, row: dict[str, str], index: int, line_count: int) -> None:
+        super().__init__(row, auto_id=f"id_step_%s_{index}")
+        self.line_count = line_count
+
+    def clean_lines(self) -> tuple[int, ...]:
+        """Positions from the numbers the maker sees."""
+        numbers = [part for part in re.split(r"[\s,;]+", self.cleaned_data["lines"]) if part]
+        for number in numbers:
+            if not (number.isascii() and number.isdigit() and 1 <= int(number) <= self.line_count):
+                raise forms.ValidationError(f"There is no line {number[:10]}; they run from 1 to {self.line_count}.")
+        return tuple(int(number) - 1 for number in numbers)
+
+
+class HeadForm(forms.Form):
+    """What concerns the whole formula."""
+
+    name = forms.CharField(
+        max_length=200,
+        label="Name",
+        error_messages={"required": "Give the formula a name to find it by."},
+        widget=text_widget("a name of your own"),
+    )
+    tags = forms.CharField(max_length=200, required=False, label="Tags", widget=text_widget("spray, winter"))
+    family = forms.ChoiceField(
+        label="Family",
+        choices=lambda: [(family.id, family.name) for family in families().values()],
+        widget=forms.Select(attrs={"class": "form-select"}),
+    )
+    make = MakeField(required=False, label="Make", widget=text_widget("1 L"))
+    basis = forms.ChoiceField(
+        label="Parts and % are",
+        choices=[("volume", "by volume"), ("weight", "by weight")],
+        widget=forms.Select(attrs={"class": "form-select"}),
+    )
+    temperature = TemperatureField(required=False, label="Bench temperature", widget=text_widget("20 °C"))
+    change = forms.CharField(
+        max_length=300, required=False, label="What changed", widget=text_widget("a word for the version list")
+    )
+    rule = forms.MultipleChoiceField(
+        required=False,
+        label="Judge it against",
+        choices=lambda: [(rule.id, rule.name) for rule in rule_lines().values()],
+        widget=forms.CheckboxSelectMultiple,
+    )
+
+    use_required_attribute = False
+
+
+def rows_of(kept: Kept) -> QueryDict:
+    """A formula's newest version as the editor's fields."""
+    formula = kept.current.as_core()
+    data = QueryDict(mutable=True)
+    data.update({"name": kept.name, "tags": kept.tags, "family": kept.family, "basis": formula.basis})
+    data["make"] = str(formula.make) if formula.make else ""
+    data["temperature"] = "" if formula.temperature == 20.0 else f"{formula.temperature:g} degC"
+    data.setlist("rule", list(formula.guidelines))
+    for line in formula.lines:
+        values = (line.material.name, str(line.strength or ""), str(line.amount), line.phase, line.note)
+        for field, value in zip(LINE_FIELDS, values, strict=True):
+            data.appendlist(field, value)
+    for step in formula.steps:
+        numbers = ", ".join(str(line + 1) for line in step.lines)
+        wait = hours_words(step.wait_h) if step.wait_h is not None else ""
+        values = (step.do, step.text, numbers, wait, str(step.portions))
+        for field, value in zip(STEP_FIELDS, values, strict=True):
+            data.appendlist(f"step_{field}", value)
+    return data
+
+
+class Editor:
+    """The editor's rows as forms, after an act on them, and the formula they make."""
+
+    def __init__(self, data: QueryDict, own: tuple[Material, ...], shelf: Shelf) -> None:
+        lines = _rows(data, LINE_FIELDS, "")
+        steps = _rows(data, STEP_FIELDS, "step_")
+        act = _ACT.fullmatch(data.get("act", ""))
+        if act is not None:
+            order = _moved(len(lines if act[2] == "line" else steps), act[1], int(act[3] or 0))
+            if act[2] == "line":
+                steps = [{**row, "lines": _renumbered(row["lines"], order)} for row in steps]
+                lines = [lines[i] if i is not None else dict.fromkeys(LINE_FIELDS, "") for i in order]
+            else:
+                steps = [steps[i] if i is not None else dict.fromkeys(STEP_FIELDS, "") for i in order]
+        self.head = HeadForm(data, label_suffix="")
+        self.lines = [EditLineForm(row, i, own, shelf) for i, row in enumerate(lines)]
+        self.steps = [StepForm(row, i, len(lines)) for i, row in enumerate(steps)]
+        self.trouble = ""
+        self.formula = self._formula()
+        self.result: Reckoning | None = None
+        if self.formula is not None:
+            try:
+                self.result = reckon(self.formula)
+            except CannotReckon as error:
+                self._place(error)
+
+    def _formula(self) -> Formula | None:
+        checked = [self.head.is_valid(), *(form.is_valid() for form in (*self.lines, *self.steps))]
+        lines: list[Line] = [form.line for form in self.lines if form.line is not None]
+        if not all(checked) or not lines:
+            if not self.lines:
+                self.trouble = "Nothing goes in yet. Add a line."
+            return None
+        data = self.head.cleaned_data
+        steps = tuple(
+            Step(row["do"], row["text"], row["lines"], row["wait"], row["portions"] or 1)
+            for row in (form.cleaned_data for form in self.steps)
+        )
+        return Formula(
+            name=data["name"],
+            lines=tuple(lines),
+            family=data["family"],
+            basis=data["basis"],
+            make=data["make"],
+            temperature=20.0 if data["temperature"] is None else data["temperature"],
+            guidelines=tuple(data["rule"]),
+            steps=steps,
+        )
+
+    def _place(self, error: CannotReckon) -> None:
+        """Show what core says at the field it is about."""
+        match error.path:
+            case ("lines", int(index), str(name)):
+                self.lines[index].add_error(name, str(error))
+            case ("make",):
+                self.head.add_error("make", str(error))
+            case _:
+                self.trouble = str(error)
+
+
+def _rows(data: QueryDict, fields: tuple[str, ...], prefix: str) -> list[dict[str, str]]:
+    """The rows of parallel lists; a row that is empty in every field is left out."""
+    columns = [data.getlist(prefix + field) for field in fields]
+    count = min(max(map(len, columns)), MOST_ROWS)
+    rows = [
+        {field: column[i] if i < len(column) else "" for field, column in zip(fields, columns, strict=True)}
+        for i in range(count)
+    ]
+    return [row for row in rows if any(value.strip() for value in row.values())]
+
+
+def _moved(count: int, act: str, at: int) -> list[int | None]:
+    """The new order of ``count`` rows as old positions; None is a new row."""
+    order: list[int | None] = list(range(count))
+    if act == "add" and count < MOST_ROWS:
+        return [*order, None]
+    if act == "drop" and at < count:
+        return order[:at] + order[at + 1 :]
+    other = at - 1 if act == "up" else at + 1
+    if act in ("up", "down") and 0 <= other < count and at < count:
+        order[at], order[other] = order[other], order[at]
+    return order
+
+
+def _renumbered(lines: str, order: list[int | None]) -> str:
+    """A step's line numbers after lines moved; a dropped line is no longer named."""
+    places = {old + 1: new + 1 for new, old in enumerate(order) if old is not None}
+    numbers = [int(part) for part in re.findall(r"\d{1,4}", lines, re.ASCII)]
+    return ", ".join(str(places[number]) for number in numbers if number in places)
+
+
+def differences(one: Formula, other: Formula) -> list[tuple[str, str, str]]:
+    """What differs between two versions, line by line: the place, what it was, what it is."""
+    rows = []
+    for i in range(max(len(one.lines), len(other.lines))):
+        was, now = (_line_words(formula, i) for formula in (one, other))
+        if was != now:
+            rows.append((f"Line {i + 1}", was, now))
+    for i in range(max(len(one.steps), len(other.steps))):
+        was, now = (_step_words(formula, i) for formula in (one, other))
+        if was != now:
+            rows.append((f"Step {i + 1}", was, now))
+    for place, was, now in (
+        ("Make", str(one.make or "as it stands"), str(other.make or "as it stands")),
+        ("Parts and %", one.basis, other.basis),
+        ("Temperature", f"{one.temperature:g} °C", f"{other.temperature:g} °C"),
+        ("Rule lines", ", ".join(one.guidelines) or "none", ", ".join(other.guidelines) or "none"),
+    ):
+        if was != now:
+            rows.append((place, was, now))
+    return rows
+
+
+def _line_words(formula: Formula, at: int) -> str:
+    if at >= len(formula.lines):
+        return "—"
+    line = formula.lines[at]
+    parts = (line.material.name, str(line.strength or ""), str(line.amount), line.phase, line.note)
+    return ", ".join(part for part in parts if part)
+
+
+def _step_words(formula: Formula, at: int) -> str:
+    if at >= len(formula.steps):
+        return "—"
+    step = formula.steps[at]
+    lines = f" (lines {', '.join(str(line + 1) for line in step.lines)})" if step.lines else ""
+    wait = f", {hours_words(step.wait_h)}" if step.wait_h is not None else ""
+    portions = f", in {step.portions} additions" if step.portions > 1 else ""
+    return f"{step.do}: {step.text}{lines}{wait}{portions}"

@@ -1,0 +1,43 @@
+"""The editor in a browser: rows move without losing what is typed, and Enter never saves by accident."""
+
+import pytest
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import WebDriverWait
+
+from conftest import PASSWORD, WHO_I
+from firkin.core.formula_format import formula_from_dict
+from firkin.formulas.models import Formula
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+
+def test_a_line_is_moved_typed_into_and_saved_as_a_version(chromium, live_server, maker, workshop) -> None:
+    kept = Formula.objects.keep(formula_from_dict(WHO_I), workshop, maker)
+    wait = WebDriverWait(chromium, 10, ignored_exceptions=[Exception])
+    chromium.get(live_server.url)
+    chromium.find_element(By.ID, "id_username").send_keys("maker", Keys.TAB, PASSWORD, Keys.ENTER)
+    wait.until(lambda browser: browser.find_elements(By.CSS_SELECTOR, ".bench"))
+    chromium.get(f"{live_server.url}/formulas/{kept.pk}/edit/")
+
+    def value(field: str) -> str:
+        return chromium.find_element(By.ID, field).get_attribute("value")
+
+    def says(words: str):
+        return lambda browser: words in browser.find_element(By.ID, "editor-answer").get_attribute("textContent")
+
+    note = chromium.find_element(By.ID, "id_note_2")
+    note.send_keys("warm it first", Keys.ENTER)
+    wait.until(lambda _: value("id_note_2") == "warm it first")
+    assert Formula.objects.get().current.number == 1
+    chromium.find_element(By.CSS_SELECTOR, "button[value='up-line-2']").click()
+    wait.until(lambda _: value("id_material_1") == "Glycerol")
+    assert value("id_note_1") == "warm it first"
+    amount = chromium.find_element(By.ID, "id_amount_0")
+    amount.send_keys(Keys.CONTROL, "a")
+    amount.send_keys("781.25 mL", Keys.TAB)
+    wait.until(says("75 % v/v"))
+    wait.until(says("meets"))
+    chromium.find_element(By.CSS_SELECTOR, "button[value='save']").click()
+    wait.until(lambda browser: "version 2" in browser.find_element(By.TAG_NAME, "main").text)
+    assert [line.material for line in Formula.objects.get().current.lines.all()][:2] == ["ethanol", "glycerol"]

@@ -1,0 +1,132 @@
+"""The editor: rows that move, versions that are added, compared and restored."""
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+
+from firkin.core.house import house_formulas
+from firkin.formulas.editor import rows_of
+from firkin.formulas.models import Formula
+
+
+@pytest.fixture
+def gel(workshop, maker) -> Formula:
+    return Formula.objects.keep(house_formulas()["xanthan-gel"].formula, workshop, maker, ["gel"])
+
+
+def press(client: Client, kept: Formula, act: str, **change: object):
+    """Open the editor's fields, change some, press a button."""
+    data = rows_of(kept)
+    for name, value in change.items():
+        data.setlist(name, value if isinstance(value, list) else [str(value)])
+    data["act"] = act
+    return client.post(
+        reverse("formulas:edit", args=[kept.pk]), data.urlencode(), content_type="application/x-www-form-urlencoded"
+    )
+
+
+def materials_of(answer) -> list[str]:
+    return [form["material"].value() for form in answer.context["editor"].lines]
+
+
+def test_saving_what_was_opened_gives_the_same_formula_again(bench: Client, gel: Formula) -> None:
+    press(bench, gel, "save", change="nothing")
+    gel = Formula.objects.get()
+    assert gel.current.number == 2
+    assert gel.current.as_core() == gel.versions.get(number=1).as_core() == house_formulas()["xanthan-gel"].formula
+    assert gel.current.note == "nothing"
+
+
+def test_moving_a_line_renumbers_the_steps_that_name_it_and_keeps_nothing(bench: Client, gel: Formula) -> None:
+    answer = press(bench, gel, "down-line-0")
+    assert materials_of(answer)[:2] == ["Xanthan gum", "Glycerol"]
+    steps = [form["lines"].value() for form in answer.context["editor"].steps]
+    assert steps == ["2, 1", "", "3", "4", ""]
+    assert Formula.objects.get().current.number == 1
+
+
+ACTS = [
+    ("up-line-0", ["Glycerol", "Xanthan gum", "Ethanol", "Water"]),
+    ("up-line-3", ["Glycerol", "Xanthan gum", "Water", "Ethanol"]),
+    ("down-line-3", ["Glycerol", "Xanthan gum", "Ethanol", "Water"]),
+    ("drop-line-1", ["Glycerol", "Ethanol", "Water"]),
+    ("add-line", ["Glycerol", "Xanthan gum", "Ethanol", "Water", ""]),
+    ("down-line-999", ["Glycerol", "Xanthan gum", "Ethanol", "Water"]),
+    ("explode-line-1", ["Glycerol", "Xanthan gum", "Ethanol", "Water"]),
+]
+
+
+@pytest.mark.parametrize(("act", "order"), ACTS)
+def test_rows_are_moved_by_buttons(bench: Client, gel: Formula, act: str, order: list[str]) -> None:
+    assert materials_of(press(bench, gel, act)) == order
+
+
+def test_a_dropped_line_is_no_longer_named_by_a_step(bench: Client, gel: Formula) -> None:
+    steps = [form["lines"].value() for form in press(bench, gel, "drop-line-1").context["editor"].steps]
+    assert steps == ["1", "", "2", "3", ""]
+
+
+def test_steps_are_moved_too(bench: Client, gel: Formula) -> None:
+    steps = [form["do"].value() for form in press(bench, gel, "up-step-1").context["editor"].steps]
+    assert steps[:2] == ["gel", "slurry"]
+
+
+BAD = [
+    ({"name": " "}, "Give the formula a name"),
+    ({"amount": ["20 mL", "8 g", "5 zorkmids", "q.s."]}, "is not a unit"),
+    ({"strength": ["", "", "120 %", ""]}, "above 100"),
+    ({"amount": ["20 mL", "8 g", "2 L", "q.s."]}, "already come to"),
+    ({"make": ""}, "say how much to make"),
+    ({"step_lines": ["1, 9", "", "3", "4", ""]}, "There is no line 9"),
+    ({"step_wait": ["", "soon", "", "", ""]}, "is not a time"),
+    ({"step_portions": ["0", "1", "1", "1", "1"]}, "greater than or equal"),
+    ({"material": [], "strength": [], "amount": [], "phase": [], "note": []}, "Add a line"),
+]
+
+
+@pytest.mark.parametrize(("change", "says"), BAD)
+def test_what_cannot_be_saved_says_so_at_its_place_and_is_not_lost(bench: Client, gel: Formula, change, says) -> None:
+    answer = press(bench, gel, "save", **change)
+    assert answer.status_code == 200
+    assert says in answer.content.decode()
+    assert Formula.objects.get().current.number == 1
+
+
+def test_a_new_formula_is_written_from_nothing(bench: Client) -> None:
+    page = bench.get(reverse("formulas:new")).content.decode()
+    assert "New formula" in page
+    data = {"name": "Mooring soap", "family": "foaming-soap", "basis": "volume", "tags": "winter", "act": "save"}
+    data |= {
+        "material": ["castile", "water"],
+        "strength": ["", ""],
+        "amount": ["1 part", "4 parts"],
+        "phase": ["", ""],
+        "note": ["", ""],
+    }
+    bench.post(reverse("formulas:new"), data)
+    kept = Formula.objects.get()
+    assert (kept.name, kept.tags, kept.current.number) == ("Mooring soap", "winter", 1)
+
+
+def test_two_versions_are_compared_and_the_earlier_one_stands_again(bench: Client, gel: Formula) -> None:
+    press(bench, gel, "save", amount=["30 mL", "8 g", "670 mL", "q.s."], make="2 L", rule=["hospital-70"])
+    address = reverse("formulas:compare", args=[gel.pk])
+    page = bench.get(address, {"with": "1"}).content.decode()
+    for words in ("Glycerol, 20 mL, A", "Glycerol, 30 mL, A", "1 L", "2 L", "hospital-70", "Line 1"):
+        assert words in page
+    assert "Line 2" not in page
+    bench.post(address, {"with": "1"})
+    gel = Formula.objects.get()
+    assert gel.current.number == 3
+    assert gel.current.as_core() == gel.versions.get(number=1).as_core()
+    assert "They say the same" in bench.get(address, {"with": "1"}).content.decode()
+    for wrong in ("9", "", "x"):
+        assert bench.get(address, {"with": wrong}).status_code == 404
+
+
+def test_a_running_batch_keeps_its_copy_when_the_formula_is_edited(bench: Client, gel: Formula, maker) -> None:
+    from firkin.batches.models import Batch
+
+    batch = Batch.objects.start(gel.current, gel.current.as_core(), maker)
+    press(bench, gel, "save", amount=["30 mL", "8 g", "670 mL", "q.s."])
+    assert Batch.objects.get(pk=batch.pk).formula().lines[0].amount.value == 20
