@@ -1,0 +1,72 @@
+"""Nothing confirmed is lost: the server is killed while a batch is made."""
+
+import http.cookiejar
+import os
+import re
+import signal
+import subprocess
+import sys
+import urllib.error
+import urllib.parse
+import urllib.request
+from pathlib import Path
+
+import pytest
+
+ROOT = Path(__file__).resolve().parents[2]
+
+
+class Served:
+    """The demo served from a data folder, and a maker's browser on it."""
+
+    def __init__(self, data: Path) -> None:
+        self.data = data
+        self.start()
+
+    def start(self) -> None:
+        environment = {**os.environ, "FIRKIN_DATA": str(self.data), "PYTHONPATH": str(ROOT / "src")}
+        environment.pop("DJANGO_SETTINGS_MODULE", None)
+        command = [sys.executable, "-m", "firkin.site.run", "demo", "--port", "0"]
+        self.process = subprocess.Popen(
+            command, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True, env=environment
+        )
+        self.address = re.search(r"http://\S+?:\d+", self.process.stdout.readline())[0]
+        jar = urllib.request.HTTPCookieProcessor(http.cookiejar.CookieJar())
+        self.browser = urllib.request.build_opener(jar)
+
+    def kill(self) -> None:
+        self.process.send_signal(signal.SIGKILL)
+        self.process.communicate()
+
+    def get(self, path: str) -> str:
+        with self.browser.open(self.address + path, timeout=20) as answer:
+            return answer.read().decode()
+
+    def confirm(self, amount: str) -> str:
+        """Fill in the form of the task at hand and press the button."""
+        page = self.get("/batches/6/make/")
+        hidden = dict(re.findall(r'<input type="hidden" name="(\w+)" value="([^"]*)"', page))
+        body = urllib.parse.urlencode({**hidden, "amount": amount}).encode()
+        request = urllib.request.Request(self.address + "/batches/6/make/", body, {"Referer": self.address})
+        with self.browser.open(request, timeout=20) as answer:
+            return answer.read().decode()
+
+
+@pytest.fixture
+def served(tmp_path: Path):
+    server = Served(tmp_path)
+    yield server
+    server.kill()
+
+
+def test_every_confirmed_step_is_there_after_the_server_was_killed(served: Served) -> None:
+    assert "3 of 6" in served.get("/batches/6/make/")
+    for number, amount in enumerate(("31 mL", "2.05 L"), start=4):
+        served.confirm(amount)
+        served.kill()
+        served.start()
+        assert f"{number} of 6" in served.get("/batches/6/make/")
+    journal = served.get("/batches/6/record/")
+    assert "31 mL" in journal
+    assert "2.05 L" in journal
+    assert served.get("/batches/6/record/").count("31 mL") == journal.count("31 mL")

@@ -1,0 +1,132 @@
+"""What holds for every page: labels, headings, no nonsense breaks one."""
+
+from html.parser import HTMLParser
+
+import pytest
+from django.test import Client
+from django.urls import URLPattern, URLResolver, get_resolver, reverse
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from firkin.accounts.models import User
+from firkin.batches.models import Batch, Entry
+from firkin.formulas.models import Formula
+from firkin.reckoner.questions import QUESTIONS
+from firkin.site import demo
+
+
+@pytest.fixture
+def quay(client: Client, db) -> Client:
+    demo.load()
+    client.force_login(User.objects.get(username="lantern-quay"))
+    client.raise_request_exception = True
+    return client
+
+
+def addresses() -> list[str]:
+    plain = [
+        "bench",
+        "reckoner:strength",
+        "formulas:book",
+        "formulas:new",
+        "batches:list",
+        "shelf:shelf",
+        "guide:guide",
+    ]
+    found = [reverse(name) for name in plain]
+    found += [reverse("reckoner:question", args=[slug]) for slug in QUESTIONS]
+    found += [reverse(f"formulas:{name}", args=[1]) for name in ("sheet", "edit")]
+    found += [reverse("formulas:house", args=["xanthan-gel"])]
+    stages = [("make", 6), ("wait", 5), ("fill", 2), ("label", 1), ("record", 1)]
+    return found + [reverse(f"batches:{name}", args=[number]) for name, number in stages]
+
+
+class Page(HTMLParser):
+    """What a page's markup says of itself."""
+
+    def __init__(self, text: str) -> None:
+        super().__init__()
+        self.inputs: list[dict[str, str]] = []
+        self.labelled: set[str] = set()
+        self.ids: list[str] = []
+        self.headings: list[str] = []
+        self.language = self.title = ""
+        self.feed(text)
+
+    def handle_starttag(self, tag: str, attrs) -> None:
+        values = {key: value or "" for key, value in attrs}
+        if "id" in values:
+            self.ids.append(values["id"])
+        if tag == "html":
+            self.language = values.get("lang", "")
+        if tag == "label" and "for" in values:
+            self.labelled.add(values["for"])
+        if tag in ("input", "select", "textarea") and values.get("type") not in ("hidden", "submit"):
+            self.inputs.append(values)
+        if tag in ("h1", "h2", "h3"):
+            self.headings.append(tag)
+
+
+@pytest.mark.parametrize("place", range(len(addresses())))
+def test_every_control_has_a_label_and_every_page_a_heading(quay: Client, place: int) -> None:
+    address = addresses()[place]
+    page = Page(quay.get(address, follow=True).content.decode())
+    unlabelled = [one for one in page.inputs if one.get("id") not in page.labelled and "aria-label" not in one]
+    assert not unlabelled, (address, unlabelled)
+    assert page.language == "en"
+    assert page.headings.count("h1") == 1
+    assert page.headings[0] == "h1"
+    own = [one for one in page.ids if not one.startswith("weave-")]
+    assert len(own) == len(set(own)), [one for one in own if own.count(one) > 1]
+
+
+def patterns(resolver: URLResolver, prefix: str = "") -> list[str]:
+    found = []
+    for one in resolver.url_patterns:
+        if isinstance(one, URLPattern):
+            found.append(prefix + str(one.pattern))
+        else:
+            found += patterns(one, prefix + str(one.pattern))
+    return found
+
+
+def test_every_address_asks_for_sign_in_and_none_breaks_on_strangers(client: Client, db) -> None:
+    for pattern in patterns(get_resolver()):
+        address = "/" + pattern.replace("<int:pk>", "1").replace("<slug:slug>", "gel").replace("<slug:key>", "who-one")
+        if "accounts/" in address:
+            continue
+        for method in (client.get, client.post):
+            answer = method(address)
+            assert answer.status_code == 302, address
+            assert answer.url.startswith("/accounts/sign-in/"), address
+
+
+words = st.text(max_size=40) | st.sampled_from(["1 L", "-1", "9" * 30, "½ cup", "96 %", "<b>", "\x00", "q.s.", "1e999"])
+
+
+@settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture], deadline=None)
+@given(st.data())
+def test_no_form_breaks_whatever_is_typed(quay: Client, data: st.DataObject) -> None:
+    """Any input gets an answer or a clear error, never a fault of ours."""
+    before = Entry.objects.count(), Batch.objects.count(), Formula.objects.count()
+    forms = {
+        "/shelf/": ["add-stock", "stock-name", "stock-material", "stock-strength_text", "stock-size", "stock-price"],
+        "/batches/6/make/": ["amount", "key", "task"],
+        "/batches/2/fill/": ["vessel", "count", "fill", "key"],
+        "/batches/5/wait/": [],
+        "/batches/6/make/undo/": ["entry"],
+        "/formulas/keep/": ["name", "signed"],
+        "/formulas/1/edit/": ["act", "name", "material", "amount", "strength", "make", "step_do", "step_lines"],
+        "/formulas/1/compare/": ["with"],
+        "/batches/start/": ["make", "version"],
+        "/accounts/sign-in/": ["username", "next"],
+    }
+    address = data.draw(st.sampled_from(sorted(forms)))
+    posted = {name: data.draw(words) for name in forms[address]}
+    answer = quay.post(address, posted)
+    assert answer.status_code in (200, 302, 403, 404, 422, 429), address
+    query = {name: data.draw(words) for name in ("make", "way", "kitchen", "version", "diameter", "size", "q")}
+    for page in ("/formulas/1/", "/formulas/1/strip.svg", "/formulas/", "/batches/1/label/", "/batches/1/label.pdf"):
+        assert quay.get(page, query).status_code in (200, 302, 404, 422), page
+    after = Entry.objects.count(), Batch.objects.count(), Formula.objects.count()
+    assert all(now >= then for then, now in zip(before, after, strict=True))
