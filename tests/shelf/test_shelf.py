@@ -79,3 +79,33 @@ def test_a_material_of_ones_own_is_found_before_the_catalogue(workshop) -> None:
     own = own_materials(workshop)
     assert find("marsh gel", own).density == 1.02
     assert find("ethanol", own).id == "ethanol"
+
+
+def material(**change: str) -> dict[str, str]:
+    data = {"name": "Marsh water", "density_g_per_mL": "1.02", **change}
+    return {"add-material": "1", **{f"material-{key}": value for key, value in data.items()}}
+
+
+def test_a_material_of_ones_own_is_added_and_counts_with_its_density(bench: Client) -> None:
+    bench.post(SHELF, material())
+    assert Material.objects.get().density_g_per_mL == 1.02
+    query = "material=marsh+water&strength=&amount=1+L&error=&family=other"
+    page = bench.get(f"/reckon/strength/?{query}").content.decode()
+    assert "1.02 kg" in page
+    assert "does not know" not in page
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        ({"name": "IPA"}, "knows this already, as isopropanol"),
+        ({"name": "marsh WATER"}, "by this name already"),
+        ({"name": ""}, "required"),
+        ({"density_g_per_mL": "0"}, "between 0.3 and 5"),
+        ({"density_g_per_mL": "nan"}, "number"),
+    ],
+)
+def test_a_material_that_would_mislead_is_refused(bench: Client, workshop, change: dict, says: str) -> None:
+    Material.objects.create(workshop=workshop, name="Marsh water")
+    assert says in bench.post(SHELF, material(**change)).content.decode()
+    assert Material.objects.count() == 1

@@ -6,11 +6,12 @@ from typing import Any
 from django import forms
 from django.core.exceptions import ValidationError
 
+from firkin.accounts.models import Workshop
 from firkin.core.catalogue import find, materials
 from firkin.core.errors import CannotReckon
 from firkin.core.quantities import Quantity, read_quantity, read_temperature, read_volume, read_volume_or_mass
 from firkin.core.strengths import Strength
-from firkin.shelf.models import Stock, Vessel
+from firkin.shelf.models import Material, Stock, Vessel
 
 
 class ReadField(forms.CharField):
@@ -110,6 +111,40 @@ class StockForm(forms.ModelForm):  # type: ignore[type-arg]
         if isinstance(data.get("size"), Quantity):
             self.instance.amount = data["size"]
         return data
+
+
+class MaterialForm(forms.ModelForm):  # type: ignore[type-arg]
+    """Add a material of one's own: inert, with a density."""
+
+    class Meta:
+        model = Material
+        fields = ("name", "solid", "density_g_per_mL")
+        labels = {"solid": "It is a powder or another solid", "density_g_per_mL": "Density, g/mL"}  # noqa: RUF012
+        widgets = {  # noqa: RUF012
+            "name": text_widget("Marsh-mallow root water"),
+            "density_g_per_mL": forms.NumberInput(attrs={"class": "form-control", "step": "0.001"}),
+        }
+
+    def __init__(self, *args: Any, workshop: Workshop, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.instance.workshop = workshop
+
+    def clean_name(self) -> str:
+        """Not a name the catalogue knows, and not one of the workshop's own."""
+        name: str = self.cleaned_data["name"]
+        known = find(name)
+        if known.known:
+            raise ValidationError(f"Firkin knows this already, as {known.name.lower()}.")
+        if Material.objects.filter(workshop=self.instance.workshop, name__iexact=name).exists():
+            raise ValidationError("There is a material of your own by this name already.")
+        return name
+
+    def clean_density_g_per_mL(self) -> float:
+        """Something a bench has seen."""
+        value: float = self.cleaned_data["density_g_per_mL"]
+        if not 0.3 <= value <= 5:
+            raise ValidationError("A density is between 0.3 and 5 g/mL; water is 1.")
+        return value
 
 
 class VesselForm(forms.ModelForm):  # type: ignore[type-arg]

@@ -6,15 +6,18 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.shelf.forms import StockForm, VesselForm, material_choices
-from firkin.shelf.models import Stock, Vessel
+from firkin.shelf.forms import MaterialForm, StockForm, VesselForm, material_choices
+from firkin.shelf.models import Material, Stock, Vessel
 
 
 def shelf(request: MakerRequest) -> HttpResponse:
     """Everything on the shelf, and the two forms that put more there."""
     stock_form = StockForm(request.POST if "add-stock" in request.POST else None, prefix="stock")
     vessel_form = VesselForm(request.POST if "add-vessel" in request.POST else None, prefix="vessel")
-    for form in (stock_form, vessel_form):
+    material_form = MaterialForm(
+        request.POST if "add-material" in request.POST else None, prefix="material", workshop=request.workshop
+    )
+    for form in (stock_form, vessel_form, material_form):
         if form.is_bound and form.is_valid():
             form.instance.workshop = request.workshop
             form.save()
@@ -28,6 +31,8 @@ def shelf(request: MakerRequest) -> HttpResponse:
             "vessels": Vessel.objects.filter(workshop=request.workshop),
             "stock_form": stock_form,
             "vessel_form": vessel_form,
+            "own_materials": Material.objects.filter(workshop=request.workshop).order_by("name"),
+            "material_form": material_form,
             "materials": material_choices(),
         },
     )
