@@ -265,6 +265,8 @@ def test_a_formula_with_a_wait_in_the_middle_goes_on_after_it(bench: Client, lan
         batch.refresh_from_db()
         if batch.state == State.RESTING:
             last = Making(batch).task is None
+            filling = page(bench, batch, "fill").status_code
+            assert filling == (200 if last else 302)
             assert (batch.made_at is not None) is last
             Wait.objects.filter(ended_at=None).update(free_at=timezone.now())
             bench.post(reverse("batches:wait", args=[batch.pk]))
@@ -284,3 +286,31 @@ def test_water_that_goes_in_first_is_measured_and_not_topped_up(bench: Client, w
     assert making.target(making.task).mL == pytest.approx(3939, abs=2)
     confirm(bench, batch, "4 L")
     assert Making(batch).result.lines[0].volume_mL == pytest.approx(4000)
+
+
+@pytest.mark.parametrize(
+    ("zone", "hour"), [("Europe/Berlin", "02:30"), ("UTC", "00:30"), ("America/New_York", "19:30")]
+)
+def test_the_hour_it_is_free_is_told_in_the_workshops_time(bench: Client, making: Batch, workshop, zone, hour) -> None:
+    """The clock went back in Berlin on 25 October 2026 at 01:00 UTC: both hours named 02:30 differ by their date in UTC."""
+    from datetime import UTC, datetime
+
+    workshop.time_zone = zone
+    workshop.save()
+    make_all(bench, making)
+    free = (
+        datetime(2026, 10, 25, 0, 30, tzinfo=UTC)
+        if zone == "Europe/Berlin"
+        else datetime(2026, 11, 25, 0, 30, tzinfo=UTC)
+    )
+    Wait.objects.update(free_at=free)
+    assert hour in page(bench, making, "wait").content.decode()
+
+
+def test_a_wait_across_a_clock_change_is_72_hours_long(bench: Client, making: Batch) -> None:
+    """72 hours are 72 hours, whatever the clock on the wall does in between."""
+    make_all(bench, making)
+    wait = Wait.objects.get()
+    assert (wait.free_at - wait.started_at).total_seconds() == 72 * 3600
+    assert not wait.is_over(wait.free_at - timedelta(seconds=1))
+    assert wait.is_over(wait.free_at)

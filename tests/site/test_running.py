@@ -29,8 +29,13 @@ def run(tmp_path: Path):
 
 
 def test_the_first_account_is_made_and_can_sign_in_to_a_served_workshop(run, tmp_path: Path) -> None:
-    out, error = run("adduser", "lock-keeper").communicate("a long enough password\n", timeout=60)
+    _out, error = run("adduser", "lock-keeper", "--zone", "Lantern/Quay").communicate("", timeout=60)
+    assert "is not a time zone" in error
+    out, error = run("adduser", "lock-keeper", "--zone", "Europe/Berlin").communicate(
+        "a long enough password\n", timeout=60
+    )
     assert "Account lock-keeper" in out, error
+    assert "on Europe/Berlin time" in out
     assert (tmp_path / "secret-key").stat().st_mode & 0o077 == 0
     assert len((tmp_path / "secret-key").read_text()) > 60
     _again, error = run("adduser", "lock-keeper").communicate("a long enough password\n", timeout=60)

@@ -72,8 +72,8 @@ def start(request: MakerRequest) -> HttpResponse:
     """Start a batch of a formula at a size."""
     form = StartForm(request.POST)
     if not form.is_valid():
-        messages.error(request, "Say how much to make, such as 1.5 L.")
-        return redirect(request.META.get("HTTP_REFERER") or "formulas:book")
+        messages.error(request, "Open a formula and say how much to make, such as 1.5 L.")
+        return redirect("formulas:book")
     version = get_object_or_404(FormulaVersion, pk=form.cleaned_data["version"], formula__workshop=request.workshop)
     try:
         formula = version.as_core().scaled_to(form.cleaned_data["make"])
@@ -248,6 +248,8 @@ def fill(request: MakerRequest, pk: int) -> HttpResponse:
     if batch.state not in (State.RESTING, State.RELEASED, State.FILLED):
         return _go(batch)
     making = Making(batch)
+    if making.unfinished:
+        return _go(batch)
     left = making.result.total.volume_mL - sum(filling.total_mL for filling in batch.fillings.all())
     left = max(0.0, left)
     bottles = Vessel.objects.filter(workshop=request.workshop, kind="bottle")

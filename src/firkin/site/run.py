@@ -4,6 +4,8 @@ import argparse
 import getpass
 import os
 import sys
+import zoneinfo
+from pathlib import Path
 
 
 def main(arguments: list[str]) -> int:
@@ -21,6 +23,7 @@ def main(arguments: list[str]) -> int:
     adduser_command = commands.add_parser("adduser", help="make an account")
     adduser_command.add_argument("name")
     adduser_command.add_argument("--workshop", default="", help="the workshop to join or found")
+    adduser_command.add_argument("--zone", default="", help="its time zone, such as Europe/Berlin; else this machine's")
     manage_command = commands.add_parser("manage", help="a management command of the framework")
     manage_command.add_argument("rest", nargs=argparse.REMAINDER)
     options = parser.parse_args(arguments)
@@ -37,7 +40,7 @@ def main(arguments: list[str]) -> int:
         return 0
     prepare()
     if options.command == "adduser":
-        return add_user(options.name, options.workshop)
+        return add_user(options.name, options.workshop, options.zone or machine_zone())
     if options.command == "demo":
         load_demo(options.fresh)
     serve("127.0.0.1" if options.command == "demo" else options.host, options.port)
@@ -69,13 +72,23 @@ def load_demo(fresh: bool) -> None:
         demo.load()
 
 
-def add_user(name: str, workshop_name: str) -> int:
+def machine_zone() -> str:
+    """The time zone this machine is set to, by its name; UTC when it does not say."""
+    place = str(Path("/etc/localtime").resolve())
+    name = os.environ.get("TZ") or place.partition("zoneinfo/")[2]
+    return name if name in zoneinfo.available_timezones() else "UTC"
+
+
+def add_user(name: str, workshop_name: str, zone: str) -> int:
     """Make an account and its workshop, asking for the password twice."""
     from django.contrib.auth.password_validation import validate_password
     from django.core.exceptions import ValidationError
 
     from firkin.accounts.models import Membership, User, Workshop
 
+    if zone not in zoneinfo.available_timezones():
+        print(f"{zone} is not a time zone. Write one such as Europe/Berlin.", file=sys.stderr)
+        return 2
     if User.objects.filter(username=name).exists():
         print(f"There is already an account {name}.", file=sys.stderr)
         return 2
@@ -95,9 +108,9 @@ def add_user(name: str, workshop_name: str) -> int:
         return 2
     user.set_password(password)
     user.save()
-    workshop, _ = Workshop.objects.get_or_create(name=workshop_name or f"{name}’s bench")
+    workshop, _ = Workshop.objects.get_or_create(name=workshop_name or f"{name}’s bench", defaults={"time_zone": zone})
     Membership.objects.create(user=user, workshop=workshop)
-    print(f"Account {name} in “{workshop.name}”. Start with ./firkin serve.")
+    print(f"Account {name} in “{workshop.name}”, on {workshop.time_zone} time. Start with ./firkin serve.")
     return 0
 
 
