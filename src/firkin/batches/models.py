@@ -111,11 +111,6 @@ class Batch(models.Model):
         return f"{self.created_at.year % 100:02d}-{self.number:03d}"
 
     @property
-    def is_closed(self) -> bool:
-        """True once nothing more is made or filled of it."""
-        return self.state in (State.FILLED, State.DISCARDED)
-
-    @property
     def keep_by(self) -> datetime | None:
         """Until when it usually keeps, counted from the day it was made."""
         return self.made_at + timedelta(days=families()[self.family].keep_days) if self.made_at else None

@@ -36,13 +36,6 @@ class PiecewiseCubic:
         d = x - x0
         return c0 + d * (c1 + d * (c2 + d * c3))
 
-    def slope(self, x: float) -> float:
-        """The derivative at ``x``."""
-        i = bisect_right(self._x, x) - 1
-        x0, _, c1, c2, c3 = self._pieces[0 if i < 0 else min(i, self._last)]
-        d = x - x0
-        return c1 + d * (2 * c2 + d * 3 * c3)
-
 
 def _parabola_slopes(x: Sequence[float], y: Sequence[float]) -> list[float]:
     last = len(x) - 1

@@ -5,11 +5,7 @@ from dataclasses import dataclass
 from firkin.core import datafiles
 from firkin.core.families import families
 from firkin.core.formula import Formula, Step
-from firkin.core.rules import rule_lines
 from firkin.core.waits import QUARANTINE_H
-
-#: Order of pouring where nothing else is said: the bulk first, the strong-smelling and the top-up last.
-_VISCOUS = "viscous"
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,18 +92,8 @@ def _pour_text(formula: Formula, index: int) -> str:
     material = formula.lines[index].material
     if material.solid:
         return f"Weigh the {material.name.lower()} and add it."
-    if _VISCOUS in material.roles:
+    if "viscous" in material.roles:
         return f"Add the {material.name.lower()}. It clings: rinse the measure out with some of the batch."
     if "alcohol" in material.roles:
         return f"Measure the {material.name.lower()}, away from any flame, and keep it covered."
     return f"Add the {material.name.lower()}."
-
-
-def usual_rule_line(formula_actives: set[str]) -> str:
-    """The rule line suggested for a rub that names none: at least 60 % alcohol.
-
-    >>> usual_rule_line({"ethanol"}), usual_rule_line({"castile-soap"})
-    ('cdc-alcohol-60', '')
-    """
-    rule = rule_lines()["cdc-alcohol-60"]
-    return rule.id if any(rule.limit_for(active) for active in formula_actives) else ""

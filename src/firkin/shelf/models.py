@@ -7,7 +7,6 @@ from django.db import models
 from firkin.accounts.models import Workshop
 from firkin.core import catalogue
 from firkin.core.alcohols import ALCOHOLS
-from firkin.core.quantities import Quantity
 from firkin.shelf.fields import AmountColumns, StrengthColumns
 
 
@@ -72,11 +71,6 @@ class Stock(StrengthColumns, AmountColumns):
     def __str__(self) -> str:
         return self.name
 
-    @property
-    def core_material(self) -> catalogue.Material:
-        """The material as core knows it."""
-        return catalogue.find(self.material)
-
     def price_per_pure_litre(self) -> Decimal | None:
         """Price of a litre of pure alcohol out of this bottle; None for what has no such price."""
         alcohol, strength = ALCOHOLS.get(self.material), self.strength
@@ -103,8 +97,3 @@ class Vessel(models.Model):
 
     def __str__(self) -> str:
         return self.name
-
-    @property
-    def volume(self) -> Quantity:
-        """The brim volume."""
-        return Quantity(self.volume_mL, "mL")
