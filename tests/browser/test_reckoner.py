@@ -63,3 +63,31 @@ def test_on_a_phone_the_answer_stays_in_view_while_typing(signed_in, live_server
     assert box["top"] >= 0
     assert box["bottom"] <= 844
     assert signed_in.execute_script("return document.documentElement.scrollWidth") <= 390
+
+
+def test_no_page_is_wider_than_a_phone(chromium, live_server, transactional_db) -> None:
+    from django.contrib.auth import get_user_model
+
+    from firkin.site import demo
+
+    demo.load()
+    keeper = get_user_model().objects.get(username="lantern-quay")
+    keeper.set_password(PASSWORD)
+    keeper.save()
+    size = {"width": 390, "height": 844, "deviceScaleFactor": 1, "mobile": True}
+    chromium.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
+    chromium.get(live_server.url)
+    chromium.find_element(By.ID, "id_username").send_keys("lantern-quay", Keys.TAB, PASSWORD, Keys.ENTER)
+    WebDriverWait(chromium, 10).until(lambda browser: browser.find_elements(By.CSS_SELECTOR, ".bench"))
+    paths = ["/", "/formulas/", "/formulas/1/?kitchen=metric", "/formulas/1/edit/", "/batches/", "/shelf/", "/guide/"]
+    paths += [
+        f"/batches/{number}/{stage}/"
+        for number, stage in ((6, "make"), (5, "wait"), (2, "fill"), (1, "label"), (1, "record"))
+    ]
+    wide = {}
+    for path in paths:
+        chromium.get(live_server.url + path)
+        width = chromium.execute_script("return document.documentElement.scrollWidth")
+        if width > 390:
+            wide[path] = width
+    assert not wide

@@ -9,7 +9,6 @@ from firkin.core.audit import audit
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula
 from firkin.core.formula_format import formula_from_dict, formula_to_dict
-from firkin.core.quantities import Quantity
 from firkin.core.reckoning import levels, reckon
 from firkin.core.strengths import Strength
 from mixes import line, mix
@@ -259,10 +258,3 @@ def test_bleach_thins_by_label_arithmetic() -> None:
     result = reckon(mix(("bleach", "1 part", "5 %"), ("water", "9 parts"), guidelines=("surface-chlorine-05",)))
     assert result.active("sodium-hypochlorite").label == pytest.approx(0.5)
     assert result.verdicts[0].verdict == "meets"
-
-
-def test_reckoning_grows_in_proportion_to_its_lines() -> None:
-    small = mix(*[("water", "1 mL")] * 10, ("ethanol", "1 L", "96 %"))
-    large = mix(*[("water", "1 mL")] * 400, ("ethanol", "1 L", "96 %"))
-    assert reckon(large).total.volume_mL > reckon(small).total.volume_mL
-    assert Quantity(1, "mL").mL == 1

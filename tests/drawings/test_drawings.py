@@ -56,7 +56,7 @@ def test_the_vessel_marks_levels_in_order_and_to_scale() -> None:
     formula = mix(("ethanol", "700 mL", "96 %"), ("glycerol", "20 mL"), ("water", "q.s."), make="1 L")
     svg = vessel_of(reckon(formula), capacity_mL=2000)
     said = words(svg)
-    assert said.index("Ethanol") < len(said)
+    assert said.index("Water") < said.index("Glycerol") < said.index("Ethanol")  # the last one in stands on top
     assert {"fill to 700 mL", "fill to 720 mL", "top up to 1 L", "brim 2 L"} <= set(said)
     layers = [e for e in ET.fromstring(svg).iter(f"{SVG}rect") if e.get("class", "").startswith("layer layer")]
     heights = [float(layer.get("height")) for layer in layers]

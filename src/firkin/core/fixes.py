@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 from firkin.core.blending import WATER, weaken
 from firkin.core.catalogue import materials
-from firkin.core.numerals import figures
+from firkin.core.numerals import figures, rounded_down, rounded_up
 from firkin.core.reckoning import Active, Reckoning
 from firkin.core.rules import MEETS, TOO_STRONG, Verdict
 from firkin.core.strengths import Strength
@@ -57,16 +57,16 @@ def _stronger(result: Reckoning, active: Active, minimum: float, stocks: Sequenc
     room = 100.0 * pure / minimum - own
     if not topped and 0.0 < room < whole - own:
         found.append(
-            f"Keep everything else to {amount_words(room)} with this much {active.name.lower()}: "
-            f"1 part to {figures(own / room, 3)}."
+            f"Keep everything else to {amount_words(rounded_down(room))} with this much {active.name.lower()}: "
+            f"1 part to {figures(rounded_up(own / room, 3), 3)}."
         )
     needed = minimum * whole / own / doubt
     if needed <= 100.0:
-        found.append(f"Use a stock of at least {figures(_up(needed), 4)} % v/v in the same amounts.")
+        found.append(f"Use a stock of at least {figures(rounded_up(needed))} % v/v in the same amounts.")
     for name, material, strength in _stronger_stocks(active, minimum, stocks):
         add = (minimum * whole - 100.0 * pure) / (strength - minimum)
         found.append(
-            f"Add {amount_words(_up(add))} of {name} ({figures(strength)} %"
+            f"Add {amount_words(rounded_up(add))} of {name} ({figures(strength)} %"
             f" {materials()[material].name.lower()}): it comes to about {amount_words(whole + add)}."
         )
     if not topped and active.true >= minimum > active.label:
@@ -92,10 +92,6 @@ def _thinner(result: Reckoning, active: Active, verdict: Verdict) -> tuple[str, 
         return ()
     now = Strength.of(active.high, "v/v")
     thin = weaken(materials()[active.active], result.total.volume_mL, now, WATER, Strength.of(verdict.maximum, "v/v"))
-    return (f"Add {amount_words(_up(thin.add_mL))} of water: it comes to about {amount_words(thin.new_volume_mL)}.",)
-
-
-def _up(value: float) -> float:
-    """Rounded up at the fourth figure, so that what is shown still does."""
-    shown = float(figures(value))
-    return shown if shown >= value * (1 - 1e-9) else float(figures(value * 1.0005))
+    return (
+        f"Add {amount_words(rounded_up(thin.add_mL))} of water: it comes to about {amount_words(thin.new_volume_mL)}.",
+    )

@@ -3,6 +3,7 @@
 import math
 import re
 import unicodedata
+from decimal import ROUND_CEILING, ROUND_FLOOR, Decimal
 
 from firkin.core.errors import CannotRead
 
@@ -73,6 +74,32 @@ def _read_decimal(text: str) -> float:
         plain = text.replace(",", "")
         raise CannotRead(f"“{text}” can be read as {plain} or as {text.replace(',', '.')}. Write it without the comma.")
     return float(text.replace(",", "."))
+
+
+def rounded_up(value: float, digits: int = 4) -> float:
+    """The next number of ``digits`` significant figures that is not below ``value``: for "at least".
+
+    >>> rounded_up(82.1052), rounded_up(6.0)
+    (82.11, 6.0)
+    """
+    return _rounded(value, digits, ROUND_CEILING)
+
+
+def rounded_down(value: float, digits: int = 4) -> float:
+    """The next number of ``digits`` significant figures that is not above ``value``: for "at most".
+
+    >>> rounded_down(0.41667), rounded_down(4.9466, 3)
+    (0.4166, 4.94)
+    """
+    return _rounded(value, digits, ROUND_FLOOR)
+
+
+def _rounded(value: float, digits: int, way: str) -> float:
+    """Rounded one way; twelve figures first, so that the noise of floats does not count."""
+    number = Decimal(f"{value:.12g}")
+    if not number:
+        return 0.0
+    return float(number.quantize(Decimal(1).scaleb(number.adjusted() + 1 - digits), rounding=way))
 
 
 def figures(value: float, digits: int = 4) -> str:

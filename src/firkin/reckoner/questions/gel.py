@@ -8,7 +8,7 @@ from django import forms
 from firkin.core import dilution
 from firkin.core.catalogue import find
 from firkin.core.formula import Formula, Line
-from firkin.core.numerals import figures
+from firkin.core.numerals import figures, rounded_down, rounded_up
 from firkin.core.quantities import Quantity
 from firkin.core.reckoning import reckon
 from firkin.core.rules import rule_lines
@@ -37,7 +37,7 @@ def with_gel(active: str, stock: Strength, parts: float, target: Strength) -> Fo
     """Stock and aloe gel by parts, judged by the plain line the target stands for, if any."""
     guideline = {60.0: "cdc-alcohol-60", 70.0: "hospital-70"}.get(target.high)
     lines = (
-        Line(find(active), Quantity(float(figures(parts)), "part"), stock),
+        Line(find(active), Quantity(rounded_up(parts), "part"), stock),
         Line(find("aloe-gel"), Quantity(1.0, "part")),
     )
     return Formula("Unnamed", lines, "aloe-rub", guidelines=(guideline,) if guideline else ())
@@ -71,13 +71,13 @@ class AdditiveRoom(Question):
                 "0", "% additive", says=("Use it straight: this stock can take none.", *sources), drawing=drawing,
                 working=room.working, cautions=RUB_CAUTIONS,
             )  # fmt: skip
-        rows = [("Parts of stock to 1 of additive", f"at least {figures(parts)}")]
+        rows = [("Parts of stock to 1 of additive", f"at least {figures(rounded_up(parts))}")]
         if data["bottle"] is not None:
-            take = data["bottle"].mL / parts
+            take = rounded_down(data["bottle"].mL / parts)
             rows.append(
                 (
                     "For this bottle, at most",
-                    f"{amount_words(take)}, or {figures(take / _US_CUP_ML, 3)} US cups",
+                    f"{amount_words(take)}, or {figures(rounded_down(take / _US_CUP_ML, 3), 3)} US cups",
                 )
             )
             rows.append(("It comes to, poured", amount_words(data["bottle"].mL + take)))
@@ -87,7 +87,7 @@ class AdditiveRoom(Question):
         )
         rows.append(("True strength with aloe gel", f"{figures(mixed.actives[0].true)} % v/v"))
         return Answer(
-            figures(share, 3),
+            figures(rounded_down(share, 3), 3),
             "% additive at most",
             tuple(rows),
             sources,
@@ -141,9 +141,9 @@ class RequiredStock(Question):
             rows.append(("Too weak for this ratio", "; ".join(short)))
         window = Window(f"{figures(target.high)} % line", target.high, None)
         mark = Mark(f"{self.material.name} needed", needed, needed, needed, needed)
-        stock = Strength.of(needed, "v/v")
+        stock = Strength.of(rounded_up(needed), "v/v")
         return Answer(
-            figures(needed), "% v/v at least", tuple(rows), lines_at(self.material.id, target), (),
+            figures(rounded_up(needed)), "% v/v at least", tuple(rows), lines_at(self.material.id, target), (),
             strength_rail([window], [mark]), working, RUB_CAUTIONS,
             with_gel(self.material.id, stock, data["stock_parts"] / data["additive_parts"], target)
             if data["additive_parts"] else None,

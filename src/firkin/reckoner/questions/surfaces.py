@@ -8,7 +8,7 @@ from firkin.core import chlorine
 from firkin.core.catalogue import find
 from firkin.core.formula import Formula, Line
 from firkin.core.method import cautions
-from firkin.core.numerals import figures
+from firkin.core.numerals import figures, rounded_down
 from firkin.core.quantities import QS, Quantity
 from firkin.core.rules import rule_lines
 from firkin.core.strengths import Strength
@@ -109,7 +109,8 @@ class SurfaceSolution(Question):
             guidelines=(data["rule"],) if data.get("rule") else (),
         )
         return Answer(
-            f"1 : {figures(made.parts_water, 3)}", "parts, stock to water", tuple(rows), tuple(says), tuple(warns),
+            f"1 : {figures(rounded_down(made.parts_water, 3), 3)}", "parts, stock to water",
+            tuple(rows), tuple(says), tuple(warns),
             vessel(layers, make), made.working,
             ("bleach-fresh",) if bleach else ("peroxide-corrosive",), formula,
         )  # fmt: skip

@@ -8,7 +8,7 @@ from firkin.core import blending, dilution
 from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line
-from firkin.core.numerals import figures
+from firkin.core.numerals import figures, rounded_down, rounded_up
 from firkin.core.quantities import QS, Quantity
 from firkin.core.strengths import Strength
 from firkin.core.working import amount_words
@@ -284,7 +284,7 @@ class Lift(Question):
             "liquid-rub",
         )
         return Answer(
-            figures(add),
+            figures(rounded_up(add) if lifting else rounded_down(add)),
             "mL to add",
             tuple(rows),
             tuple(says),
