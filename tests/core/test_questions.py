@@ -225,6 +225,7 @@ def test_every_fix_does_bring_the_mix_to_its_line(stock, gel, rule, errors) -> N
 )
 def test_the_additive_a_fix_allows_still_holds_the_line_as_it_is_written(stock, over, volume) -> None:
     """What is shown is rounded to four figures: an amount to keep to must be rounded down, a ratio up."""
+    stock, volume = round(stock, 4), round(volume, 4)  # as the formula below is written
     room = volume * (stock / 60 - 1)
     formula = mix(
         ("ethanol", f"{volume:.4f} mL", f"{stock:.4f} %"),
