@@ -6,6 +6,8 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
 from conftest import PASSWORD
+from firkin.batches.models import Batch
+from firkin.formulas.models import Formula
 from firkin.reckoner.questions import QUESTIONS
 
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -79,11 +81,19 @@ def test_no_page_is_wider_than_a_phone(chromium, live_server, transactional_db) 
     chromium.get(live_server.url)
     chromium.find_element(By.ID, "id_username").send_keys("lantern-quay", Keys.TAB, PASSWORD, Keys.ENTER)
     WebDriverWait(chromium, 10).until(lambda browser: browser.find_elements(By.CSS_SELECTOR, ".bench"))
-    paths = ["/", "/formulas/", "/formulas/1/?kitchen=metric", "/formulas/1/edit/", "/batches/", "/shelf/", "/guide/"]
-    paths += [
-        f"/batches/{number}/{stage}/"
-        for number, stage in ((6, "make"), (5, "wait"), (2, "fill"), (1, "label"), (1, "record"))
+    rub = Formula.objects.get(name="Landing rub").pk
+    batches = {batch.number: batch.pk for batch in Batch.objects.all()}
+    paths = [
+        "/",
+        "/formulas/",
+        f"/formulas/{rub}/?kitchen=metric",
+        f"/formulas/{rub}/edit/",
+        "/batches/",
+        "/shelf/",
+        "/guide/",
     ]
+    stages = ((6, "make"), (5, "wait"), (2, "fill"), (1, "label"), (1, "record"))
+    paths += [f"/batches/{batches[number]}/{stage}/" for number, stage in stages]
     wide = {}
     for path in paths:
         chromium.get(live_server.url + path)
