@@ -8,6 +8,7 @@ import pytest
 from firkin.core.audit import audit
 from firkin.core.catalogue import find
 from firkin.core.formula import Claim, Formula
+from firkin.core.recipe_reader import read_recipe
 from firkin.core.reckoning import reckon
 from firkin.core.strengths import Strength
 from mixes import mix
@@ -17,6 +18,12 @@ FINDINGS_PAGE = Path(__file__).resolve().parents[2] / "docs" / "formats" / "find
 RUB = {"family": "liquid-rub", "guidelines": ("cdc-alcohol-60",)}
 SOAP, DISH, FERMENT = {"family": "foaming-soap"}, {"family": "dish-liquid", "basis": "weight"}, {"family": "ferment"}
 ETHANOL = ("ethanol", "800 mL", "96 %")
+
+
+def heard(text: str) -> Formula:
+    """The formula a text reads as."""
+    return read_recipe(text).formula()
+
 
 #: rule, a formula it must speak of, and one beside it that it must leave alone
 CASES = [
@@ -60,6 +67,28 @@ CASES = [
     ("foam-ratio", mix(("castile-soap", "1 part"), ("water", "9 parts"), **SOAP), mix(("castile-soap", "1 part"), ("water", "5 parts"), **SOAP)),
     ("glycerol-sticky", mix(ETHANOL, ("glycerol", "100 mL"), **RUB), mix(ETHANOL, ("glycerol", "14.5 mL"), **RUB)),
     ("ferment-ratio", mix(("raw-sugar", "100 g"), ("citrus-peel", "100 g"), ("water", "1 L"), **FERMENT), mix(("raw-sugar", "100 g"), ("citrus-peel", "300 g"), ("water", "1 L"), **FERMENT)),
+    ("proof-as-percent", heard("2 cups vodka 80 %"), heard("2 cups of 80 proof vodka")),
+    ("proof-as-percent", heard("ethanol 190 % 500 ml"), heard("500 ml ethanol 190 proof")),
+    ("alcohol-unnamed", heard("2 cups of 70 % alcohol"), heard("2 cups of 70 % isopropyl alcohol")),
+    ("alcohol-unnamed", mix(("alcohol", "1 L")), mix(("isopropyl alcohol", "1 L"))),
+    ("stock-mixed-up", heard("2 cups 90 % isopropanol, 1 cup aloe. I only have 70 %."), heard("2 cups 90 % isopropanol, 1 cup aloe")),
+    ("amount-not-its-share", heard("Water to 5 L. Glycerin 1 %, 5 ml"), heard("Water to 5 L. Glycerin 1 %, 50 ml")),
+    ("amounts-miss-size", heard("2 cups ethanol 96 %, 1 cup water. Makes 2 litres"), heard("2 cups ethanol 96 %, 1 cup water. Makes 3 cups")),
+    ("amounts-miss-make", mix(ETHANOL, ("water", "10 %"), make="2 L"), mix(ETHANOL, ("water", "q.s."), make="2 L")),
+    ("percent-sum", mix(("water", "90 %"), ("glycerol", "5 %")), mix(("water", "95 %"), ("glycerol", "5 %"))),
+    ("percent-sum", mix(("sles", "90 %"), ("salt", "5 %")), mix(("sles", "98 %"), ("salt", "2 %"))),
+    ("container-too-small", heard("1 L ethanol 96 %. Pour it into a 750 mL bottle"), heard("700 mL ethanol 96 %. Pour it into a 750 mL bottle")),
+    # common practice: 108 to 120 mL of laundry soap a load
+    ("loads-do-not-fit", heard("1 L water, 60 g bar soap, 50 g borax. Makes 60 loads"), heard("1 L water, 60 g bar soap, 50 g borax. Makes 10 loads")),
+    ("loads-do-not-fit", heard("1 L water, 60 g bar soap. 100 loads at 50 mL per load"), heard("1 L water, 60 g bar soap. 20 loads at 50 mL per load")),
+    ("cost-does-not-fit", heard("1 L water. Costs $5. Makes 50 loads. 5 cents per load"), heard("1 L water. Costs $5. Makes 50 loads. 10 cents per load")),
+    ("ounce-unclear", heard("8 oz of 91 % isopropanol"), heard("8 fl oz of 91 % isopropanol, 8 oz borax")),
+    ("oil-not-sanitiser", heard("1 L ethanol 80 %, 1 mL tea tree oil kills germs"), heard("1 L ethanol 80 %, 1 mL tea tree oil smells nice")),
+    ("claim-differs", heard("3 parts 70 % isopropanol to 1 part aloe, makes 70 %"), heard("4 parts 91 % isopropanol to 1 part aloe, makes 72.8 %")),
+    ("line-short", mix(("isopropanol", "3 parts", "70 %"), ("aloe-gel", "1 part"), **RUB), mix(("isopropanol", "9 parts", "70 %"), ("aloe-gel", "1 part"), **RUB)),
+    ("line-short", mix(("ethanol", "600 mL", "96 %"), ("water", "q.s."), make="1 L", **RUB), mix(("ethanol", "700 mL", "96 %"), ("water", "q.s."), make="1 L", **RUB)),
+    ("line-uncertain", mix(("isopropanol", "2 parts", "89-91 %"), ("aloe-gel", "1 part"), **RUB), mix(("isopropanol", "2 parts", "91-92 %"), ("aloe-gel", "1 part"), **RUB)),
+    ("line-too-strong", mix(("ethanol", "1 L", "97 %"), guidelines=("hicpac-60-95",)), mix(("ethanol", "1 L", "94 %"), guidelines=("hicpac-60-95",))),
     ("ferment-no-sugar", mix(("citrus-peel", "100 g"), ("water", "1 L"), **FERMENT), mix(("raw-sugar", "100 g"), ("citrus-peel", "300 g"), ("water", "1 L"), **FERMENT)),
 ]  # fmt: skip
 
@@ -82,6 +111,23 @@ def test_a_finding_says_why_and_what_would_do_in_whole_sentences(rule: str, bad:
         assert finding.text.endswith((".", "?"))
         assert not finding.fix or finding.fix.endswith(".")
         assert all(0 <= line < len(bad.lines) for line in finding.lines)
+
+
+@pytest.mark.parametrize(("rule", "bad", "good"), CASES)
+def test_a_fix_applied_takes_its_finding_away(rule: str, bad: Formula, good: Formula) -> None:
+    for finding in audit(reckon(bad)):
+        if finding.fixed is not None:
+            left = [(found.rule, found.lines) for found in audit(reckon(finding.fixed))]
+            before = [(found.rule, found.lines) for found in audit(reckon(bad))]
+            assert left.count((finding.rule, finding.lines)) < before.count((finding.rule, finding.lines))
+            assert len([rule for rule, _ in left if rule == finding.rule]) < len(
+                [rule for rule, _ in before if rule == finding.rule]
+            )
+
+
+def test_most_findings_can_be_fixed_with_one_press() -> None:
+    found = {finding.rule: finding.fixed for _, bad, _ in CASES for finding in audit(reckon(bad))}
+    assert sum(fixed is not None for fixed in found.values()) >= 30
 
 
 def test_a_claim_on_an_essential_oil_is_stopped() -> None:

@@ -202,7 +202,7 @@ def test_every_fix_does_bring_the_mix_to_its_line(stock, gel, rule, errors) -> N
     formula = replace(formula, lines=tuple(replace(one, error=errors) for one in formula.lines))
     result = reckon(formula)
     assert result.verdicts[0].verdict in ("short", "on-the-line")
-    found = fixes(result, result.verdicts[0], SHELF)
+    found = [str(fix) for fix in fixes(result, result.verdicts[0], SHELF)]
     tried = 0
     for sentence in found:
         if match := re.match(r"Keep everything else to ([\d.]+) mL", sentence):
@@ -233,7 +233,7 @@ def test_the_additive_a_fix_allows_still_holds_the_line_as_it_is_written(stock, 
         guidelines=("cdc-alcohol-60",),
     )
     result = reckon(formula)
-    said = next(text for text in fixes(result, result.verdicts[0]) if text.startswith("Keep"))
+    said = next(text for text in map(str, fixes(result, result.verdicts[0])) if text.startswith("Keep"))
     amount, unit, ratio = re.match(r"Keep everything else to ([\d.]+) (mL|L) .* 1 part to ([\d.]+)\.", said).groups()
     keep = float(amount) * (1000 if unit == "L" else 1)
     assert stock * volume / (volume + keep) >= 60 - 1e-3 / volume - 1e-6
@@ -242,7 +242,7 @@ def test_the_additive_a_fix_allows_still_holds_the_line_as_it_is_written(stock, 
 
 def test_a_mix_that_is_too_strong_is_told_how_much_water() -> None:
     result = reckon(mix(("ethanol", "1 L", "97 %"), guidelines=("hicpac-60-95",)))
-    (sentence,) = fixes(result, result.verdicts[0])
+    (sentence,) = map(str, fixes(result, result.verdicts[0]))
     assert sentence.startswith("Add ")
     assert "of water" in sentence
 

@@ -5,6 +5,7 @@ Rule ids are stable and listed in docs/formats/findings.md.
 
 from collections.abc import Callable, Iterator
 
+from firkin.core.audit_claims import CLAIM_RULES
 from firkin.core.audit_mixing import MIXING_RULES
 from firkin.core.audit_quality import QUALITY_RULES
 from firkin.core.audit_strength import STRENGTH_RULES
@@ -12,7 +13,7 @@ from firkin.core.findings import NOTE, STOP, WARN, Finding
 from firkin.core.reckoning import Reckoning
 
 Rule = Callable[[Reckoning], Iterator[Finding]]
-RULES: tuple[Rule, ...] = (*MIXING_RULES, *STRENGTH_RULES, *QUALITY_RULES)
+RULES: tuple[Rule, ...] = (*MIXING_RULES, *STRENGTH_RULES, *QUALITY_RULES, *CLAIM_RULES)
 
 #: Rules that say in words what a verdict says by its shape.
 VERDICT_RULES = frozenset({"line-active-missing", "line-short", "line-uncertain", "line-too-strong"})

@@ -2,12 +2,15 @@
 
 import re
 from collections.abc import Iterator
+from dataclasses import replace
 
 from firkin.core.catalogue import Material, materials
+from firkin.core.changes import moved, swapped, without
 from firkin.core.families import families
 from firkin.core.findings import NOTE, STOP, WARN, Finding
+from firkin.core.formula import Formula
 from firkin.core.numerals import figures
-from firkin.core.quantities import QS
+from firkin.core.quantities import QS, Quantity
 from firkin.core.reckoning import Reckoning
 
 #: WHO, Guide to Local Production: not more than this made or stored in one place, mL.
@@ -52,6 +55,7 @@ def _never_mix(result: Reckoning) -> Iterator[Finding]:
                 f"Bleach with {_name(result, i)}{what}. Bleach goes into plain water and nothing else.",
                 "Take one of the two out. Rinse well between products.",
                 (*bleach, i),
+                without(result.formula, i),
             )
     peroxide, vinegar = lines_of(result, "hydrogen-peroxide"), lines_of(result, "white-vinegar")
     if peroxide and vinegar:
@@ -61,6 +65,7 @@ def _never_mix(result: Reckoning) -> Iterator[Finding]:
             "Peroxide with vinegar makes peracetic acid, which burns eyes, skin and lungs.",
             "Use one or the other, never both.",
             (*peroxide, *vinegar),
+            without(result.formula, *vinegar),
         )
 
 
@@ -85,6 +90,7 @@ def _acid_and_carbonate(result: Reckoning) -> Iterator[Finding]:
             "other up; in a closed jar they build pressure.",
             "Keep them apart: use one in this product, the other as a rinse.",
             (*acid, *carbonate),
+            without(result.formula, *acid),
         )
 
 
@@ -99,6 +105,7 @@ def _caustic_first(result: Reckoning) -> Iterator[Finding]:
             "Water is listed after caustic soda. Water poured onto caustic boils and spits.",
             "Put the water first and add the caustic to it slowly, with goggles and gloves.",
             (min(caustic), min(water)),
+            moved(result.formula, min(water), min(caustic)),
         )
     elif caustic and not water:
         yield Finding(
@@ -167,13 +174,15 @@ def _strong_chlorine(result: Reckoning) -> Iterator[Finding]:
 
 
 def _too_much_alcohol(result: Reckoning) -> Iterator[Finding]:
-    if lines_with(result, "alcohol") and result.total.volume_mL > MOST_ALCOHOL_ML:
+    if lines_with(result, "alcohol") and result.total.volume_mL > MOST_ALCOHOL_ML * (1 + 1e-9):
         yield Finding(
             "too-much-alcohol",
             STOP,
             f"{figures(result.total.volume_mL / 1000)} L in one place: more than 50 L of rub needs special ventilation "
             "(WHO, Guide to Local Production).",
             "Make it in smaller batches, and store them apart.",
+            (),
+            result.formula.scaled_to(Quantity(MOST_ALCOHOL_ML / 1000.0, "L")),
         )
 
 
@@ -193,22 +202,32 @@ def _phototoxic(result: Reckoning) -> Iterator[Finding]:
                f"; {figures(share)} % is within its limit of {figures(limit)} %, and formulators still leave it out."),
             "Lavender, or none.",
             (i,),
+            swapped(result.formula, i, "lavender-oil"),
         )  # fmt: skip
 
 
 def _oil_as_active(result: Reckoning) -> Iterator[Finding]:
-    claim = result.formula.claim
+    claim, formula = result.formula.claim, result.formula
     oils = lines_with(result, "essential-oil")
     claimed = claim is not None and "essential-oil" in _known(claim.active).roles
+    kills = "essential-oil" in _known(formula.claims.kills).roles
     alone = families()[result.formula.family].rub and oils and not lines_with(result, "alcohol")
-    if claimed or alone:
+    if claimed or kills or alone:
         yield Finding(
             "oil-not-sanitiser",
             STOP,
             "Essential oils smell nice and are not sanitisers.",
             "Count on alcohol above its line; use the oil for its scent.",
             oils,
+            None if alone else _unclaimed(formula),
         )
+
+
+def _unclaimed(formula: Formula) -> Formula:
+    """The formula without the claim that an oil does the work."""
+    claim = formula.claim
+    claim = None if claim is not None and "essential-oil" in _known(claim.active).roles else claim
+    return replace(formula, claim=claim, claims=replace(formula.claims, kills=""))
 
 
 def _known(key: str) -> Material:

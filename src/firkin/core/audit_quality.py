@@ -3,9 +3,12 @@
 from collections.abc import Iterator
 
 from firkin.core.audit_mixing import lines_of, lines_with
+from firkin.core.catalogue import find
+from firkin.core.changes import added, moved, scaled_lines, swapped, with_line, with_mass, without
 from firkin.core.errors import CannotReckon
 from firkin.core.families import families
 from firkin.core.findings import NOTE, STOP, WARN, Finding
+from firkin.core.formula import Formula
 from firkin.core.neutralising import neutralise
 from firkin.core.numerals import figures
 from firkin.core.quantities import Quantity
@@ -21,6 +24,10 @@ _TEA_SLACK = 0.35
 FOAM_SHARE_PCT = (15.0, 28.0)
 _MUCH_GLYCEROL_PCT = 5.0  # WHO's formulas hold 1.45 %; above this a rub stays sticky (common practice)
 _FERMENT_SLACK = 0.25
+_USUAL_GLYCEROL_PCT = 1.45
+_TEA_USUAL = 1.25
+_TEA_DENSITY = 1.124
+_PHENOXYETHANOL_PCT = 0.8  # inside its window
 
 
 def _oil_separates(result: Reckoning) -> Iterator[Finding]:
@@ -36,6 +43,7 @@ def _oil_separates(result: Reckoning) -> Iterator[Finding]:
             "bottle to bottle.",
             "Use glycerol against drying.",
             oils,
+            _all_swapped(result.formula, oils, "glycerol"),
         )
     elif result.formula.family in _WATERY:
         yield Finding(
@@ -55,6 +63,7 @@ def _thickener_limit(result: Reckoning) -> Iterator[Finding]:
                 f"{figures(alcohol)} %. The gel collapses.",
                 "Less alcohol, or a thickener made for it.",
                 (i,),
+                swapped(result.formula, i, "polyacrylate-gel"),
             )
 
 
@@ -72,6 +81,7 @@ def _neutraliser(result: Reckoning) -> Iterator[Finding]:
             f"About {figures(grams * TEA_PER_GRAM[0])} to {figures(grams * TEA_PER_GRAM[1])} mL of triethanolamine, "
             "to pH 7.",
             polymer,
+            added(result, "triethanolamine", grams * _TEA_USUAL * _TEA_DENSITY),
         )
         return
     tea = lines_of(result, "triethanolamine")
@@ -83,8 +93,9 @@ def _neutraliser(result: Reckoning) -> Iterator[Finding]:
                 "neutraliser-off",
                 WARN,
                 f"{figures(per_gram)} mL of triethanolamine per gram of polymer; about 1.2 to 1.3 brings it to pH 7.",
-                f"Use about {figures(grams * 1.25)} mL, in small amounts, and check the pH.",
+                f"Use about {figures(grams * _TEA_USUAL)} mL, in small amounts, and check the pH.",
                 (*polymer, *tea),
+                _one_of(result, tea, grams * _TEA_USUAL * _TEA_DENSITY),
             )
 
 
@@ -92,7 +103,12 @@ def _salt_and_polymer(result: Reckoning) -> Iterator[Finding]:
     salt, polymer = lines_with(result, "salt"), lines_with(result, "needs-neutraliser")
     if salt and polymer:
         yield Finding(
-            "salt-thins-polymer", WARN, "Salt makes carbomer gels collapse.", "Leave the salt out.", (*salt, *polymer)
+            "salt-thins-polymer",
+            WARN,
+            "Salt makes carbomer gels collapse.",
+            "Leave the salt out.",
+            (*salt, *polymer),
+            without(result.formula, *salt),
         )
 
 
@@ -105,7 +121,10 @@ def _preservative(result: Reckoning) -> Iterator[Finding]:
             "no-preservative",
             WARN,
             "There is water and no preservative in it: diluted soap does not keep itself.",
-            f"Use it up within about {min(days, 28)} days, or add a preservative by weight of the batch.",
+            f"Use it up within about {min(days, 28)} days, or add a preservative by weight of the batch: "
+            f"{figures(result.total.mass_g * _PHENOXYETHANOL_PCT / 100)} g of phenoxyethanol.",
+            (),
+            added(result, "phenoxyethanol", result.total.mass_g * _PHENOXYETHANOL_PCT / 100),
         )
     for i in keeps:
         material, share = formula.lines[i].material, result.lines[i].share_w_pct
@@ -119,6 +138,7 @@ def _preservative(result: Reckoning) -> Iterator[Finding]:
                 f"Weigh the batch and use {figures(result.total.mass_g * low / 100)} to "
                 f"{figures(result.total.mass_g * high / 100)} g.",
                 (i,),
+                with_mass(result, i, result.total.mass_g * (low + high) / 200),
             )
         if material.preserves_to_ph is not None and lines_with(result, "soap"):
             yield Finding(
@@ -128,6 +148,7 @@ def _preservative(result: Reckoning) -> Iterator[Finding]:
                 "so it does nothing here.",
                 "Use one that works in soap, such as phenoxyethanol, in its own window.",
                 (i,),
+                _preserved_otherwise(result, i),
             )
 
 
@@ -141,6 +162,7 @@ def _curdled_soap(result: Reckoning) -> Iterator[Finding]:
             f"{result.formula.lines[acid[0]].material.name} turns soap back into fat: it curdles.",
             "Use one or the other.",
             (*soap, *acid),
+            without(result.formula, *acid),
         )
     salt = lines_with(result, "salt")
     if soap and salt and not result.formula.dry:
@@ -150,6 +172,7 @@ def _curdled_soap(result: Reckoning) -> Iterator[Finding]:
             "Salt drives soap out of solution; it thickens detergents, not soap.",
             "Leave the salt out.",
             (*soap, *salt),
+            without(result.formula, *salt),
         )
 
 
@@ -160,8 +183,9 @@ def _flagged(result: Reckoning) -> Iterator[Finding]:
             "flagged-material",
             WARN,
             f"{material.name}: {material.flag}.",
-            f"Use {material.instead} instead." if material.instead else "Leave it out.",
+            f"Use {find(material.instead).name.lower()} instead." if material.instead else "Leave it out.",
             (i,),
+            _instead(result, i),
         )
 
 
@@ -178,6 +202,7 @@ def _sulfonic_acid(result: Reckoning) -> Iterator[Finding]:
             "Sulfonic acid stands here with no caustic to neutralise it: the product would burn skin.",
             "Neutralise it with caustic soda dissolved in water, to about pH 8.",
             acid,
+            _neutral(result, acid[0]),
         )
         return
     try:
@@ -196,6 +221,7 @@ def _sulfonic_acid(result: Reckoning) -> Iterator[Finding]:
             f"It ends acid: {figures(ended.base_g_missing)} g of caustic soda are missing.",
             "Add it dissolved, in small amounts, and check the pH: about 8 for dish liquid.",
             (*acid, *base),
+            with_mass(result, base[0], result.lines[base[0]].mass_g + ended.base_g_missing),
         )
     elif ended.ends == "alkaline" and ended.base_g_spare > 0.05 * result.lines[base[0]].mass_g:
         yield Finding(
@@ -205,6 +231,7 @@ def _sulfonic_acid(result: Reckoning) -> Iterator[Finding]:
             "in days and hurts hands.",
             "Use less caustic, or check the pH and bring it to about 8.",
             (*acid, *base),
+            with_mass(result, base[0], result.lines[base[0]].mass_g - ended.base_g_spare),
         )
 
 
@@ -218,6 +245,7 @@ def _salt_last(result: Reckoning) -> Iterator[Finding]:
             f"Salt comes before {later}. It thickens to a peak and then thins, so it goes in last, a little at a time.",
             "Move the salt to the end.",
             salt,
+            moved(result.formula, salt[-1], len(result.lines) - 1),
         )
 
 
@@ -237,6 +265,7 @@ def _foam(result: Reckoning) -> Iterator[Finding]:
             + ("too thick, it clogs a foaming pump." if active.label > high else "too thin to foam well."),
             "1 part of soap to 3 parts of water, up to 5.",
             lines_of(result, "castile-soap"),
+            _foaming(result),
         )
 
 
@@ -249,6 +278,7 @@ def _sticky(result: Reckoning) -> Iterator[Finding]:
             f"{figures(active.label)} % glycerol stays sticky; 1 to 3 % is usual, and WHO’s formulas hold 1.45 %.",
             "Use less of it.",
             lines_of(result, "glycerol"),
+            scaled_lines(result.formula, lines_of(result, "glycerol"), _USUAL_GLYCEROL_PCT / active.label),
         )
 
 
@@ -269,7 +299,67 @@ def _ferment_ratio(result: Reckoning) -> Iterator[Finding]:
             f"1 part sugar to {figures(peel / sugar, 3)} peel and {figures(water / sugar, 3)} water by weight; "
             "1 : 3 : 10 is usual.",
             "Weigh it again, or know that it differs.",
+            (),
+            _fermenting(result, sugar, peel, water),
         )
+
+
+def _all_swapped(formula: Formula, positions: tuple[int, ...], material: str) -> Formula:
+    for i in positions:
+        formula = swapped(formula, i, material)
+    return formula
+
+
+def _one_of(result: Reckoning, positions: tuple[int, ...], mass_g: float) -> Formula | None:
+    """The formula with the first of these lines at a mass and the others gone."""
+    fixed = with_mass(result, positions[0], mass_g)
+    return without(fixed, *positions[1:]) if positions[1:] else fixed
+
+
+def _preserved_otherwise(result: Reckoning, at: int) -> Formula:
+    """Phenoxyethanol in its window in place of another preservative."""
+    wanted = Quantity(float(figures(result.total.mass_g * _PHENOXYETHANOL_PCT / 100)), "g")
+    if result.formula.lines[at].amount.kind == "percent":
+        wanted = Quantity(_PHENOXYETHANOL_PCT, "%")
+    return with_line(swapped(result.formula, at, "phenoxyethanol"), at, amount=wanted)
+
+
+def _instead(result: Reckoning, at: int) -> Formula | None:
+    material = result.formula.lines[at].material
+    if not material.instead:
+        return without(result.formula, at)
+    if "preservative" in material.roles:
+        return _preserved_otherwise(result, at)
+    return swapped(result.formula, at, material.instead)
+
+
+def _neutral(result: Reckoning, acid: int) -> Formula:
+    """The formula with the caustic that just neutralises its sulfonic acid, after the water."""
+    line = result.formula.lines[acid]
+    gram = Quantity(1.0, "g")
+    acid_there = (line.material, line.counted_strength, Quantity(result.lines[acid].mass_g, "g"))
+    ended = neutralise(acid_there, (find("caustic-soda"), None, gram))
+    needed = gram.g + ended.base_g_missing - ended.base_g_spare
+    water = lines_of(result, "water")
+    after = min(water) + 1 if water and min(water) < acid else acid
+    return added(result, "caustic-soda", needed, after)
+
+
+def _foaming(result: Reckoning) -> Formula | None:
+    """The formula with 3 parts of water to 1 of soap."""
+    soap, water = lines_of(result, "castile-soap"), lines_of(result, "water")
+    if len(soap) != 1 or len(water) != 1 or result.formula.topped_up is not None:
+        return None
+    volumes = result.lines[soap[0]].volume_mL, result.lines[water[0]].volume_mL
+    return scaled_lines(result.formula, water, 3.0 * volumes[0] / volumes[1])
+
+
+def _fermenting(result: Reckoning, sugar: float, peel: float, water: float) -> Formula | None:
+    """The formula with peel and water brought to 3 and 10 times the sugar."""
+    if not peel or not water or result.formula.topped_up is not None:
+        return None
+    fixed = scaled_lines(result.formula, lines_with(result, "peel"), 3.0 * sugar / peel)
+    return scaled_lines(fixed, lines_with(result, "water"), 10.0 * sugar / water)
 
 
 QUALITY_RULES = (

@@ -1,15 +1,21 @@
 """Audit rules about strength: rule lines, claims, labels, sums."""
 
+import math
 from collections.abc import Iterator
+from dataclasses import replace
 
 from firkin.core.catalogue import materials
+from firkin.core.changes import with_line
+from firkin.core.errors import CannotReckon
 from firkin.core.families import families
 from firkin.core.findings import NOTE, STOP, WARN, Finding
-from firkin.core.fixes import fixes
-from firkin.core.formula import PERCENT_SLACK, percent_total
+from firkin.core.fixes import Fix, fixes
+from firkin.core.formula import PERCENT_SLACK, Claim, Formula, Line, percent_total, work_out
 from firkin.core.numerals import figures
+from firkin.core.quantities import QS, Quantity
 from firkin.core.reckoning import Reckoning
 from firkin.core.rules import MEETS, ON_THE_LINE, SHORT, TOO_STRONG, Verdict, rule_line
+from firkin.core.strengths import Strength
 
 _CLAIM_SLACK = 0.5  # points: finer than any kitchen measure
 
@@ -34,8 +40,7 @@ def _off_the_line(result: Reckoning) -> Iterator[Finding]:
                 STOP,
                 f"{active.name} comes to {figures(active.lower)} {active.basis}; {rule.name} "
                 f"({rule.source}) asks for {figures(verdict.minimum or 0)} %.",
-                _first_fix(result, verdict, "Use a stronger stock, or less of everything else."),
-                _lines_of(result, verdict.active),
+                *_first_fix(result, verdict, "Use a stronger stock, or less of everything else."),
             )
         elif verdict.verdict == ON_THE_LINE:
             yield Finding(
@@ -43,8 +48,7 @@ def _off_the_line(result: Reckoning) -> Iterator[Finding]:
                 WARN,
                 f"{active.name} holds {rule.name} on paper, but between {figures(active.low)} and "
                 f"{figures(active.high)} {active.basis} the worst case does not.",
-                _first_fix(result, verdict, "Allow a margin, or measure more surely."),
-                _lines_of(result, verdict.active),
+                *_first_fix(result, verdict, "Allow a margin, or measure more surely."),
             )
         elif verdict.verdict == TOO_STRONG:
             yield Finding(
@@ -52,8 +56,7 @@ def _off_the_line(result: Reckoning) -> Iterator[Finding]:
                 WARN,
                 f"{active.name} comes to {figures(active.higher)} {active.basis}, above the "
                 f"{figures(verdict.maximum or 0)} % of {rule.name} ({rule.source}).",
-                _first_fix(result, verdict, "Thin it with water."),
-                _lines_of(result, verdict.active),
+                *_first_fix(result, verdict, "Thin it with water."),
             )
 
 
@@ -68,6 +71,8 @@ def _claim_differs(result: Reckoning) -> Iterator[Finding]:
             STOP,
             f"It is said to hold {claim.strength} {claim.active}, and there is none in this mix.",
             "Check what is in the bottle.",
+            (),
+            replace(result.formula, claim=None),
         )
         return
     bases = {"w/w": (active.pct_ww,) * 2, "w/v": (active.pct_wv,) * 2}
@@ -83,6 +88,7 @@ def _claim_differs(result: Reckoning) -> Iterator[Finding]:
             f"{figures(lower)} % {claim.strength.basis}.",
             "Go by the computed strength, and correct the claim.",
             _lines_of(result, claim.active),
+            replace(result.formula, claim=_true_claim(claim, lower)),
         )
 
 
@@ -119,7 +125,8 @@ def _percent_sum(result: Reckoning) -> Iterator[Finding]:
     if abs(total - 100.0) > PERCENT_SLACK:
         gap = 100.0 - total
         fix = f"{figures(gap)} % is missing: often the water." if gap > 0 else f"Take out {figures(-gap)} %."
-        yield Finding("percent-sum", WARN, f"The percentages add up to {figures(total)}, not 100.", fix)
+        fixed = _to_hundred(formula, gap)
+        yield Finding("percent-sum", WARN, f"The percentages add up to {figures(total)}, not 100.", fix, (), fixed)
 
 
 def _misses_make(result: Reckoning) -> Iterator[Finding]:
@@ -135,6 +142,8 @@ def _misses_make(result: Reckoning) -> Iterator[Finding]:
             WARN,
             f"These amounts come to {figures(got)} {unit}, not the {figures(asked)} {unit} to make.",
             "Let one liquid top the batch up (q.s.).",
+            (),
+            topped_with_water(result, make),
         )
 
 
@@ -171,8 +180,41 @@ def _no_rule_line(result: Reckoning) -> Iterator[Finding]:
         )
 
 
-def _first_fix(result: Reckoning, verdict: Verdict, otherwise: str) -> str:
-    return next(iter(fixes(result, verdict)), otherwise)
+def _first_fix(result: Reckoning, verdict: Verdict, otherwise: str) -> tuple[str, tuple[int, ...], Formula | None]:
+    """The fix of a finding about a verdict: its sentence, the lines it is about, the formula with it done."""
+    first = next(iter(fixes(result, verdict)), Fix(otherwise))
+    return first.text, _lines_of(result, verdict.active), first.formula
+
+
+def _true_claim(claim: Claim, lower: float) -> Claim:
+    """The claim brought down, or up, to what is computed, to a tenth of a point below it."""
+    return Claim(claim.active, Strength.of(math.floor(lower * 10.0 + 1e-9) / 10.0, claim.strength.basis))
+
+
+def _to_hundred(formula: Formula, gap: float) -> Formula | None:
+    """Per cents brought to 100 by the water's share; a line of water more where there is none and some is missing."""
+    water = next((i for i, line in enumerate(formula.lines) if "water" in line.material.roles), None)
+    if water is not None:
+        share = formula.lines[water].amount.value + gap
+        return with_line(formula, water, amount=Quantity(round(share, 6), "%")) if share > 0 else None
+    if gap <= 0:
+        return None
+    line = Line(materials()["water"], Quantity(round(gap, 6), "%"))
+    return replace(formula, lines=(*formula.lines, line))
+
+
+def topped_with_water(result: Reckoning, size: Quantity) -> Formula | None:
+    """The formula with its water topping it up to a size; None where there is none, or no room for any."""
+    formula = result.formula
+    water = next((i for i, line in enumerate(formula.lines) if line.material.id == "water"), None)
+    if water is None or formula.topped_up is not None or size.kind != "volume":
+        return None
+    topped = replace(with_line(formula, water, amount=Quantity(0.0, QS)), make=size)
+    try:
+        work_out(topped)
+    except CannotReckon:
+        return None
+    return topped
 
 
 def _lines_of(result: Reckoning, active: str) -> tuple[int, ...]:

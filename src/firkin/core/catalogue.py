@@ -157,6 +157,15 @@ def _index() -> dict[str, Material]:
     return index
 
 
+def names_of_materials() -> tuple[str, ...]:
+    """Every name a material of the catalogue goes by, in small letters, singular and plural.
+
+    >>> "rubbing alcohol" in names_of_materials()
+    True
+    """
+    return tuple(_index())
+
+
 def find(name: str, own: Iterable[Material] = ()) -> Material:
     """The material that goes by ``name``; the workshop's ``own`` materials are looked at first.
 

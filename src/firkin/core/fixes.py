@@ -4,9 +4,12 @@ Label arithmetic, which errs low for a minimum; by density for a maximum.
 """
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 from firkin.core.blending import WATER, weaken
 from firkin.core.catalogue import materials
+from firkin.core.changes import added, scaled_lines
+from firkin.core.formula import Formula
 from firkin.core.numerals import figures, rounded_down, rounded_up
 from firkin.core.reckoning import Active, Reckoning
 from firkin.core.rules import MEETS, TOO_STRONG, Verdict
@@ -18,8 +21,19 @@ Stock = tuple[str, str, Strength]  # its name, the material's id, its strength
 _MOST_STOCKS = 3
 
 
-def fixes(result: Reckoning, verdict: Verdict, stocks: Sequence[Stock] = ()) -> tuple[str, ...]:
-    """Sentences that each say one change that would do, with its numbers; empty when none is needed.
+@dataclass(frozen=True, slots=True)
+class Fix:
+    """One change that would do: the sentence, and the formula with it done where that needs no other stock."""
+
+    text: str
+    formula: Formula | None = None
+
+    def __str__(self) -> str:
+        return self.text
+
+
+def fixes(result: Reckoning, verdict: Verdict, stocks: Sequence[Stock] = ()) -> tuple[Fix, ...]:
+    """Changes that would each do, with their numbers; empty when none is needed.
 
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.formula import Formula, Line
@@ -42,7 +56,7 @@ def fixes(result: Reckoning, verdict: Verdict, stocks: Sequence[Stock] = ()) -> 
     return _stronger(result, active, verdict.minimum, stocks)
 
 
-def _stronger(result: Reckoning, active: Active, minimum: float, stocks: Sequence[Stock]) -> tuple[str, ...]:
+def _stronger(result: Reckoning, active: Active, minimum: float, stocks: Sequence[Stock]) -> tuple[Fix, ...]:
     formula = result.formula
     topped = formula.topped_up is not None
     whole = result.total.volume_mL if topped else result.total.sum_of_volumes_mL
@@ -53,28 +67,51 @@ def _stronger(result: Reckoning, active: Active, minimum: float, stocks: Sequenc
         for line, amount in zip(formula.lines, result.lines, strict=True)
         if line.material.id == active.active
     )
+    stocks_in = [i for i, line in enumerate(formula.lines) if line.material.id == active.active]
     found = []
     room = 100.0 * pure / minimum - own
     if not topped and 0.0 < room < whole - own:
+        others = [i for i in range(len(formula.lines)) if i not in stocks_in]
         found.append(
-            f"Keep everything else to {amount_words(rounded_down(room))} with this much {active.name.lower()}: "
-            f"1 part to {figures(rounded_up(own / room, 3), 3)}."
+            Fix(
+                f"Keep everything else to {amount_words(rounded_down(room))} with this much {active.name.lower()}: "
+                f"1 part to {figures(rounded_up(own / room, 3), 3)}.",
+                scaled_lines(formula, others, rounded_down(room, 3) / (whole - own)),
+            )
+        )
+    more = rounded_up(100.0 * own * minimum / (100.0 * pure / whole) / 100.0) if topped else 0.0
+    if topped and more < whole - _others(result, stocks_in):
+        found.append(
+            Fix(
+                f"Use {amount_words(more)} of the {active.name.lower()} instead, and top up with less.",
+                scaled_lines(formula, stocks_in, rounded_up(more / own)),
+            )
         )
     needed = minimum * whole / own / doubt
     if needed <= 100.0:
-        found.append(f"Use a stock of at least {figures(rounded_up(needed))} % v/v in the same amounts.")
+        found.append(Fix(f"Use a stock of at least {figures(rounded_up(needed))} % v/v in the same amounts."))
     for name, material, strength in _stronger_stocks(active, minimum, stocks):
         add = (minimum * whole - 100.0 * pure) / (strength - minimum)
         found.append(
-            f"Add {amount_words(rounded_up(add))} of {name} ({figures(strength)} %"
-            f" {materials()[material].name.lower()}): it comes to about {amount_words(whole + add)}."
+            Fix(
+                f"Add {amount_words(rounded_up(add))} of {name} ({figures(strength)} %"
+                f" {materials()[material].name.lower()}): it comes to about {amount_words(whole + add)}."
+            )
         )
     if not topped and active.true >= minimum > active.label:
         found.append(
-            f"Top up to the mark instead of adding measured water: made up to "
-            f"{amount_words(result.total.volume_mL)} it is {figures(active.true)} % by label and true."
+            Fix(
+                f"Top up to the mark instead of adding measured water: made up to "
+                f"{amount_words(result.total.volume_mL)} it is {figures(active.true)} % by label and true."
+            )
         )
     return tuple(found)
+
+
+def _others(result: Reckoning, stocks_in: Sequence[int]) -> float:
+    """mL of what is neither the stock nor the top-up."""
+    apart = {*stocks_in, result.formula.topped_up}
+    return sum(amount.volume_mL for i, amount in enumerate(result.lines) if i not in apart)
 
 
 def _stronger_stocks(active: Active, minimum: float, stocks: Sequence[Stock]) -> list[tuple[str, str, float]]:
@@ -87,11 +124,22 @@ def _stronger_stocks(active: Active, minimum: float, stocks: Sequence[Stock]) ->
     return sorted(usable, key=lambda stock: -stock[2])[:_MOST_STOCKS]
 
 
-def _thinner(result: Reckoning, active: Active, verdict: Verdict) -> tuple[str, ...]:
+def _thinner(result: Reckoning, active: Active, verdict: Verdict) -> tuple[Fix, ...]:
     if verdict.maximum is None or active.high <= verdict.maximum:
         return ()
     now = Strength.of(active.high, "v/v")
     thin = weaken(materials()[active.active], result.total.volume_mL, now, WATER, Strength.of(verdict.maximum, "v/v"))
     return (
-        f"Add {amount_words(rounded_up(thin.add_mL))} of water: it comes to about {amount_words(thin.new_volume_mL)}.",
+        Fix(
+            f"Add {amount_words(rounded_up(thin.add_mL))} of water: it comes to about "
+            f"{amount_words(thin.new_volume_mL)}.",
+            _with_water(result, rounded_up(thin.add_mL)),
+        ),
     )
+
+
+def _with_water(result: Reckoning, volume_mL: float) -> Formula | None:
+    """The formula with that much water more; where it is topped up, the stock is what has to give."""
+    if result.formula.topped_up is not None or result.formula.make is not None:
+        return None
+    return added(result, "water", volume_mL * materials()["water"].density)

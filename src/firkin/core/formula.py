@@ -4,6 +4,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from firkin.core.catalogue import Material
+from firkin.core.claims import UNCLAIMED, UNCLAIMED_LINE, Claims, LineClaims
 from firkin.core.errors import CannotReckon
 from firkin.core.mixture import Pot, nature
 from firkin.core.numerals import figures
@@ -21,7 +22,8 @@ PERCENT_SLACK = 0.05
 class Line:
     """One thing that goes in. ``strength`` None means the material's usual one.
 
-    ``error`` is how far the measured amount may be off, as a fraction of it.
+    ``error`` is how far the measured amount may be off, as a fraction of it; ``claims`` what a recipe heard
+    says of the line.
     """
 
     material: Material
@@ -30,6 +32,7 @@ class Line:
     phase: str = ""
     note: str = ""
     error: float = 0.0
+    claims: LineClaims = UNCLAIMED_LINE
 
     @property
     def counted_strength(self) -> Strength | None:
@@ -75,6 +78,7 @@ class Formula:
     guidelines: tuple[str, ...] = ()
     claim: Claim | None = None
     steps: tuple[Step, ...] = ()
+    claims: Claims = UNCLAIMED
 
     @property
     def topped_up(self) -> int | None:

@@ -7,6 +7,9 @@ from firkin.core.numerals import figures
 from firkin.core.quantities import Quantity
 from firkin.core.working import Working, WorkLine
 
+#: mL of laundry soap in a load, from and to (common practice).
+USUAL_DOSE_ML = (108.0, 120.0)
+
 
 @dataclass(frozen=True, slots=True)
 class Loads:

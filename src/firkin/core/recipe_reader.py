@@ -1,0 +1,412 @@
+"""Reading a recipe: from the trees of its sentences to lines and claims."""
+
+import re
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, field, replace
+
+from lark import Token, Tree
+
+from firkin.core import datafiles
+from firkin.core.catalogue import Material, find
+from firkin.core.claims import UNCLAIMED, Claims, LineClaims
+from firkin.core.errors import CannotReckon
+from firkin.core.families import families, family_of
+from firkin.core.formula import Claim
+from firkin.core.numerals import NUMBER, read_number
+from firkin.core.quantities import QS, Quantity
+from firkin.core.recipe import HeardLine, Recipe
+from firkin.core.recipe_figures import amount_of, middle, share_of, strength_of, together
+from firkin.core.recipe_text import Reading, read_sentences
+from firkin.core.strengths import Strength, read_strength
+
+#: A per cent above this on something without a strength is its purity, below it its share of the batch.
+_PURE_PCT = 50.0
+_SHARE_SLACK = 0.10
+
+
+def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = ()) -> Recipe:
+    """Read a recipe out of any text; ``whose`` cups and gallons they are, one of measures().
+
+    Never raises for a text: what cannot be read stands in ``unread``.
+
+    >>> recipe = read_recipe("Three parts 70% rubbing alcohol to one part aloe vera gel, makes 70%")
+    >>> [line.words() for line in recipe.lines], str(recipe.claim.strength)
+    ([('isopropanol', '70 % v/v', '3 parts'), ('aloe-gel', '', '1 part')], '70 % v/v')
+    """
+    return _Reader(read_sentences(text), whose, tuple(own)).recipe()
+
+
+@dataclass
+class _Reader:
+    """Goes through the trees and gathers; what only the whole can decide is decided in recipe()."""
+
+    reading: Reading
+    whose: str
+    own: tuple[Material, ...]
+    lines: list[HeardLine] = field(default_factory=list)
+    percents: dict[int, Strength] = field(default_factory=dict)  # lines whose only figure is a per cent
+    sizes: list[Quantity] = field(default_factory=list)
+    made_up_to: list[Quantity] = field(default_factory=list)
+    said_strengths: list[tuple[str, Material | None]] = field(default_factory=list)
+    on_hand: list[Strength] = field(default_factory=list)
+    called_for: list[Strength] = field(default_factory=list)
+    claims: Claims = UNCLAIMED
+    remarks: list[str] = field(default_factory=list)
+    unread: list[str] = field(default_factory=list)
+    bare_top_up: bool = False
+
+    def recipe(self) -> Recipe:
+        for sentence in self.reading.sentences:
+            heard = self._gathered()
+            missed = len(self.unread)
+            for tree in sentence.trees:
+                try:
+                    self._take(tree)
+                except CannotReckon:
+                    self.unread.append(_text(tree))
+            self.unread += sentence.unread
+            if heard == self._gathered() and not sentence.unread and len(self.unread) == missed:
+                self.remarks.append(sentence.text)
+        self._top_up_with_water()
+        self._decide_percents()
+        self._put_on_hand()
+        make, size = self._make()
+        materials = [line.material for line in self.lines]
+        family = family_of(materials)
+        return Recipe(
+            tuple(self.lines),
+            make,
+            self._claim(),
+            replace(self.claims, size=size),
+            family,
+            families()[family].basis,
+            tuple(self.remarks),
+            tuple(self.unread),
+            self.reading.left_out,
+        )
+
+    def _gathered(self) -> tuple[object, ...]:
+        """All that counts so far, to see whether a sentence added anything."""
+        return (
+            *self.lines, *self.sizes, *self.made_up_to, *self.said_strengths, *self.on_hand, *self.called_for,
+            self.claims, self.bare_top_up,
+        )  # fmt: skip
+
+    # one statement
+
+    def _take(self, tree: Tree[Token]) -> None:
+        match str(tree.data):
+            case "headed":
+                self._makes(tree)
+                self._ingredients(tree)
+            case "proportion" | "ingredients":
+                self._ingredients(tree)
+            case "ratio" | "equal":
+                self._ratio(tree)
+            case "top_up":
+                self._top_up(tree)
+            case "makes" | "product" | "loads":
+                self._makes(tree)
+            case "vessel" | "vessel_holds":
+                self._vessel(tree)
+            case "dose":
+                self._dose(tree)
+            case "cost":
+                self._cost(tree)
+            case "on_hand":
+                self._on_hand(tree)
+            case "instead":
+                self._instead(tree)
+            case "kills":
+                self._kills(tree)
+
+    def _ingredients(self, tree: Tree[Token]) -> None:
+        for child in tree.children:
+            if isinstance(child, Tree) and child.data == "ingredient":
+                self._ingredient(child)
+            elif isinstance(child, Tree) and child.data == "in_vessel":
+                self._vessel(child)
+            elif isinstance(child, Tree) and child.data == "bare":
+                self._bare(child, alone=len(tree.children) == 1)
+
+    def _bare(self, tree: Tree[Token], alone: bool) -> None:
+        """A known material by itself is a line whose amount is missing; other words are advice."""
+        substance = tree.children[0]
+        if alone and isinstance(substance, Tree) and substance.data == "known":
+            material, _, claims = self._substance(substance)
+            if not any(line.material is material for line in self.lines):
+                self.lines.append(HeardLine(material, claims=claims))
+
+    def _ingredient(self, tree: Tree[Token]) -> None:
+        where = next(i for i, child in enumerate(tree.children) if isinstance(child, Tree))
+        substance = tree.children[where]
+        assert isinstance(substance, Tree)
+        material, strength, claims = self._substance(substance)
+        amount: Quantity | None = None
+        wording = ""
+        before: list[Token] = []
+        after: list[Token] = []
+        for i, token in enumerate(tree.children):
+            if not isinstance(token, Token):
+                continue
+            if token.type == "AMOUNT" and amount is not None:
+                amount, wording = together(amount, amount_of(token, self.whose)[0]), ""
+            elif token.type == "AMOUNT" and not wording:
+                amount, wording = amount_of(token, self.whose)
+            elif token.type == "SHARE_OF":
+                amount, wording, share, size = share_of(token, self.whose)
+                self.sizes += [size] if size else []
+                claims = replace(claims, share_pct=share)
+            elif token.type == "COUNT":
+                if substance.data == "unknown" and NUMBER.fullmatch(token):
+                    raise CannotReckon("A bare number of something unknown says nothing.")
+                wording = wording or str(token)
+            elif token.type == "STRENGTH":
+                (before if i < where else after).append(token)
+        if claims.words == "soap" and (amount is None or amount.kind == "mass"):
+            material = find("bar-soap")
+        line = HeardLine(material, amount, strength, claims, wording)
+        self._with_percents(line, before, after)
+
+    def _with_percents(self, line: HeardLine, before: Sequence[Token], after: Sequence[Token]) -> None:
+        """Give the per cents of a line their meaning, as far as the line alone decides it."""
+        tokens = [*before, *after]
+        if not tokens:
+            self.lines.append(line)
+            return
+        if line.amount is None and not line.wording and len(tokens) > 1:
+            share, stated = (tokens[0], tokens[1]) if before else (tokens[1], tokens[0])
+            pct = strength_of(share, line.material)
+            line = replace(line, amount=Quantity(pct.value, "%"))
+            self.lines.append(self._strong(line, stated))
+        elif line.amount is None and not line.wording:
+            self.percents[len(self.lines)] = strength_of(tokens[0], line.material)
+            self.lines.append(self._strong(line, tokens[0]))
+        elif _has_strength(line.material) or strength_of(tokens[0], line.material).value > _PURE_PCT:
+            line = self._strong(line, tokens[0])
+            if len(tokens) > 1:
+                line = replace(line, claims=replace(line.claims, share_pct=strength_of(tokens[1], line.material).value))
+            self.lines.append(line)
+        else:
+            share_pct = strength_of(tokens[0], line.material).value
+            self.lines.append(replace(line, claims=replace(line.claims, share_pct=share_pct)))
+
+    def _strong(self, line: HeardLine, token: Token) -> HeardLine:
+        """The line with its strength; more than 100 %, or a spirit above 50 %, can only be proof."""
+        limit = 50.0 if line.claims.words in _heard("spirits") else 100.0
+        figure = NUMBER.match(token)
+        if figure and "%" in token and line.material.alcohol and limit < read_number(figure.group()) <= 200.0:
+            pct = read_number(figure.group())
+            claims = replace(line.claims, misread_pct=pct)
+            return replace(line, strength=Strength.of(pct / 2.0, "v/v"), claims=claims)
+        return replace(line, strength=strength_of(token, line.material))
+
+    def _substance(self, tree: Tree[Token]) -> tuple[Material, Strength | None, LineClaims]:
+        """The material a name stands for, the strength its name implies, and the name where that matters."""
+        names = [str(token) for token in tree.children]
+        if tree.data == "unknown":
+            return find(names[0], self.own), None, LineClaims(words=names[0][:80])
+        said = names[0].replace("-", " ") if " " not in names[0] else names[0]
+        if said == "soap":
+            return find("castile-soap"), None, LineClaims(words=said)
+        if said in _heard("spirits"):
+            return (
+                find("ethanol"),
+                Strength.of(datafiles.toml("heard.toml")["spirit_pct"], "v/v"),
+                LineClaims(words=said),
+            )
+        if said in _heard("unnamed"):
+            return find("isopropanol"), None, LineClaims(words=said)
+        return find(names[0], self.own), None, LineClaims(words=said)
+
+    def _named(self, tree: Tree[Token]) -> HeardLine:
+        """A substance with its strength, as the line it will be."""
+        substance = next(child for child in tree.children if isinstance(child, Tree))
+        material, strength, claims = self._substance(substance)
+        line = HeardLine(material, strength=strength, claims=claims)
+        stated = next((child for child in tree.children if isinstance(child, Token)), None)
+        return self._strong(line, stated) if stated is not None else line
+
+    def _ratio(self, tree: Tree[Token]) -> None:
+        lines = [self._named(child) for child in tree.children if isinstance(child, Tree)]
+        sign = next((c for c in tree.children if isinstance(c, Token) and c.type.startswith("RATIO")), None)
+        parts = [read_number(part) for part in re.split(r" ?: ?| to |-to-", sign)] if sign else [1.0] * len(lines)
+        if len(parts) != len(lines) or not all(parts):
+            raise CannotReckon("A ratio needs one number for each thing in it.")
+        self.lines += [replace(line, amount=Quantity(part, "part")) for line, part in zip(lines, parts, strict=True)]
+
+    def _top_up(self, tree: Tree[Token]) -> None:
+        for token in _tokens(tree):
+            if token.type != "AMOUNT":
+                continue
+            size, _ = amount_of(token, self.whose)
+            if size is not None:
+                self.made_up_to.append(size)
+        named = next((child for child in tree.children if isinstance(child, Tree) and child.data == "named"), None)
+        if named is None:
+            self.bare_top_up = True
+            return
+        line = replace(self._named(named), amount=Quantity(0.0, QS))
+        waiting = next(
+            (i for i, old in enumerate(self.lines) if old.material is line.material and not old.amount), None
+        )
+        if waiting is None:
+            self.lines.append(line)
+        else:
+            self.lines[waiting] = replace(self.lines[waiting], amount=line.amount)
+
+    def _makes(self, tree: Tree[Token]) -> None:
+        material = None
+        for token in tree.children:
+            if not isinstance(token, Token):
+                continue
+            if token.type == "MATERIAL":
+                material, _, _ = self._substance(Tree("known", [token]))
+        for token in tree.children:
+            if not isinstance(token, Token):
+                continue
+            if token.type == "AMOUNT":
+                size, _ = amount_of(token, self.whose)
+                if size is not None and size.kind in ("volume", "mass"):
+                    self.sizes.append(size)
+            elif token.type == "STRENGTH":
+                self.said_strengths.append((str(token), material))
+            elif token.type == "LOADS":
+                self.claims = replace(self.claims, loads=middle(token))
+
+    def _vessel(self, tree: Tree[Token]) -> None:
+        """One vessel is what the batch must fit in; several are bottles to fill."""
+        several = any(token.type == "VESSEL" and token.endswith("s") for token in _tokens(tree))
+        amount = next((token for token in _tokens(tree) if token.type == "AMOUNT"), None)
+        if amount is not None and not several:
+            self.claims = replace(self.claims, vessel=amount_of(amount, self.whose)[0])
+
+    def _dose(self, tree: Tree[Token]) -> None:
+        amount = next(token for token in _tokens(tree) if token.type == "AMOUNT")
+        loads = next((token for token in _tokens(tree) if token.type == "LOADS"), None)
+        if loads is not None:
+            self.claims = replace(self.claims, loads=middle(loads))
+        self.claims = replace(self.claims, dose=amount_of(amount, self.whose)[0])
+
+    def _cost(self, tree: Tree[Token]) -> None:
+        tokens = list(_tokens(tree))
+        money = next(token for token in tokens if token.type == "MONEY")
+        value = middle(money) / (100.0 if re.search(r"cent|pence|¢", money) else 1.0)
+        loads = next((token for token in tokens if token.type == "LOADS"), None)
+        if loads is not None:
+            self.claims = replace(self.claims, loads=middle(loads))
+        if any(token.type == "PER_LOAD" for token in tokens):
+            self.claims = replace(self.claims, cost_per_load=value)
+        else:
+            self.claims = replace(self.claims, cost=value)
+
+    def _on_hand(self, tree: Tree[Token]) -> None:
+        self.on_hand.append(read_strength(next(token for token in _tokens(tree) if token.type == "STRENGTH")))
+
+    def _instead(self, tree: Tree[Token]) -> None:
+        tokens = list(_tokens(tree))
+        first, second = (read_strength(token) for token in tokens if token.type == "STRENGTH")
+        leading = next(token for token in tokens if token.type in ("INSTEAD", "STRENGTH")).type == "INSTEAD"
+        self.on_hand.append(second if leading else first)
+        self.called_for.append(first if leading else second)
+
+    def _kills(self, tree: Tree[Token]) -> None:
+        said = next(child for child in tree.children if isinstance(child, Tree))
+        if said.data == "ingredient":
+            self._ingredient(said)
+            material = self.lines[-1].material
+        else:
+            material = self._named(said).material
+        self.claims = replace(self.claims, kills=material.id)
+
+    # what only the whole decides
+
+    def _top_up_with_water(self) -> None:
+        """ "Make up to 1 L" that names nothing is done with the water that has no amount, or plain water."""
+        if not self.bare_top_up or any(line.amount and line.amount.unit == QS for line in self.lines):
+            return
+        waiting = next(
+            (i for i, line in enumerate(self.lines) if "water" in line.material.roles and not line.amount), None
+        )
+        if waiting is None:
+            self.lines.append(HeardLine(find("water"), Quantity(0.0, QS), claims=LineClaims(words="water, not named")))
+        else:
+            self.lines[waiting] = replace(self.lines[waiting], amount=Quantity(0.0, QS))
+
+    def _decide_percents(self) -> None:
+        """A per cent with no other figure is an amount, unless it can only be how strong a stock is."""
+        listed = sum(strength.value for strength in self.percents.values())
+        shares = {i for i in self.percents if not self.lines[i].material.alcohol}
+        a_list = (bool(shares) and 80.0 <= listed <= 120.0) or len(shares) >= 2
+        for i, strength in self.percents.items():
+            line = self.lines[i]
+            if i in shares or (a_list and line.claims.misread_pct is None):
+                self.lines[i] = replace(line, amount=Quantity(strength.value, "%"), strength=None)
+        whole = self.made_up_to or self.sizes
+        for i, line in enumerate(self.lines):
+            if whole and line.strength and line.amount and not line.material.alcohol and _is_share(line, whole[0]):
+                share = replace(line.claims, share_pct=line.strength.value)
+                self.lines[i] = replace(line, strength=None, claims=share)
+
+    def _put_on_hand(self) -> None:
+        alcohols = [i for i, line in enumerate(self.lines) if line.material.alcohol]
+        for stated in self.called_for:
+            for i in alcohols:
+                if self.lines[i].strength is None:
+                    self.lines[i] = replace(self.lines[i], strength=stated)
+        if self.on_hand and alcohols:
+            i = alcohols[0]
+            line = self.lines[i]
+            if line.strength is None:
+                self.lines[i] = replace(line, strength=self.on_hand[-1])
+            elif line.strength.value != self.on_hand[-1].value:
+                self.lines[i] = replace(line, claims=replace(line.claims, on_hand=self.on_hand[-1]))
+
+    def _make(self) -> tuple[Quantity | None, Quantity | None]:
+        """The size to make, where the amounts leave it open; and the size that is only claimed."""
+        said = self.made_up_to[0] if self.made_up_to else self.sizes[0] if self.sizes else None
+        kinds = {line.amount.kind for line in self.lines if line.amount}
+        if kinds and kinds <= {"volume", "mass"}:
+            return None, said
+        return said, self.sizes[0] if self.made_up_to and self.sizes else None
+
+    def _claim(self) -> Claim | None:
+        if not self.said_strengths:
+            return None
+        text, named = self.said_strengths[0]
+        alcohols = [line.material for line in self.lines if line.material.alcohol]
+        actives = [line.material for line in self.lines if line.material.reports == "active"]
+        material = next(iter(alcohols or actives), named)
+        if material is None:
+            return None
+        try:
+            return Claim(material.id, material.read_strength(text))
+        except CannotReckon:
+            self.unread.append(text)
+            return None
+
+
+def _heard(kind: str) -> tuple[str, ...]:
+    names: list[str] = datafiles.toml("heard.toml")[kind]
+    return tuple(names)
+
+
+def _has_strength(material: Material) -> bool:
+    return material.strength is not None or material.alcohol is not None
+
+
+def _is_share(line: HeardLine, whole: Quantity) -> bool:
+    """True when an amount is about its per cent of the whole: "SLES 12 %, 600 g" of 5 kg."""
+    amount, strength = line.amount, line.strength
+    if amount is None or strength is None or amount.kind != whole.kind or amount.kind not in ("volume", "mass"):
+        return False
+    is_part = amount.mL / whole.mL if amount.kind == "volume" else amount.g / whole.g
+    return abs(is_part / strength.fraction - 1.0) <= _SHARE_SLACK
+
+
+def _tokens(tree: Tree[Token]) -> Iterator[Token]:
+    return tree.scan_values(lambda value: isinstance(value, Token))
+
+
+def _text(tree: Tree[Token]) -> str:
+    return " ".join(_tokens(tree))
