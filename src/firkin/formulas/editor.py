@@ -136,8 +136,8 @@ class Editor:
     """The editor's rows as forms, after an act on them, and the formula they make."""
 
     def __init__(self, data: QueryDict, own: tuple[Material, ...], shelf: Shelf) -> None:
-        lines = _rows(data, LINE_FIELDS, "")
-        steps = _rows(data, STEP_FIELDS, "step_")
+        lines = rows_from(data, LINE_FIELDS, "")
+        steps = rows_from(data, STEP_FIELDS, "step_")
         act = _ACT.fullmatch(data.get("act", ""))
         if act is not None:
             order = _moved(len(lines if act[2] == "line" else steps), act[1], int(act[3] or 0))
@@ -192,7 +192,7 @@ class Editor:
                 self.trouble = str(error)
 
 
-def _rows(data: QueryDict, fields: tuple[str, ...], prefix: str) -> list[dict[str, str]]:
+def rows_from(data: QueryDict, fields: tuple[str, ...], prefix: str) -> list[dict[str, str]]:
     """The rows of parallel lists; a row that is empty in every field is left out."""
     columns = [data.getlist(prefix + field) for field in fields]
     count = min(max(map(len, columns)), MOST_ROWS)

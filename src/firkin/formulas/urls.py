@@ -8,6 +8,7 @@ app_name = "formulas"
 urlpatterns = [
     path("", views.book, name="book"),
     path("keep/", views.keep, name="keep"),
+    path("check/", views.check, name="check"),
     path("new/", views.edit, name="new"),
     path("<int:pk>/edit/", views.edit, name="edit"),
     path("<int:pk>/compare/", views.compare, name="compare"),

@@ -6,6 +6,7 @@ from functools import cached_property
 from typing import Any
 
 from django.contrib import messages
+from django.core import signing
 from django.http import Http404, HttpResponse, QueryDict
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
@@ -16,13 +17,16 @@ from firkin.core.audit import audit
 from firkin.core.errors import CannotReckon
 from firkin.core.families import families
 from firkin.core.formula import Formula as CoreFormula
+from firkin.core.formula_format import formula_to_dict
 from firkin.core.house import house_formulas
 from firkin.core.kitchen import in_kitchen, kitchens
 from firkin.core.method import cautions_for, steps_of
+from firkin.core.recipe_figures import measures
 from firkin.core.reckoning import Reckoning, reckon
 from firkin.core.scaling import scale
 from firkin.core.working import work_reckoning
 from firkin.drawings.sheet import rail_of, strip_of, vessel_of
+from firkin.formulas.checking import EXAMPLE, Check
 from firkin.formulas.editor import Editor, differences, rows_of
 from firkin.formulas.forms import KeepForm, ScaleForm, StripForm
 from firkin.formulas.models import Formula
@@ -225,6 +229,25 @@ def edit(request: MakerRequest, pk: int | None = None) -> HttpResponse:
             "rail": rail_of(editor.result),
         }
     template = "formulas/edit_form.html" if request.htmx else "formulas/edit.html"  # type: ignore[attr-defined]
+    return render(request, template, context)
+
+
+def check(request: MakerRequest) -> HttpResponse:
+    """Check a recipe: paste it, see what was read as chips, what is wrong with it, and put it right."""
+    own, shelf = own_materials(request.workshop), Shelf.of(request.workshop)
+    checked = Check(request.POST if request.method == "POST" else QueryDict(), own, shelf)
+    context: dict[str, object] = {"check": checked, "materials": material_choices(), "shelf": shelf}
+    context |= {"whose": measures(), "example": EXAMPLE, "findings": checked.findings}
+    context["act_template"] = "formulas/check_act.html"
+    if checked.result is not None:
+        context |= {
+            "result": checked.result,
+            "rail": rail_of(checked.result),
+            "working": work_reckoning(checked.result),
+            "cautions": cautions_for(checked.result.formula),
+            "signed": signing.dumps({**formula_to_dict(checked.result.formula), "name": "Unnamed"}, salt="keep"),
+        }
+    template = "formulas/check_body.html" if request.htmx else "formulas/check.html"  # type: ignore[attr-defined]
     return render(request, template, context)
 
 

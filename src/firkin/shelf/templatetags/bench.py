@@ -1,5 +1,6 @@
 """Template tags every page uses: icons, numbers with units, strengths."""
 
+from collections.abc import Sequence
 from functools import cache
 
 from django import template
@@ -7,6 +8,7 @@ from django.contrib.staticfiles import finders
 from django.utils.safestring import SafeString, mark_safe
 
 from firkin.core import catalogue
+from firkin.core.findings import Finding
 from firkin.core.numerals import figures as core_figures
 from firkin.core.rules import rule_lines
 from firkin.core.strengths import Strength
@@ -93,6 +95,16 @@ def rule_source(key: str) -> str:
 def hours(value: float) -> str:
     """A wait in words."""
     return hours_words(value)
+
+
+@register.inclusion_tag("bench/line_marks.html")
+def line_marks(findings: Sequence[Finding], line: int) -> dict[str, list[tuple[str, int, int]]]:
+    """What the findings say of one line: each severity, how often, and the place of the first."""
+    places: dict[str, list[int]] = {}
+    for place, finding in enumerate(findings):
+        if line in finding.lines:
+            places.setdefault(finding.severity, []).append(place)
+    return {"marks": [(severity, len(found), found[0]) for severity, found in places.items()]}
 
 
 @register.inclusion_tag("bench/verdict.html")
