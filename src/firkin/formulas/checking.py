@@ -1,0 +1,264 @@
+"""Checking a recipe: what was read of a text as chips the maker corrects, and the formula they make.
+
+Chips travel as parallel lists of fields, like the editor's rows; the fix of a finding is a press that writes the
+fixed formula back into them.
+"""
+
+import re
+from dataclasses import replace
+from typing import Any
+
+from django import forms
+from django.http import QueryDict
+
+from firkin.core.audit import audit
+from firkin.core.catalogue import Material, find, materials
+from firkin.core.claims import Claims, LineClaims
+from firkin.core.errors import CannotReckon
+from firkin.core.families import families
+from firkin.core.findings import Finding
+from firkin.core.formula import Claim, Formula, Line
+from firkin.core.numerals import figures, read_number
+from firkin.core.recipe import Recipe
+from firkin.core.recipe_figures import measures
+from firkin.core.recipe_reader import read_recipe
+from firkin.core.reckoning import Reckoning, reckon
+from firkin.core.rules import rule_lines
+from firkin.core.strengths import read_strength
+from firkin.formulas.editor import MOST_ROWS, rows_from
+from firkin.shelf.at_hand import Shelf
+from firkin.shelf.forms import MakeField, ReadField, VolumeField, text_widget
+from firkin.shelf.lines import LineForm
+
+EXAMPLE = (
+    "Three parts 70% rubbing alcohol to one part aloe vera gel, 10 drops of lavender oil, makes 70% hand sanitizer."
+)
+CHIPS = ("material", "strength", "amount", "share", "on_hand", "heard", "misread")
+_FIX = re.compile(r"fix-(\d{1,3})", re.ASCII)
+_ROW = re.compile(r"(add|drop)-chip(?:-(\d{1,3}))?", re.ASCII)
+
+
+class ShareField(ReadField):
+    """A share of the batch: a number of per cent."""
+
+    reader = staticmethod(lambda written: read_number(written.replace("%", "")))
+
+
+class NumberField(ReadField):
+    """A plain number, as people write it."""
+
+    reader = staticmethod(lambda written: read_number(re.sub(r"^[$£€]\s*", "", written.strip())))
+
+
+class ChipForm(LineForm):
+    """One line as read, with what the recipe says of it."""
+
+    error = None  # type: ignore[assignment]
+    share = ShareField(required=False, label="Said to be, of the batch", widget=text_widget("1 %"))
+    on_hand = ReadField(required=False, label="The bottle here says", widget=text_widget("70 %"))
+    heard = forms.CharField(max_length=80, required=False, widget=forms.HiddenInput)
+    misread = forms.CharField(max_length=20, required=False, widget=forms.HiddenInput)
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        bottle = self.fields["on_hand"]
+        assert isinstance(bottle, ReadField)
+        bottle.reader = read_strength
+
+    def clean(self) -> dict[str, Any]:
+        """The line with its claims; words heard count only while they still name the material."""
+        data = super().clean()
+        if self.line is not None:
+            misread = data.get("misread", "")
+            claims = LineClaims(
+                data.get("heard", ""),
+                data.get("share"),
+                data.get("on_hand"),
+                float(misread) if re.fullmatch(r"\d{1,3}(?:\.\d+)?", misread, re.ASCII) else None,
+            )
+            self.line = replace(self.line, claims=claims)
+        return data
+
+
+class RecipeForm(forms.Form):
+    """What a recipe says of the whole, and what it is to be judged by."""
+
+    family = forms.ChoiceField(
+        label="Family",
+        choices=lambda: [(family.id, family.name) for family in families().values()],
+        widget=forms.Select(attrs={"class": "form-select"}),
+    )
+    rule = forms.ChoiceField(
+        required=False,
+        label="Judge it against",
+        choices=lambda: [("", "no rule line"), *((rule.id, rule.name) for rule in rule_lines().values())],
+        widget=forms.Select(attrs={"class": "form-select"}),
+    )
+    basis = forms.ChoiceField(
+        label="Parts and % are",
+        choices=[("volume", "by volume"), ("weight", "by weight")],
+        widget=forms.Select(attrs={"class": "form-select"}),
+    )
+    make = MakeField(required=False, label="Made up to", widget=text_widget("1 L"))
+    size = MakeField(required=False, label="Said to make", widget=text_widget("1 L"))
+    claim = forms.CharField(max_length=60, required=False, label="Said to be", widget=text_widget("70 %"))
+    vessel = VolumeField(required=False, label="Goes in", widget=text_widget("1 L"))
+    loads = NumberField(required=False, label="Loads", widget=text_widget("60"))
+    dose = MakeField(required=False, label="A load takes", widget=text_widget("120 mL"))
+    cost = NumberField(required=False, label="Cost", widget=text_widget("3.50"))
+    cost_per_load = NumberField(required=False, label="Cost of a load", widget=text_widget("0.05"))
+    kills = forms.ChoiceField(
+        required=False, choices=lambda: [("", ""), *((key, key) for key in materials())], widget=forms.HiddenInput
+    )
+
+    use_required_attribute = False
+    CLAIMED = ("claim", "size", "vessel", "loads", "dose", "cost", "cost_per_load")
+
+    def claimed(self) -> list[forms.BoundField]:
+        """The fields of claims that say something."""
+        return [self[name] for name in self.CLAIMED if self[name].value()]
+
+    def unclaimed(self) -> list[forms.BoundField]:
+        """The fields of claims that are empty."""
+        return [self[name] for name in self.CLAIMED if not self[name].value()]
+
+
+class Check:
+    """A recipe being checked: its chips, the formula they make, and the findings."""
+
+    def __init__(self, data: QueryDict, own: tuple[Material, ...], shelf: Shelf) -> None:
+        self.own, self.shelf = own, shelf
+        self.text = data.get("text", "")[:100_000]
+        self.whose = data.get("whose", "us") if data.get("whose") in measures() else "us"
+        self.recipe: Recipe | None = None
+        if data.get("act") == "example":
+            self.text = EXAMPLE
+        if data.get("act") in ("read", "example"):
+            self.recipe = read_recipe(self.text, self.whose, own)
+            data = chips_of(self.recipe)
+        self._fill(data)
+        fix = _FIX.fullmatch(data.get("act", ""))
+        if fix is not None and int(fix[1]) < len(self.findings):
+            fixed = self.findings[int(fix[1])].fixed
+            if fixed is not None:
+                self._fill(chips_of_formula(fixed))
+
+    def _fill(self, data: QueryDict) -> None:
+        rows = rows_from(data, CHIPS, "")
+        act = _ROW.fullmatch(data.get("act", ""))
+        if act is not None and act[1] == "drop" and act[2] is not None:
+            rows = rows[: int(act[2])] + rows[int(act[2]) + 1 :]
+        elif act is not None and act[1] == "add" and len(rows) < MOST_ROWS:
+            rows.append(dict.fromkeys(CHIPS, ""))
+        self.head = RecipeForm(data, label_suffix="")
+        self.chips = [ChipForm(row, i, self.own, self.shelf) for i, row in enumerate(rows)]
+        self.trouble = ""
+        self.result: Reckoning | None = None
+        self.findings: tuple[Finding, ...] = ()
+        formula = self._formula()
+        if formula is None:
+            return
+        try:
+            self.result = reckon(formula)
+            self.findings = audit(self.result)
+        except CannotReckon as error:
+            self._place(error)
+
+    @property
+    def settings(self) -> list[forms.BoundField]:
+        """How it is counted and judged."""
+        return [self.head[name] for name in ("make", "rule", "family", "basis")]
+
+    @property
+    def read(self) -> bool:
+        """True once there is something to show of the recipe."""
+        return bool(self.chips) or self.recipe is not None
+
+    def _formula(self) -> Formula | None:
+        checked = [self.head.is_valid(), *(form.is_valid() for form in self.chips)]
+        lines: list[Line] = [form.line for form in self.chips if form.line is not None]
+        if not all(checked) or not lines or len(lines) < len(self.chips):
+            return None
+        data = self.head.cleaned_data
+        claims = Claims(
+            data["size"],
+            data["vessel"],
+            data["loads"],
+            data["dose"],
+            data["cost"],
+            data["cost_per_load"],
+            data["kills"],
+        )
+        formula = Formula(
+            "A recipe heard",
+            tuple(lines),
+            data["family"],
+            data["basis"],
+            data["make"],
+            guidelines=(data["rule"],) if data["rule"] else (),
+            claims=claims,
+        )
+        return replace(formula, claim=self._claim(lines, data["claim"])) if data["claim"] else formula
+
+    def _claim(self, lines: list[Line], written: str) -> Claim | None:
+        """The strength it is said to have: of its alcohol, or else of its first active."""
+        there = [line.material for line in lines if line.material.reports == "active"]
+        alcohols = [material for material in there if material.alcohol]
+        active = next(iter(alcohols or there), None)
+        if active is None:
+            return None
+        try:
+            return Claim(active.id, active.read_strength(written))
+        except CannotReckon as error:
+            self.head.add_error("claim", str(error))
+            return None
+
+    def _place(self, error: CannotReckon) -> None:
+        """Show what core says at the field it is about."""
+        match error.path:
+            case ("lines", int(index), str(name)):
+                self.chips[index].add_error(name, str(error))
+            case ("make",):
+                self.head.add_error("make", str(error))
+            case _:
+                self.trouble = str(error)
+
+
+def chips_of(recipe: Recipe) -> QueryDict:
+    """What was read, as the fields of the chips."""
+    data = _head(recipe.family, recipe.basis, recipe.make, recipe.claim, recipe.claims)
+    data["rule"] = "cdc-alcohol-60" if families()[recipe.family].rub else ""
+    for line in recipe.lines:
+        name, strength, amount = line.words()
+        _chip(data, find(name).name if line.material.known else name, strength, amount, line.claims)
+    return data
+
+
+def chips_of_formula(formula: Formula) -> QueryDict:
+    """A formula with its claims, as the fields of the chips."""
+    data = _head(formula.family, formula.basis, formula.make, formula.claim, formula.claims)
+    data["rule"] = next(iter(formula.guidelines), "")
+    for line in formula.lines:
+        _chip(data, line.material.name, str(line.strength or ""), str(line.amount), line.claims)
+    return data
+
+
+def _head(family: str, basis: str, make: object, claim: Claim | None, claims: Claims) -> QueryDict:
+    data = QueryDict(mutable=True)
+    data.update({"family": family, "basis": basis, "kills": claims.kills})
+    data["make"] = str(make or "")
+    data["claim"] = str(claim.strength) if claim else ""
+    for name in ("size", "vessel", "dose"):
+        data[name] = str(getattr(claims, name) or "")
+    for name in ("loads", "cost", "cost_per_load"):
+        value = getattr(claims, name)
+        data[name] = "" if value is None else figures(value)
+    return data
+
+
+def _chip(data: QueryDict, name: str, strength: str, amount: str, claims: LineClaims) -> None:
+    share = "" if claims.share_pct is None else f"{figures(claims.share_pct)} %"
+    misread = "" if claims.misread_pct is None else f"{claims.misread_pct:g}"
+    values = (name, strength, amount, share, str(claims.on_hand or ""), claims.words, misread)
+    for field, value in zip(CHIPS, values, strict=True):
+        data.appendlist(field, value)
