@@ -48,13 +48,20 @@ class Line:
 
 @dataclass(frozen=True, slots=True)
 class Step:
-    """One thing to do. ``lines`` are positions in the formula; ``wait_h`` in hours."""
+    """One thing to do. ``lines`` are positions in the formula, ``wait_h`` and ``timer_h`` in hours.
+
+    A wait lets the batch rest; a timer runs while the maker stays with it. ``temperature`` in degC is that of
+    what is mixed; ``caution`` is said at this step.
+    """
 
     do: str
     text: str
     lines: tuple[int, ...] = ()
     wait_h: float | None = None
     portions: int = 1
+    timer_h: float | None = None
+    temperature: float | None = None
+    caution: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +74,11 @@ class Claim:
 
 @dataclass(frozen=True, slots=True)
 class Formula:
-    """A recipe. ``make`` is the finished quantity, ``temperature`` of the bench in degC."""
+    """A recipe. ``make`` is the finished quantity, ``temperature`` of the bench in degC.
+
+    ``keep_days`` is how long a batch keeps, where it differs from the family's; ``cut`` the parts of water to one
+    of the batch while bottling.
+    """
 
     name: str
     lines: tuple[Line, ...]
@@ -78,6 +89,8 @@ class Formula:
     guidelines: tuple[str, ...] = ()
     claim: Claim | None = None
     steps: tuple[Step, ...] = ()
+    keep_days: float | None = None
+    cut: float = 0.0
     claims: Claims = UNCLAIMED
 
     @property
@@ -112,6 +125,21 @@ class Formula:
         factor = (make.mL if make.kind == "volume" else make.g) / now
         lines = tuple(replace(line, amount=line.amount.times(factor)) for line in self.lines)
         return replace(self, lines=lines, make=make)
+
+
+def claim_for(lines: Sequence[Line], written: str) -> Claim | None:
+    """A strength somebody says a mix has, as a claim about its alcohol or else its first active.
+
+    None without an active. Raises CannotRead when the text is no strength.
+
+    >>> from firkin.core.catalogue import find
+    >>> from firkin.core.quantities import read_quantity
+    >>> str(claim_for([Line(find("ethanol"), read_quantity("1 L"))], "70 %").strength)
+    '70 % v/v'
+    """
+    there = [line.material for line in lines if line.material.reports == "active"]
+    active = next(iter([material for material in there if material.alcohol] or there), None)
+    return None if active is None else Claim(active.id, active.read_strength(written))
 
 
 def work_out(formula: Formula) -> tuple[Pot, list[float]]:

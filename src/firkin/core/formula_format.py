@@ -10,7 +10,7 @@ from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
 from firkin.core.families import families
 from firkin.core.formula import Claim, Formula, Line, Step
-from firkin.core.quantities import read_quantity, read_temperature, read_volume_or_mass
+from firkin.core.quantities import read_heat, read_quantity, read_temperature, read_volume_or_mass
 from firkin.core.rules import rule_line
 from firkin.core.waits import hours_words, read_hours
 
@@ -53,6 +53,8 @@ def formula_from_dict(data: dict[str, Any], own: Iterable[Material] = ()) -> For
     with _At("guideline"):
         for key in guidelines:
             rule_line(key)
+    with _At("keep"):
+        keep = read_hours(data["keep"]) / 24.0 if "keep" in data else None
     claim = None
     if "claim" in data:
         with _At("claim", "active"):
@@ -69,6 +71,8 @@ def formula_from_dict(data: dict[str, Any], own: Iterable[Material] = ()) -> For
         guidelines=guidelines,
         claim=claim,
         steps=tuple(_step(i, row, len(lines)) for i, row in enumerate(data.get("steps", []))),
+        keep_days=keep,
+        cut=float(data.get("cut_parts_water", 0.0)),
     )
 
 
@@ -90,7 +94,13 @@ def _step(index: int, row: dict[str, Any], lines: int) -> Step:
             )
     with _At("steps", index, "wait"):
         wait = read_hours(row["wait"]) if "wait" in row else None
-    return Step(row["do"], row.get("text", ""), tuple(row.get("lines", [])), wait, row.get("portions", 1))
+    with _At("steps", index, "timer"):
+        timer = read_hours(row["timer"]) if "timer" in row else None
+    with _At("steps", index, "temperature"):
+        heat = read_heat(row["temperature"]) if "temperature" in row else None
+    lines_named = tuple(row.get("lines", []))
+    caution = row.get("caution", "")
+    return Step(row["do"], row.get("text", ""), lines_named, wait, row.get("portions", 1), timer, heat, caution)
 
 
 def formula_to_dict(formula: Formula) -> dict[str, Any]:
@@ -110,6 +120,10 @@ def formula_to_dict(formula: Formula) -> dict[str, Any]:
     if formula.claim is not None:
         data["claim"] = {"active": formula.claim.active, "strength": str(formula.claim.strength)}
     data["lines"] = [_line_to_dict(line) for line in formula.lines]
+    if formula.keep_days is not None:
+        data["keep"] = f"{formula.keep_days:g} days"
+    if formula.cut:
+        data["cut_parts_water"] = formula.cut
     if formula.steps:
         data["steps"] = [_step_to_dict(step) for step in formula.steps]
     return data
@@ -132,4 +146,10 @@ def _step_to_dict(step: Step) -> dict[str, Any]:
         row["wait"] = hours_words(step.wait_h)
     if step.portions != 1:
         row["portions"] = step.portions
+    if step.timer_h is not None:
+        row["timer"] = hours_words(step.timer_h)
+    if step.temperature is not None:
+        row["temperature"] = f"{step.temperature:g} degC"
+    if step.caution:
+        row["caution"] = step.caution
     return row

@@ -155,20 +155,39 @@ def read_volume(text: str, example: str = "1 L") -> Quantity:
     return quantity
 
 
+def read_heat(text: str) -> float:
+    """Read the temperature of something on the stove or in the jug: "70 °C", "158 F".
+
+    Raises CannotRead outside -20 to 120 degC.
+
+    >>> read_heat("70 °C"), read_heat("158 F")
+    (70.0, 70.0)
+    """
+    value = _degrees(text)
+    if not -20.0 <= value <= 120.0:
+        raise CannotRead(f"{figures(value)} °C is outside -20 to 120 °C, what a bench has to do with.")
+    return value
+
+
 def read_temperature(text: str) -> float:
-    """Read a temperature in degrees Celsius: "20 degC", "27 °C", "68 F".
+    """Read a bench temperature in degrees Celsius: "20 degC", "27 °C", "68 F".
 
     Raises CannotRead outside -20 to 40 degC, the range of OIML R 22.
 
     >>> read_temperature("27 °C"), read_temperature("68 degF")
     (27.0, 20.0)
     """
+    value = _degrees(text)
+    if not -20.0 <= value <= 40.0:
+        raise CannotRead(f"{figures(value)} °C is outside -20 to 40 °C, the range of the density tables.")
+    return value
+
+
+def _degrees(text: str) -> float:
     match = re.fullmatch(r"\s*(-?[\d.,]+)\s*(?:deg|degrees|°)?\s*([cf]|celsius|fahrenheit)?\s*", text, re.I)
     if match is None:
         raise CannotRead(f"“{text.strip()[:30]}” is not a temperature. Write one such as 20 degC.")
     value = read_number(match[1])
     if (match[2] or "c").lower().startswith("f"):
         value = (value - 32.0) / 1.8
-    if not -20.0 <= value <= 40.0:
-        raise CannotRead(f"{figures(value)} °C is outside -20 to 40 °C, the range of the density tables.")
     return value

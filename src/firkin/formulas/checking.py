@@ -17,7 +17,7 @@ from firkin.core.claims import Claims, LineClaims
 from firkin.core.errors import CannotReckon
 from firkin.core.families import families
 from firkin.core.findings import Finding
-from firkin.core.formula import Claim, Formula, Line
+from firkin.core.formula import Claim, Formula, Line, claim_for
 from firkin.core.numerals import figures, read_number
 from firkin.core.recipe import Recipe
 from firkin.core.recipe_figures import measures
@@ -25,7 +25,7 @@ from firkin.core.recipe_reader import read_recipe
 from firkin.core.reckoning import Reckoning, reckon
 from firkin.core.rules import rule_lines
 from firkin.core.strengths import read_strength
-from firkin.formulas.editor import MOST_ROWS, rows_from
+from firkin.formulas.editor import MOST_ROWS, fix_asked, rows_from
 from firkin.shelf.at_hand import Shelf
 from firkin.shelf.forms import MakeField, ReadField, VolumeField, text_widget
 from firkin.shelf.lines import LineForm
@@ -34,7 +34,6 @@ EXAMPLE = (
     "Three parts 70% rubbing alcohol to one part aloe vera gel, 10 drops of lavender oil, makes 70% hand sanitizer."
 )
 CHIPS = ("material", "strength", "amount", "share", "on_hand", "heard", "misread")
-_FIX = re.compile(r"fix-(\d{1,3})", re.ASCII)
 _ROW = re.compile(r"(add|drop)-chip(?:-(\d{1,3}))?", re.ASCII)
 
 
@@ -137,11 +136,9 @@ class Check:
             self.recipe = read_recipe(self.text, self.whose, own)
             data = chips_of(self.recipe)
         self._fill(data)
-        fix = _FIX.fullmatch(data.get("act", ""))
-        if fix is not None and int(fix[1]) < len(self.findings):
-            fixed = self.findings[int(fix[1])].fixed
-            if fixed is not None:
-                self._fill(chips_of_formula(fixed))
+        fixed = fix_asked(data, self.findings)
+        if fixed is not None:
+            self._fill(chips_of_formula(fixed))
 
     def _fill(self, data: QueryDict) -> None:
         rows = rows_from(data, CHIPS, "")
@@ -201,14 +198,8 @@ class Check:
         return replace(formula, claim=self._claim(lines, data["claim"])) if data["claim"] else formula
 
     def _claim(self, lines: list[Line], written: str) -> Claim | None:
-        """The strength it is said to have: of its alcohol, or else of its first active."""
-        there = [line.material for line in lines if line.material.reports == "active"]
-        alcohols = [material for material in there if material.alcohol]
-        active = next(iter(alcohols or there), None)
-        if active is None:
-            return None
         try:
-            return Claim(active.id, active.read_strength(written))
+            return claim_for(lines, written)
         except CannotReckon as error:
             self.head.add_error("claim", str(error))
             return None

@@ -5,28 +5,32 @@ numbers the maker sees, so moving a line renumbers them.
 """
 
 import re
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
 from django import forms
 from django.http import QueryDict
 
+from firkin.core.audit import audit
 from firkin.core.catalogue import Material
 from firkin.core.errors import CannotReckon
 from firkin.core.families import families
-from firkin.core.formula import Formula, Line, Step
+from firkin.core.findings import Finding
+from firkin.core.formula import Formula, Line, Step, claim_for
+from firkin.core.quantities import read_heat
 from firkin.core.reckoning import Reckoning, reckon
 from firkin.core.rules import rule_lines
 from firkin.core.waits import hours_words, read_hours
-from firkin.formulas.models import Formula as Kept
 from firkin.shelf.at_hand import Shelf
 from firkin.shelf.forms import MakeField, ReadField, TemperatureField, text_widget
 from firkin.shelf.lines import LineForm
 
 LINE_FIELDS = ("material", "strength", "amount", "phase", "note")
-STEP_FIELDS = ("do", "text", "lines", "wait", "portions")
+STEP_FIELDS = ("do", "text", "lines", "wait", "portions", "timer", "temperature", "caution")
 MOST_ROWS = 80
-_ACT = re.compile(r"(add|up|down|drop)-(line|step)(?:-(\d{1,3}))?", re.ASCII)
+_ACT = re.compile(r"(add|up|down|drop|move)-(line|step)(?:-(\d{1,3}))?(?:-to-(\d{1,3}))?", re.ASCII)
+_FIX = re.compile(r"fix-(\d{1,3})", re.ASCII)
 
 
 class EditLineForm(LineForm):
@@ -50,6 +54,18 @@ class WaitField(ReadField):
     reader = staticmethod(read_hours)
 
 
+class HeatField(ReadField):
+    """The temperature of what is mixed."""
+
+    reader = staticmethod(read_heat)
+
+
+class KeepField(ReadField):
+    """How long a batch keeps, in days."""
+
+    reader = staticmethod(lambda written: read_hours(written) / 24.0)
+
+
 class StepForm(forms.Form):
     """One step: what to do, with which lines, in how many additions, and how long to wait after."""
 
@@ -60,6 +76,10 @@ class StepForm(forms.Form):
     portions = forms.IntegerField(
         required=False, min_value=1, max_value=1000, label="Additions", widget=text_widget("1", inputmode="numeric")
     )
+
+    timer = WaitField(required=False, label="Timer", widget=text_widget("10 min"))
+    temperature = HeatField(required=False, label="At", widget=text_widget("70 °C"))
+    caution = forms.CharField(max_length=300, required=False, label="Caution", widget=text_widget("caution"))
 
     use_required_attribute = False
 
@@ -98,6 +118,15 @@ class HeadForm(forms.Form):
         widget=forms.Select(attrs={"class": "form-select"}),
     )
     temperature = TemperatureField(required=False, label="Bench temperature", widget=text_widget("20 °C"))
+    claim = forms.CharField(max_length=60, required=False, label="Said to be", widget=text_widget("70 %"))
+    keep = KeepField(required=False, label="Keeps", widget=text_widget("as the family does"))
+    cut = forms.FloatField(
+        required=False,
+        min_value=0,
+        max_value=100,
+        label="Cut with water while bottling, parts",
+        widget=text_widget("0", inputmode="decimal"),
+    )
     change = forms.CharField(
         max_length=300, required=False, label="What changed", widget=text_widget("a word for the version list")
     )
@@ -111,13 +140,15 @@ class HeadForm(forms.Form):
     use_required_attribute = False
 
 
-def rows_of(kept: Kept) -> QueryDict:
-    """A formula's newest version as the editor's fields."""
-    formula = kept.current.as_core()
+def rows_of(formula: Formula, name: str, tags: str, change: str = "") -> QueryDict:
+    """A formula as the editor's fields."""
     data = QueryDict(mutable=True)
-    data.update({"name": kept.name, "tags": kept.tags, "family": kept.family, "basis": formula.basis})
+    data.update({"name": name, "tags": tags, "family": formula.family, "basis": formula.basis, "change": change})
+    data["claim"] = str(formula.claim.strength) if formula.claim else ""
     data["make"] = str(formula.make) if formula.make else ""
     data["temperature"] = "" if formula.temperature == 20.0 else f"{formula.temperature:g} degC"
+    data["keep"] = f"{formula.keep_days:g} days" if formula.keep_days is not None else ""
+    data["cut"] = f"{formula.cut:g}" if formula.cut else ""
     data.setlist("rule", list(formula.guidelines))
     for line in formula.lines:
         values = (line.material.name, str(line.strength or ""), str(line.amount), line.phase, line.note)
@@ -126,8 +157,10 @@ def rows_of(kept: Kept) -> QueryDict:
     for step in formula.steps:
         numbers = ", ".join(str(line + 1) for line in step.lines)
         wait = hours_words(step.wait_h) if step.wait_h is not None else ""
-        values = (step.do, step.text, numbers, wait, str(step.portions))
-        for field, value in zip(STEP_FIELDS, values, strict=True):
+        timer = hours_words(step.timer_h) if step.timer_h is not None else ""
+        heat = f"{step.temperature:g} °C" if step.temperature is not None else ""
+        details = (step.do, step.text, numbers, wait, str(step.portions), timer, heat, step.caution)
+        for field, value in zip(STEP_FIELDS, details, strict=True):
             data.appendlist(f"step_{field}", value)
     return data
 
@@ -136,25 +169,34 @@ class Editor:
     """The editor's rows as forms, after an act on them, and the formula they make."""
 
     def __init__(self, data: QueryDict, own: tuple[Material, ...], shelf: Shelf) -> None:
+        self.own, self.shelf = own, shelf
+        self._fill(data)
+        fixed = fix_asked(data, self.findings)
+        if fixed is not None:
+            self._fill(rows_of(fixed, data.get("name", ""), data.get("tags", ""), data.get("change", "")))
+
+    def _fill(self, data: QueryDict) -> None:
         lines = rows_from(data, LINE_FIELDS, "")
         steps = rows_from(data, STEP_FIELDS, "step_")
         act = _ACT.fullmatch(data.get("act", ""))
         if act is not None:
-            order = _moved(len(lines if act[2] == "line" else steps), act[1], int(act[3] or 0))
+            order = _moved(len(lines if act[2] == "line" else steps), act[1], int(act[3] or 0), int(act[4] or 0))
             if act[2] == "line":
                 steps = [{**row, "lines": _renumbered(row["lines"], order)} for row in steps]
                 lines = [lines[i] if i is not None else dict.fromkeys(LINE_FIELDS, "") for i in order]
             else:
                 steps = [steps[i] if i is not None else dict.fromkeys(STEP_FIELDS, "") for i in order]
         self.head = HeadForm(data, label_suffix="")
-        self.lines = [EditLineForm(row, i, own, shelf) for i, row in enumerate(lines)]
+        self.lines = [EditLineForm(row, i, self.own, self.shelf) for i, row in enumerate(lines)]
         self.steps = [StepForm(row, i, len(lines)) for i, row in enumerate(steps)]
         self.trouble = ""
         self.formula = self._formula()
         self.result: Reckoning | None = None
+        self.findings: tuple[Finding, ...] = ()
         if self.formula is not None:
             try:
                 self.result = reckon(self.formula)
+                self.findings = audit(self.result)
             except CannotReckon as error:
                 self._place(error)
 
@@ -166,8 +208,23 @@ class Editor:
                 self.trouble = "Nothing goes in yet. Add a line."
             return None
         data = self.head.cleaned_data
+        claim = None
+        try:
+            claim = claim_for(lines, data["claim"]) if data["claim"] else None
+        except CannotReckon as error:
+            self.head.add_error("claim", str(error))
+            return None
         steps = tuple(
-            Step(row["do"], row["text"], row["lines"], row["wait"], row["portions"] or 1)
+            Step(
+                row["do"],
+                row["text"],
+                row["lines"],
+                row["wait"],
+                row["portions"] or 1,
+                row["timer"],
+                row["temperature"],
+                row["caution"],
+            )
             for row in (form.cleaned_data for form in self.steps)
         )
         return Formula(
@@ -179,6 +236,9 @@ class Editor:
             temperature=20.0 if data["temperature"] is None else data["temperature"],
             guidelines=tuple(data["rule"]),
             steps=steps,
+            claim=claim,
+            keep_days=data["keep"],
+            cut=data["cut"] or 0.0,
         )
 
     def _place(self, error: CannotReckon) -> None:
@@ -192,6 +252,12 @@ class Editor:
                 self.trouble = str(error)
 
 
+def fix_asked(data: QueryDict, findings: Sequence[Finding]) -> Formula | None:
+    """The formula with the fix done whose button was pressed, if one was."""
+    act = _FIX.fullmatch(data.get("act", ""))
+    return findings[int(act[1])].fixed if act is not None and int(act[1]) < len(findings) else None
+
+
 def rows_from(data: QueryDict, fields: tuple[str, ...], prefix: str) -> list[dict[str, str]]:
     """The rows of parallel lists; a row that is empty in every field is left out."""
     columns = [data.getlist(prefix + field) for field in fields]
@@ -203,13 +269,16 @@ def rows_from(data: QueryDict, fields: tuple[str, ...], prefix: str) -> list[dic
     return [row for row in rows if any(value.strip() for value in row.values())]
 
 
-def _moved(count: int, act: str, at: int) -> list[int | None]:
+def _moved(count: int, act: str, at: int, to: int) -> list[int | None]:
     """The new order of ``count`` rows as old positions; None is a new row."""
     order: list[int | None] = list(range(count))
     if act == "add" and count < MOST_ROWS:
         return [*order, None]
     if act == "drop" and at < count:
         return order[:at] + order[at + 1 :]
+    if act == "move" and at < count:
+        order.insert(min(to, count - 1), order.pop(at))
+        return order
     other = at - 1 if act == "up" else at + 1
     if act in ("up", "down") and 0 <= other < count and at < count:
         order[at], order[other] = order[other], order[at]
@@ -238,6 +307,8 @@ def differences(one: Formula, other: Formula) -> list[tuple[str, str, str]]:
         ("Make", str(one.make or "as it stands"), str(other.make or "as it stands")),
         ("Parts and %", one.basis, other.basis),
         ("Temperature", f"{one.temperature:g} °C", f"{other.temperature:g} °C"),
+        ("Keeps", _days(one), _days(other)),
+        ("Cut with water", f"{one.cut:g} parts", f"{other.cut:g} parts"),
         ("Rule lines", ", ".join(one.guidelines) or "none", ", ".join(other.guidelines) or "none"),
     ):
         if was != now:
@@ -260,4 +331,11 @@ def _step_words(formula: Formula, at: int) -> str:
     lines = f" (lines {', '.join(str(line + 1) for line in step.lines)})" if step.lines else ""
     wait = f", {hours_words(step.wait_h)}" if step.wait_h is not None else ""
     portions = f", in {step.portions} additions" if step.portions > 1 else ""
-    return f"{step.do}: {step.text}{lines}{wait}{portions}"
+    timer = f", timer {hours_words(step.timer_h)}" if step.timer_h is not None else ""
+    heat = f", at {step.temperature:g} °C" if step.temperature is not None else ""
+    caution = f" Caution: {step.caution}" if step.caution else ""
+    return f"{step.do}: {step.text}{lines}{wait}{portions}{timer}{heat}{caution}"
+
+
+def _days(formula: Formula) -> str:
+    return "as the family does" if formula.keep_days is None else f"{formula.keep_days:g} days"

@@ -79,6 +79,8 @@ class Formula(models.Model):
                 basis=formula.basis,
                 temperature_c=formula.temperature,
                 guidelines=list(formula.guidelines),
+                keep_days=formula.keep_days,
+                cut_parts_water=formula.cut,
             )
             version.make = formula.make
             version.claim = formula.claim
@@ -103,6 +105,9 @@ class Formula(models.Model):
                     lines=list(step.lines),
                     wait_h=step.wait_h,
                     portions=step.portions,
+                    timer_h=step.timer_h,
+                    temperature_c=step.temperature,
+                    caution=step.caution,
                 )
         return version
 
@@ -121,6 +126,8 @@ class FormulaVersion(StrengthColumns):
     temperature_c = models.FloatField(default=20.0)
     guidelines: "models.JSONField[list[str], Any]" = models.JSONField(default=list, blank=True)
     claim_active = models.CharField(max_length=80, blank=True)
+    keep_days = models.FloatField(null=True, blank=True)
+    cut_parts_water = models.FloatField(default=0.0)
 
     class Meta:
         ordering = ("-number",)
@@ -163,6 +170,8 @@ class FormulaVersion(StrengthColumns):
             guidelines=tuple(self.guidelines),
             claim=self.claim,
             steps=tuple(step.as_core() for step in self.steps.all()),
+            keep_days=self.keep_days,
+            cut=self.cut_parts_water,
         )
 
 
@@ -196,6 +205,9 @@ class FormulaStep(models.Model):
     lines: "models.JSONField[list[int], Any]" = models.JSONField(default=list, blank=True)
     wait_h = models.FloatField(null=True, blank=True)
     portions = models.PositiveIntegerField(default=1)
+    timer_h = models.FloatField(null=True, blank=True)
+    temperature_c = models.FloatField(null=True, blank=True)
+    caution = models.CharField(max_length=300, blank=True)
 
     class Meta:
         ordering = ("position",)
@@ -205,4 +217,13 @@ class FormulaStep(models.Model):
 
     def as_core(self) -> core.Step:
         """The step as core knows it."""
-        return core.Step(self.do, self.text, tuple(self.lines), self.wait_h, self.portions)
+        return core.Step(
+            self.do,
+            self.text,
+            tuple(self.lines),
+            self.wait_h,
+            self.portions,
+            self.timer_h,
+            self.temperature_c,
+            self.caution,
+        )

@@ -213,7 +213,11 @@ def edit(request: MakerRequest, pk: int | None = None) -> HttpResponse:
     kept = get_object_or_404(Formula, pk=pk, workshop=request.workshop) if pk is not None else None
     own, shelf = own_materials(request.workshop), Shelf.of(request.workshop)
     empty = QueryDict("family=liquid-rub&basis=volume&rule=cdc-alcohol-60&act=add-line")
-    data = request.POST if request.method == "POST" else rows_of(kept) if kept else empty
+    data: QueryDict = empty
+    if request.method == "POST":
+        data = request.POST
+    elif kept is not None:
+        data = rows_of(kept.current.as_core(own), kept.name, kept.tags)
     editor = Editor(data, own, shelf)
     if request.POST.get("act") == "save" and editor.formula is not None and editor.result is not None:
         head = editor.head.cleaned_data
@@ -222,12 +226,9 @@ def edit(request: MakerRequest, pk: int | None = None) -> HttpResponse:
         return redirect("formulas:sheet", kept.pk)
     context: dict[str, object] = {"kept": kept, "editor": editor, "materials": material_choices(), "shelf": shelf}
     context["acts"] = (("up", "↑", "Move up"), ("down", "↓", "Move down"), ("drop", "×", "Take out"))
+    context["act_template"] = "formulas/edit_act.html"
     if editor.result is not None:
-        context |= {
-            "result": editor.result,
-            "findings": audit(editor.result),
-            "rail": rail_of(editor.result),
-        }
+        context |= {"result": editor.result, "findings": editor.findings, "rail": rail_of(editor.result)}
     template = "formulas/edit_form.html" if request.htmx else "formulas/edit.html"  # type: ignore[attr-defined]
     return render(request, template, context)
 
