@@ -16,7 +16,7 @@ def gel(workshop, maker) -> Formula:
 
 def press(client: Client, kept: Formula, act: str, **change: object):
     """Open the editor's fields, change some, press a button."""
-    data = rows_of(kept)
+    data = rows_of(kept.current.as_core(), kept.name, kept.tags)
     for name, value in change.items():
         data.setlist(name, value if isinstance(value, list) else [str(value)])
     data["act"] = act
@@ -130,3 +130,34 @@ def test_a_running_batch_keeps_its_copy_when_the_formula_is_edited(bench: Client
     batch = Batch.objects.start(gel.current, gel.current.as_core(), maker)
     press(bench, gel, "save", amount=["30 mL", "8 g", "670 mL", "q.s."])
     assert Batch.objects.get(pk=batch.pk).formula().lines[0].amount.value == 20
+
+
+def test_a_line_dragged_to_another_place_takes_the_others_along_and_renumbers_the_steps(bench: Client, gel) -> None:
+    answer = press(bench, gel, "move-line-3-to-0")
+    assert materials_of(answer) == ["Water", "Glycerol", "Xanthan gum", "Ethanol"]
+    assert answer.context["editor"].steps[0]["lines"].value() == "2, 3"
+    assert materials_of(press(bench, gel, "move-line-9-to-0"))[0] == "Glycerol"
+
+
+def test_what_a_step_needs_beside_its_words_is_kept(bench: Client, gel: Formula) -> None:
+    many = len(gel.current.as_core().steps)
+    press(
+        bench, gel, "save", claim="64 %", keep="100 days", cut="1",
+        step_timer=["10 min", *[""] * (many - 1)],
+        step_temperature=["70 °C", *[""] * (many - 1)],
+        step_caution=["Gloves.", *[""] * (many - 1)],
+    )  # fmt: skip
+    formula = Formula.objects.get().current.as_core()
+    step = formula.steps[0]
+    assert (step.timer_h, step.temperature, step.caution) == (pytest.approx(1 / 6), 70.0, "Gloves.")
+    assert (formula.keep_days, formula.cut, str(formula.claim.strength)) == (100.0, 1.0, "64 % v/v")
+    assert b"Gloves." in bench.get(reverse("formulas:sheet", args=[gel.pk])).content
+
+
+def test_a_finding_stands_beside_its_line_and_its_fix_is_applied_with_one_press(bench: Client, gel: Formula) -> None:
+    amounts = [str(line.amount) for line in gel.current.as_core().lines]
+    strong = press(bench, gel, "look", amount=[*amounts[:2], "850 mL", "q.s."])
+    assert [finding.rule for finding in strong.context["findings"]] == ["thickener-limit"]
+    fixed = press(bench, gel, "fix-0", amount=[*amounts[:2], "850 mL", "q.s."])
+    assert materials_of(fixed) == ["Glycerol", "Polyacrylate gelling agent", "Ethanol", "Water"]
+    assert Formula.objects.get().current.number == 1

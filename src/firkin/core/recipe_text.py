@@ -137,7 +137,7 @@ def _read(written: str) -> Sentence:
         return Sentence(written, whole)
     trees: list[Tree] = []  # type: ignore[type-arg]
     unread: list[str] = []
-    for piece in re.split(r"\s*[;,](?![0-9])\s*|\s+(?:and then|and|then|plus)\s+", said):
+    for piece in re.split(r"\s*[;,](?![0-9])\s*|\s*[(){}\[\]]+\s*|\s+(?:and then|and|then|plus)\s+", said):
         read = _parse(piece) if piece.strip() else ()
         if read is None:
             unread.append(piece.strip())

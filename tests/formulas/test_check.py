@@ -1,0 +1,118 @@
+"""The page Check a recipe: chips from text, claims against the reckoning, fixes, bad input."""
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+
+from firkin.formulas.checking import CHIPS, EXAMPLE
+from firkin.formulas.models import Formula
+
+PAGE = reverse("formulas:check")
+
+
+def read(client: Client, text: str, **more: str):
+    return client.post(PAGE, {"act": "read", "text": text, "whose": "us", **more})
+
+
+def chips(answer) -> list[tuple[str, str, str]]:
+    return [tuple(form[name].value() for name in CHIPS[:3]) for form in answer.context["check"].chips]
+
+
+def again(answer, act: str, **change: object) -> dict[str, object]:
+    """What the page would send back: every chip and field as it stands, and a press."""
+    check = answer.context["check"]
+    data: dict[str, object] = {name: [form[name].value() or "" for form in check.chips] for name in CHIPS}
+    data |= {field.html_name: field.value() or "" for field in check.head}
+    return {**data, "text": check.text, "act": act, **change}
+
+
+def rules(answer) -> list[str]:
+    return [finding.rule for finding in answer.context["findings"]]
+
+
+def test_text_becomes_chips_with_what_it_claims_against_what_it_makes(bench: Client) -> None:
+    """Common practice, no source: 70 x 3 / 4 is 52.5."""
+    answer = read(bench, "Three parts 70% rubbing alcohol to one part aloe vera gel, makes 70%")
+    assert chips(answer) == [("Isopropanol", "70 % v/v", "3 parts"), ("Aloe gel", "", "1 part")]
+    assert "claim-differs" in rules(answer)
+    assert b"said to be 70 % v/v" in answer.content
+    assert b"52.5" in answer.content
+
+
+def test_a_chip_is_corrected_and_counts(bench: Client) -> None:
+    answer = read(bench, "3 parts 70% rubbing alcohol to 1 part aloe vera gel")
+    corrected = bench.post(PAGE, again(answer, "look", strength=["91 %", ""]))
+    assert corrected.context["result"].actives[0].label == pytest.approx(68.25)  # 91 x 3 / 4
+
+
+def test_one_press_does_what_a_finding_says(bench: Client) -> None:
+    answer = read(bench, "3 parts 90 % isopropyl alcohol to 1 part aloe. I only have 70 %")
+    at = rules(answer).index("stock-mixed-up")
+    fixed = bench.post(PAGE, again(answer, f"fix-{at}"))
+    assert chips(fixed)[0] == ("Isopropanol", "70 % v/v", "3 part")
+    assert "stock-mixed-up" not in rules(fixed)
+    at = rules(fixed).index("line-short")
+    assert "line-short" not in rules(bench.post(PAGE, again(fixed, f"fix-{at}")))
+
+
+def test_lines_are_added_and_taken_out(bench: Client) -> None:
+    answer = read(bench, "3 parts 90 % isopropyl alcohol to 1 part aloe")
+    assert len(chips(bench.post(PAGE, again(answer, "drop-chip-1")))) == 1
+    added = bench.post(PAGE, again(answer, "add-chip"))
+    assert chips(added)[2] == ("", "", "")
+
+
+def test_a_checked_recipe_is_kept_in_the_book(bench: Client) -> None:
+    answer = read(bench, EXAMPLE)
+    bench.post(reverse("formulas:keep"), {"name": "Gossip rub", "signed": answer.context["signed"]})
+    assert [line.material.id for line in Formula.objects.get().current.as_core().lines] == [
+        "isopropanol",
+        "aloe-gel",
+        "lavender-oil",
+    ]
+
+
+def test_what_is_not_understood_is_said_and_nothing_is_executed(bench: Client) -> None:
+    text = "<script>alert(1)</script>\n500 мл спирта\n<img src=x onerror=alert(2)>\n2 cups <b>91%</b> isopropyl alcohol {{ 7*7 }}"
+    answer = read(bench, text)
+    page = answer.content.decode()
+    assert "<script>alert" not in page
+    assert "<img src=x" not in page
+    assert "500 мл спирта" in page
+    assert chips(answer) == [("Isopropanol", "91 % v/v", "2 cups")]
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"amount": ["1,500 mL", "1 part"]}, "can be read as"),
+        ({"strength": ["170 %", ""]}, "above 100"),
+        ({"share": ["lots", ""]}, "is not a number"),
+        ({"on_hand": ["seventy", ""]}, "is not a strength"),
+        ({"claim": "strong"}, "is not a strength"),
+        ({"vessel": "2 kg"}, "is not a volume"),
+        ({"loads": "many"}, "is not a number"),
+        ({"amount": ["q.s.", "1 part"]}, "say how much to make"),
+        ({"amount": ["", "1 part"]}, "required"),
+    ],
+)
+def test_bad_input_is_answered_at_the_chip_and_kept(bench: Client, change, words: str) -> None:
+    answer = read(bench, "3 parts 90 % isopropyl alcohol to 1 part aloe")
+    wrong = bench.post(PAGE, again(answer, "look", **change))
+    assert wrong.status_code == 200
+    assert words in wrong.content.decode()
+    field, written = next(iter(change.items()))
+    kept = written if isinstance(written, str) else written[0]
+    assert kept in wrong.content.decode()
+    assert field
+
+
+@pytest.mark.parametrize("text", ["", "\x00", "a" * 100_000, "½" * 300, "12 " * 5000, "\u202e 2 cups \u202d water"])
+def test_any_paste_gets_an_answer(bench: Client, text: str) -> None:
+    assert read(bench, text).status_code == 200
+
+
+@pytest.mark.parametrize("act", ["fix-999", "fix-x", "drop-chip-99", "drop-chip", "add-chip-3", "look", "nonsense"])
+def test_any_press_gets_an_answer(bench: Client, act: str) -> None:
+    answer = read(bench, "3 parts 90 % isopropyl alcohol to 1 part aloe")
+    assert bench.post(PAGE, again(answer, act)).status_code == 200
