@@ -3,15 +3,18 @@
 import io
 import itertools
 import xml.etree.ElementTree as ET
+from dataclasses import replace
 
 import pytest
+import zxingcpp
 from hypothesis import given
 from hypothesis import strategies as st
+from PIL import Image, ImageDraw
 from pypdf import PdfReader
 
 from firkin.core.errors import CannotReckon
 from firkin.core.reckoning import reckon
-from firkin.drawings.label import SIZES, LabelText, label_pdf, label_svg
+from firkin.drawings.label import FORMATS, SMALLEST_MM, LabelFormat, LabelText, label_pdf, label_svg, lay_out
 from firkin.drawings.rail import LEFT, RIGHT, Mark, Window, strength_rail
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.drawings.svg import spread
@@ -34,6 +37,8 @@ LABEL = LabelText(
     cautions=("Highly flammable liquid and vapour.", "Keep out of eyes.", "Keep away from children."),
     signal="Danger",
     ingredients="Contents: ethanol, water.",
+    address="http://127.0.0.1:8640/batches/1/",
+    more="More: journal of batch 26-001.",
 )
 
 
@@ -74,38 +79,79 @@ def test_names_are_escaped_in_every_drawing() -> None:
         ET.fromstring(svg)
 
 
-@pytest.mark.parametrize(("wide", "high"), SIZES)
-def test_a_label_has_its_true_size_and_says_everything(wide: int, high: int) -> None:
-    svg = label_svg(LABEL, wide, high)
+@pytest.mark.parametrize("form", FORMATS.values(), ids=FORMATS)
+def test_a_label_has_its_true_size_and_says_what_it_must(form: LabelFormat) -> None:
+    svg = label_svg(LABEL, form)
     root = ET.fromstring(svg)
-    assert (root.get("width"), root.get("height")) == (f"{wide}mm", f"{high}mm")
-    said = " ".join(words(svg))
-    page = PdfReader(io.BytesIO(label_pdf([LABEL], wide, high))).pages[0]
-    assert float(page.mediabox.width) / 72 * 25.4 == pytest.approx(wide, abs=0.01)
+    assert (root.get("width"), root.get("height")) == (f"{form.width:g}mm", f"{form.height:g}mm")
+    said = " ".join(" ".join(words(svg)).split())
+    page = PdfReader(io.BytesIO(label_pdf([LABEL], form))).pages[0]
+    assert float(page.mediabox.width) / 72 * 25.4 == pytest.approx(form.width, abs=0.01)
     printed = " ".join(page.extract_text().split())
     for text in (
-        "Landing rub & <friends>",
-        "Ethanol 80 % v/v",
+        "Landing rub",
+        "& <friends>",
+        "Ethanol 80 %",
         "475 mL",
         "26-001",
+        "31 Oct 2028",
         "Danger",
-        "Keep away from children.",
+        "flammable",
     ):
         assert text in said
         assert text in printed
     sizes = [float(group.get("font-size")) for group in root.iter(f"{SVG}g")]
-    assert min(sizes) >= 2.0  # mm: about 5.7 pt
+    assert min(sizes) >= SMALLEST_MM
+
+
+@pytest.mark.parametrize("form", [one for one in FORMATS.values() if one.width >= 60], ids=lambda form: form.id)
+def test_text_stays_inside_the_label_and_off_the_code(form: LabelFormat) -> None:
+    paper = lay_out(LABEL, form)
+    assert paper.blocks
+    for run in paper.runs:
+        long = width(run.words, run.face, run.size)
+        left = run.x - {"start": 0.0, "middle": long / 2, "end": long}[run.anchor]
+        assert left >= -0.01
+        assert left + long <= form.width + 0.01
+        if form.round:
+            half = form.width / 2
+            for x in (left, left + long):
+                assert (x - half) ** 2 + (run.y - half) ** 2 <= half**2
+        code_left, code_top = min(block.x for block in paper.blocks), min(block.y for block in paper.blocks)
+        assert run.y <= code_top + 0.01 or left + long <= code_left
+
+
+@pytest.mark.parametrize("key", ["100x70", "60x40", "round-60"])
+def test_the_code_on_a_label_is_read_back_as_the_batch_page(key: str) -> None:
+    """Read by ZXing, a reader that is not the writer's."""
+    paper = lay_out(LABEL, FORMATS[key])
+    image = Image.new("L", (int(paper.width * 12), int(paper.height * 12)), 255)
+    draw = ImageDraw.Draw(image)
+    for block in paper.blocks:
+        corner = (block.x + block.width, block.y + block.height)
+        draw.rectangle([block.x * 12, block.y * 12, corner[0] * 12 - 1, corner[1] * 12 - 1], fill=0)
+    assert [code.text for code in zxingcpp.read_barcodes(image)] == [LABEL.address]
+
+
+@pytest.mark.parametrize("form", FORMATS.values(), ids=FORMATS)
+def test_the_places_of_a_sheet_lie_on_the_page_and_apart(form: LabelFormat) -> None:
+    sheet = form.sheet
+    assert sheet.left + (sheet.columns - 1) * sheet.step_x + form.width <= sheet.page[0] + 0.01
+    assert sheet.top + (sheet.rows - 1) * sheet.step_y + form.height <= sheet.page[1] + 0.01
+    assert sheet.step_x >= form.width - 0.01
+    assert sheet.step_y >= form.height - 0.01
 
 
 def test_labels_for_all_bottles_come_on_sheets() -> None:
-    reader = PdfReader(io.BytesIO(label_pdf([LABEL] * 10, 90, 60)))
+    reader = PdfReader(io.BytesIO(label_pdf([LABEL] * 10, FORMATS["90x60"])))
     assert len(reader.pages) == 2  # two across, four down
     assert sum(page.extract_text().count("26-001") for page in reader.pages) == 10
 
 
 def test_a_label_too_small_for_its_words_is_refused() -> None:
+    tiny = replace(FORMATS["60x40"], width=30.0, height=12.0)
     with pytest.raises(CannotReckon, match="too small"):
-        label_svg(LABEL, 30, 12)
+        label_svg(LABEL, tiny)
 
 
 @given(st.text(max_size=200), st.sampled_from(sorted(FACES)), st.floats(min_value=4, max_value=100))

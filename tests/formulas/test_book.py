@@ -1,10 +1,12 @@
 """Keeping, scaling and reading formulas."""
 
+import io
 import re
 
 import pytest
 from django.test import Client
 from django.urls import reverse
+from pypdf import PdfReader
 
 from conftest import WHO_I
 from firkin.core.formula_format import formula_from_dict
@@ -142,6 +144,10 @@ def test_the_fill_strip_has_true_millimetres_and_a_control_ruler(bench: Client, 
     foot = max(float(e.get("y1")) for e in root.iter("{http://www.w3.org/2000/svg}line"))
     assert foot - min(marks) == pytest.approx(127.3, abs=0.05)
     assert "control: 50 mm" in answer.content.decode()
+    pdf = bench.get(reverse("formulas:strip_pdf", args=[landing_rub.pk]), {"make": "1 L", "diameter": "100"})
+    page = PdfReader(io.BytesIO(pdf.content)).pages[0]
+    assert float(page.mediabox.height) / 72 * 25.4 == pytest.approx(float(root.get("viewBox").split()[3]), abs=0.01)
+    assert "top up to 1 L" in page.extract_text()
 
 
 @pytest.mark.parametrize("diameter", ["", "0", "wide", "20", "1e99"])

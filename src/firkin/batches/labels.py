@@ -1,6 +1,5 @@
 """What a batch's label says."""
 
-import re
 from datetime import datetime
 
 from django.utils import timezone
@@ -10,17 +9,15 @@ from firkin.batches.models import Batch, Filling
 from firkin.core.method import cautions_for
 from firkin.core.numerals import figures
 from firkin.core.working import amount_words
-from firkin.drawings.label import SIZES, LabelText
+from firkin.drawings.label import FORMATS, USUAL, LabelFormat, LabelText
 
 
-def label_size(text: str) -> tuple[int, int]:
-    """The label size asked for as "90x60", in mm; the usual one for anything else."""
-    match = re.fullmatch(r"(\d{1,3})x(\d{1,3})", text, re.ASCII)
-    size = (int(match[1]), int(match[2])) if match else SIZES[1]
-    return size if size in SIZES else SIZES[1]
+def label_format(text: str) -> LabelFormat:
+    """The label format asked for; the usual one for anything else."""
+    return FORMATS.get(text, FORMATS[USUAL])
 
 
-def label_of(batch: Batch, making: Making, filling: Filling | None) -> LabelText:
+def label_of(batch: Batch, making: Making, filling: Filling | None, address: str = "") -> LabelText:
     """The label of one bottle: product, strength with its basis, amounts, dates, number, cautions.
 
     The strength is the lower of label arithmetic and true strength, as measured.
@@ -46,6 +43,8 @@ def label_of(batch: Batch, making: Making, filling: Filling | None) -> LabelText
         facts=tuple(facts),
         cautions=tuple(caution.short for caution in cautions if caution.short),
         signal=next((caution.signal for caution in cautions if caution.signal), ""),
+        address=address,
+        more=f"More: journal of batch {batch.code}.",
         ingredients="Contents: " + ", ".join(line.material.name.lower() for line in making.formula.lines) + ".",
     )
 

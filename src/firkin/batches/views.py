@@ -7,6 +7,7 @@ from django.contrib import messages
 from django.db import IntegrityError, transaction
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
@@ -21,7 +22,7 @@ from firkin.batches.forms import (
     TickForm,
     TopUpForm,
 )
-from firkin.batches.labels import label_of, label_size
+from firkin.batches.labels import label_format, label_of
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Entry, Filling, State
 from firkin.core.audit import audit
@@ -30,7 +31,7 @@ from firkin.core.method import cautions_for
 from firkin.core.packing import USUAL_HEADSPACE_PCT, Container, pack
 from firkin.core.reckoning import reckon
 from firkin.core.working import work_reckoning
-from firkin.drawings.label import SIZES, label_pdf, label_svg
+from firkin.drawings.label import FORMATS, label_pdf, label_svg
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import FormulaVersion
@@ -306,12 +307,13 @@ def label(request: MakerRequest, pk: int) -> HttpResponse:
     """The label: choose a size, see it at true size, print it."""
     batch = _batch(request, pk)
     making = Making(batch)
-    wide, high = label_size(request.GET.get("size", ""))
-    context = _shown(batch, making, "label") | {"sizes": SIZES, "wide": wide, "high": high}
+    form = label_format(request.GET.get("size", ""))
+    address = request.build_absolute_uri(reverse("batches:batch", args=[batch.pk]))
+    context = _shown(batch, making, "label") | {"formats": FORMATS.values(), "form": form}
     fillings = list(batch.fillings.all())
     context |= {"fillings": fillings, "bottles": sum(filling.count for filling in fillings)}
     try:
-        context["label"] = label_svg(label_of(batch, making, fillings[-1] if fillings else None), wide, high)
+        context["label"] = label_svg(label_of(batch, making, fillings[-1] if fillings else None, address), form)
     except CannotReckon as error:
         context["trouble"] = str(error)
     return render(request, "batches/label.html", context)
@@ -321,17 +323,18 @@ def label_file(request: MakerRequest, pk: int, kind: str) -> HttpResponse:
     """The label as an SVG or PDF file; the PDF holds one for each bottle filled when asked for all."""
     batch = _batch(request, pk)
     making = Making(batch)
-    size = label_size(request.GET.get("size", ""))
+    form = label_format(request.GET.get("size", ""))
+    address = request.build_absolute_uri(reverse("batches:batch", args=[batch.pk]))
     fillings = list(batch.fillings.all())
     try:
         if kind == "svg":
             last = fillings[-1] if fillings else None
-            body: str | bytes = label_svg(label_of(batch, making, last), *size)
+            body: str | bytes = label_svg(label_of(batch, making, last, address), form)
         else:
-            labels = [label_of(batch, making, filling) for filling in fillings for _ in range(filling.count)]
+            labels = [label_of(batch, making, filling, address) for filling in fillings for _ in range(filling.count)]
             if request.GET.get("all") != "1" or not labels:
-                labels = [label_of(batch, making, fillings[-1] if fillings else None)]
-            body = label_pdf(labels[:500], *size)
+                labels = [label_of(batch, making, fillings[-1] if fillings else None, address)]
+            body = label_pdf(labels[:500], form)
     except CannotReckon as error:
         messages.error(request, str(error))
         return redirect("batches:label", batch.pk)

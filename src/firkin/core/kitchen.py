@@ -35,12 +35,13 @@ class Measure:
 
 @dataclass(frozen=True, slots=True)
 class Kitchen:
-    """A set of measures; ``weighs`` when they are in grams."""
+    """A set of measures; ``weighs`` when they are in grams. ``scale`` stands beside measures of volume."""
 
     id: str
     name: str
     measures: tuple[Measure, ...]
     weighs: bool = False
+    scale: Measure | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -233,12 +234,24 @@ def _round(exact: Reckoning, kitchen: Kitchen, guarded: tuple[str, ...]) -> Roun
             found = None
         off = 1.0 if found is None else abs(found.total - amount) / amount
         hopeless = off > HOPELESS and not kitchen.weighs
+        unit = "g" if kitchen.weighs else "mL"
+        if hopeless and kitchen.scale is not None:
+            weighed = _weigh(worked.mass_g, kitchen.scale, side)
+            if weighed is not None and abs(weighed.total - worked.mass_g) / worked.mass_g < off:
+                found, amount, unit, off = weighed, worked.mass_g, "g", abs(weighed.total / worked.mass_g - 1.0)
         lines.append(RoundedLine(found, off, hopeless, rinse="viscous" in line.material.roles))
-        taken = found.total if found is not None and not hopeless else amount
-        amounts.append(Quantity(taken, "g" if kitchen.weighs else "mL"))
+        taken = found.total if found is not None and (not hopeless or unit == "g") else amount
+        amounts.append(Quantity(taken, unit))
     make = formula.make if formula.topped_up is not None else None
     result = reckon(_with(formula, amounts, make))
     return Rounded(kitchen, tuple(lines), result, _worst(exact, lines, amounts), guarded=False)
+
+
+def _weigh(mass_g: float, scale: Measure, side: str) -> Combination | None:
+    try:
+        return measure_out(mass_g, (scale,), side, "g")
+    except CannotReckon:
+        return None
 
 
 def _measured_mL(bulk: float | None, mass_g: float, volume_mL: float) -> float:

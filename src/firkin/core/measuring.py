@@ -1,6 +1,7 @@
 """How well an amount is measured: a typed error, or that of a tool."""
 
 import re
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cache
 
@@ -29,8 +30,10 @@ def tools() -> dict[str, Tool]:
     }
 
 
-def read_error(text: str) -> float:
+def read_error(text: str, own: Iterable[tuple[str, float]] = ()) -> float:
     """A measuring error as a fraction, read from "5 %", "± 2 %" or the name of a tool; 0 for nothing.
+
+    ``own`` are the maker's own tools, each with its error in per cent; they are looked at first.
 
     Raises CannotRead for anything else, and for 50 % or more.
 
@@ -40,6 +43,9 @@ def read_error(text: str) -> float:
     plain = re.sub(r"\s+", " ", text.strip().lower())
     if not plain:
         return 0.0
+    for name, error_pct in own:
+        if plain == name.strip().lower():
+            return error_pct / 100.0
     for tool in tools().values():
         if plain in (tool.id, tool.name.lower(), *tool.names):
             return tool.error_pct / 100.0

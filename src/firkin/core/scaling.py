@@ -1,25 +1,60 @@
 """Ways to say how much to make: a size, bottles, a vessel, what is left of a stock, so many times."""
 
 import re
+from collections.abc import Mapping
+from dataclasses import dataclass
 
 from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.formula import Formula, work_out
-from firkin.core.numerals import figures, read_number
+from firkin.core.numerals import figures, read_number, rounded_down
 from firkin.core.packing import USUAL_HEADSPACE_PCT
 from firkin.core.quantities import Quantity, read_volume, read_volume_or_mass
-from firkin.core.reckoning import reckon
+from firkin.core.reckoning import Reckoning, reckon
 
 WAYS = {
     "size": "a size, such as 1.5 L",
     "bottles": "bottles, such as 6 × 500 mL",
     "vessel": "to fill a vessel, such as 2.5 L",
     "stock": "to use up what is left of the first stock, such as 350 mL",
+    "shelf": "as much as the shelf has enough for",
     "times": "so many times, such as 3 or 1/20",
 }
 
 
-def scale(formula: Formula, way: str, text: str) -> Formula:
-    """The formula scaled in one of WAYS, from what the maker wrote.
+@dataclass(frozen=True, slots=True)
+class Enough:
+    """How far the stocks at hand go: the size they make, the line that runs out first, lines with no stock."""
+
+    make: Quantity
+    limiting: int
+    missing: tuple[int, ...] = ()
+
+
+def enough(result: Reckoning, on_hand_g: Mapping[int, float]) -> Enough | None:
+    """How far stocks go for a reckoned formula; ``on_hand_g`` the grams at hand by line.
+
+    Water is taken to be there; a line with no stock listed stands in ``missing``. None when nothing is listed.
+
+    >>> from firkin.core.house import house_formulas
+    >>> found = enough(reckon(house_formulas()["who-one"].formula), {0: 4000.0, 2: 40.0})
+    >>> found.limiting, str(found.make), found.missing
+    (2, '2187 mL', (1,))
+    """
+    reach = {
+        i: on_hand_g[i] / worked.mass_g for i, worked in enumerate(result.lines) if i in on_hand_g and worked.mass_g
+    }
+    if not reach:
+        return None
+    limiting = min(reach, key=lambda i: reach[i])
+    missing = tuple(
+        i for i, line in enumerate(result.formula.lines) if i not in on_hand_g and "water" not in line.material.roles
+    )
+    size = rounded_down(result.total.volume_mL * reach[limiting])
+    return Enough(_mL(size), limiting, missing)
+
+
+def scale(formula: Formula, way: str, text: str, on_hand_g: Mapping[int, float] | None = None) -> Formula:
+    """The formula scaled in one of WAYS, from what the maker wrote; ``on_hand_g`` for the shelf, grams by line.
 
     Bottles and vessels keep 5 % headspace. Raises CannotReckon with a sentence for anything else.
 
@@ -35,6 +70,11 @@ def scale(formula: Formula, way: str, text: str) -> Formula:
         return formula.scaled_to(_mL(read_volume(text, "2.5 L").mL * _kept()))
     if way == "stock":
         return _use_up(formula, read_volume_or_mass(text, "350 mL"))
+    if way == "shelf":
+        found = enough(reckon(formula), on_hand_g or {})
+        if found is None or not found.make.value:
+            raise CannotReckon("Nothing of this is on the shelf with an amount. Put the bottles there, or name a size.")
+        return formula.scaled_to(found.make)
     if way == "times":
         return _times(formula, text)
     size = read_volume_or_mass(text)

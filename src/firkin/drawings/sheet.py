@@ -2,6 +2,7 @@
 
 from firkin.core.reckoning import Reckoning, levels
 from firkin.core.rules import rule_lines
+from firkin.drawings.paper import Paper
 from firkin.drawings.rail import Mark, Window, strength_rail
 from firkin.drawings.strip import fill_strip
 from firkin.drawings.vessel import Layer, look, vessel
@@ -25,7 +26,7 @@ def vessel_of(result: Reckoning, capacity_mL: float | None = None) -> str:
     return vessel(layers_of(result), result.total.volume_mL, capacity_mL)
 
 
-def strip_of(result: Reckoning, name: str, inner_diameter_mm: float) -> str:
+def strip_of(result: Reckoning, name: str, inner_diameter_mm: float) -> Paper:
     """The fill strip of a formula for a cylinder; CannotReckon when it would not fit a sheet."""
     return fill_strip(name, layers_of(result), inner_diameter_mm)
 

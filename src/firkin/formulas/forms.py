@@ -1,5 +1,6 @@
 """Forms of the formula book."""
 
+from collections.abc import Mapping
 from typing import Any
 
 from django import forms
@@ -8,7 +9,7 @@ from django.core.exceptions import ValidationError
 
 from firkin.core.formula import Formula
 from firkin.core.formula_format import formula_from_dict
-from firkin.core.kitchen import kitchens
+from firkin.core.kitchen import Kitchen
 from firkin.core.scaling import WAYS
 from firkin.shelf.forms import MakeField, text_widget
 
@@ -62,6 +63,12 @@ class ScaleForm(forms.Form):
     kitchen = forms.ChoiceField(
         required=False,
         label="Measured with",
-        choices=lambda: [("", "exact amounts"), *((kitchen.id, kitchen.name) for kitchen in kitchens().values())],
+        choices=[("", "exact amounts")],
         widget=forms.Select(attrs={"class": "form-select"}),
     )
+
+    def __init__(self, *args: Any, kitchens: Mapping[str, Kitchen], **options: Any) -> None:
+        super().__init__(*args, **options)
+        choice = self.fields["kitchen"]
+        assert isinstance(choice, forms.ChoiceField)
+        choice.choices = [("", "exact amounts"), *((kitchen.id, kitchen.name) for kitchen in kitchens.values())]

@@ -12,8 +12,10 @@ urlpatterns = [
     path("new/", views.edit, name="new"),
     path("<int:pk>/edit/", views.edit, name="edit"),
     path("<int:pk>/compare/", views.compare, name="compare"),
+    path("<int:pk>/swap/<int:at>/", views.swap_line, name="swap"),
     path("house/<slug:key>/", views.house, name="house"),
     path("<int:pk>/", views.sheet, name="sheet"),
-    path("<int:pk>/strip.svg", views.strip, name="strip"),
+    path("<int:pk>/strip.svg", views.strip, {"kind": "svg"}, name="strip"),
+    path("<int:pk>/strip.pdf", views.strip, {"kind": "pdf"}, name="strip_pdf"),
     path("<int:pk>/in-the-reckoner/", views.in_reckoner, name="in_reckoner"),
 ]

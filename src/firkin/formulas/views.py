@@ -1,6 +1,6 @@
 """The formula book and a formula's sheet."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cached_property
 from typing import Any
@@ -19,20 +19,22 @@ from firkin.core.families import families
 from firkin.core.formula import Formula as CoreFormula
 from firkin.core.formula_format import formula_to_dict
 from firkin.core.house import house_formulas
-from firkin.core.kitchen import in_kitchen, kitchens
+from firkin.core.kitchen import Kitchen, in_kitchen
 from firkin.core.method import cautions_for, steps_of
 from firkin.core.recipe_figures import measures
 from firkin.core.reckoning import Reckoning, reckon
-from firkin.core.scaling import scale
+from firkin.core.scaling import enough, scale
 from firkin.core.working import work_reckoning
+from firkin.drawings.paper import paper_pdf, paper_svg
 from firkin.drawings.sheet import rail_of, strip_of, vessel_of
 from firkin.formulas.checking import EXAMPLE, Check
 from firkin.formulas.editor import Editor, differences, rows_of
 from firkin.formulas.forms import KeepForm, ScaleForm, StripForm
 from firkin.formulas.models import Formula
-from firkin.shelf.at_hand import Shelf
+from firkin.formulas.swapping import SwapForm, choices, swap
+from firkin.shelf.at_hand import Shelf, on_hand_g
 from firkin.shelf.forms import material_choices
-from firkin.shelf.models import own_materials
+from firkin.shelf.models import kitchens_of, own_materials
 
 
 @dataclass(frozen=True)
@@ -138,13 +140,15 @@ def sheet(request: MakerRequest, pk: int) -> HttpResponse:
 def _sheet(request: MakerRequest, formula: CoreFormula, context: dict[str, Any]) -> HttpResponse:
     """A formula's sheet at the size asked for; the part that changes when htmx asks."""
     asked = {"make", "kitchen", "way"} & set(request.GET)
-    form = ScaleForm(request.GET if asked else None, label_suffix="")
-    kitchen = ""
+    kitchens = kitchens_of(request.workshop)
+    form = ScaleForm(request.GET if asked else None, label_suffix="", kitchens=kitchens)
+    kitchen: Kitchen | None = None
+    on_hand = on_hand_g(request.workshop, [line.material.id for line in formula.lines])
     try:
         if form.is_valid():
-            kitchen = form.cleaned_data["kitchen"]
-            if form.cleaned_data["make"]:
-                formula = scale(formula, form.cleaned_data["way"] or "size", form.cleaned_data["make"])
+            kitchen = kitchens.get(form.cleaned_data["kitchen"])
+            if form.cleaned_data["make"] or form.cleaned_data["way"] == "shelf":
+                formula = scale(formula, form.cleaned_data["way"] or "size", form.cleaned_data["make"], on_hand)
         context |= _worked_out(formula, kitchen)
     except CannotReckon as error:
         if form.is_bound:
@@ -152,12 +156,28 @@ def _sheet(request: MakerRequest, formula: CoreFormula, context: dict[str, Any])
         else:
             context["trouble"] = str(error)
         context |= _as_it_stands(formula, kitchen)
+    if "result" in context:
+        context |= _shelf_reach(context["result"], on_hand)
     context |= {"form": form, "shown_make": formula.make, "shown_way": form["way"].value() or "size"}
     template = "formulas/sheet_body.html" if request.htmx else "formulas/sheet.html"  # type: ignore[attr-defined]
     return render(request, template, context)
 
 
-def _as_it_stands(formula: CoreFormula, kitchen: str) -> dict[str, object]:
+def _shelf_reach(result: Reckoning, on_hand: dict[int, float]) -> dict[str, object]:
+    """How far the shelf goes for it, in the names of the materials."""
+    reach = enough(result, on_hand)
+    if reach is None:
+        return {}
+    lines = result.formula.lines
+    return {
+        "reach": reach,
+        "runs_out": lines[reach.limiting].material.name.lower(),
+        "not_there": [lines[i].material.name.lower() for i in reach.missing],
+        "too_little": reach.make.mL < result.total.volume_mL * 0.999,
+    }
+
+
+def _as_it_stands(formula: CoreFormula, kitchen: Kitchen | None) -> dict[str, object]:
     """The sheet unscaled, where that at least can be worked out."""
     try:
         return _worked_out(formula, kitchen)
@@ -165,10 +185,10 @@ def _as_it_stands(formula: CoreFormula, kitchen: str) -> dict[str, object]:
         return {}
 
 
-def _worked_out(formula: CoreFormula, kitchen: str) -> dict[str, object]:
+def _worked_out(formula: CoreFormula, kitchen: Kitchen | None) -> dict[str, object]:
     """Everything a sheet shows of a formula at one size, in exact amounts and a kitchen's measures."""
     result = reckon(formula)
-    rounded = in_kitchen(result, kitchens()[kitchen]) if kitchen else None
+    rounded = in_kitchen(result, kitchen) if kitchen else None
     kitchen_lines = rounded.lines if rounded else [None] * len(result.lines)
     rows = zip(formula.lines, result.lines, kitchen_lines, strict=True)
     return {
@@ -192,7 +212,7 @@ def _make_text(result: Reckoning) -> str:
     return str(make) if make else f"{result.total.volume_mL:.6g} mL"
 
 
-def strip(request: MakerRequest, pk: int) -> HttpResponse:
+def strip(request: MakerRequest, pk: int, kind: str) -> HttpResponse:
     """The printable fill strip of a formula at a size, for a cylinder of an inner diameter."""
     kept = get_object_or_404(Formula, pk=pk, workshop=request.workshop)
     form = StripForm(request.GET)
@@ -202,7 +222,9 @@ def strip(request: MakerRequest, pk: int) -> HttpResponse:
             if form.cleaned_data["make"]:
                 formula = formula.scaled_to(form.cleaned_data["make"])
             drawn = strip_of(reckon(formula), kept.name, form.cleaned_data["diameter"])
-            return HttpResponse(drawn, content_type="image/svg+xml")
+            if kind == "pdf":
+                return HttpResponse(paper_pdf([drawn]), content_type="application/pdf")
+            return HttpResponse(paper_svg(drawn), content_type="image/svg+xml")
         except CannotReckon as error:
             form.add_error("diameter", str(error))
     return render(request, "formulas/strip.html", {"kept": kept, "form": form}, status=422)
@@ -268,6 +290,44 @@ def compare(request: MakerRequest, pk: int) -> HttpResponse:
         return redirect("formulas:sheet", kept.pk)
     rows = differences(earlier.as_core(), versions[newest].as_core())
     return render(request, "formulas/compare.html", {"kept": kept, "earlier": earlier, "newest": newest, "rows": rows})
+
+
+def swap_line(request: MakerRequest, pk: int, at: int) -> HttpResponse:
+    """Swap the material of one line: what may stand in, the amounts solved again, what changes."""
+    kept = get_object_or_404(Formula, pk=pk, workshop=request.workshop)
+    formula = kept.current.as_core()
+    if at >= len(formula.lines):
+        raise Http404
+    line = formula.lines[at]
+    shelf = Shelf.of(request.workshop)
+    asked = request.POST if request.method == "POST" else request.GET
+    form = SwapForm(asked if "to" in asked else None)
+    context: dict[str, object] = {"kept": kept, "at": at, "line": line, "form": form}
+    context["choices"] = choices(line.material, line.counted_strength, shelf)
+    if form.is_valid():
+        material, strength = form.cleaned_data["material"], form.cleaned_data["read"]
+        context |= {"chosen": material, "asked_strength": strength}
+        try:
+            swapped = swap(formula, at, material.id, strength)
+        except CannotReckon as error:
+            context["trouble"] = str(error)
+        else:
+            if request.method == "POST":
+                return _keep_swapped(request, kept, swapped.after.formula, material.name.lower(), at)
+            context["swapped"] = swapped
+    return render(request, "formulas/swap.html", context)
+
+
+def _keep_swapped(request: MakerRequest, kept: Formula, formula: CoreFormula, name: str, at: int) -> HttpResponse:
+    """Keep a swapped formula as a version of the old one, or beside it under a name of its own."""
+    if request.POST.get("keep") == "copy":
+        renamed = replace(formula, name=f"{kept.name} with {name}"[:200])
+        kept = Formula.objects.keep(renamed, request.workshop, request.user)
+        messages.success(request, f"{kept.name} is in the book.")
+    else:
+        kept.add_version(formula, request.user, f"{name} in line {at + 1}")
+        messages.success(request, f"{kept.name} is kept as version {kept.current.number}.")
+    return redirect("formulas:sheet", kept.pk)
 
 
 def in_reckoner(request: MakerRequest, pk: int) -> HttpResponse:

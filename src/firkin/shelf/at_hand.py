@@ -1,23 +1,26 @@
 """What is at hand: the stocks that can be named in place of a material or a strength."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from firkin.accounts.models import Workshop
 from firkin.core.fixes import Stock as CoreStock
-from firkin.shelf.models import Stock
+from firkin.shelf.models import Stock, Tool
 
 
 @dataclass(frozen=True)
 class Shelf:
-    """The stocks at hand, by name, with their material and strength."""
+    """The stocks at hand, by name, with their material and strength; the tools, with their error in per cent."""
 
     stocks: tuple[CoreStock, ...] = ()
+    tools: tuple[tuple[str, float], ...] = ()
 
     @classmethod
     def of(cls, workshop: Workshop) -> "Shelf":
         """What stands on the workshop's shelf and has a strength."""
         on_hand = Stock.objects.filter(workshop=workshop).on_hand()
-        return cls(tuple((s.name, s.material, s.strength) for s in on_hand if s.strength is not None))
+        tools = Tool.objects.filter(workshop=workshop).values_list("name", "error_pct")
+        return cls(tuple((s.name, s.material, s.strength) for s in on_hand if s.strength is not None), tuple(tools))
 
     def find(self, name: str) -> CoreStock | None:
         """The stock that goes by this name."""
@@ -27,3 +30,11 @@ class Shelf:
     def of_material(self, material: str) -> list[CoreStock]:
         """The stocks of one material."""
         return [stock for stock in self.stocks if stock[1] == material]
+
+
+def on_hand_g(workshop: Workshop, materials: Sequence[str]) -> dict[int, float]:
+    """Grams of each material at hand, all its bottles together, by position; without what is not on the shelf."""
+    left: dict[str, float] = {}
+    for stock in Stock.objects.filter(workshop=workshop, material__in=set(materials)).on_hand().with_use():
+        left[stock.material] = left.get(stock.material, 0.0) + stock.left_g
+    return {i: left[material] for i, material in enumerate(materials) if material in left}

@@ -9,9 +9,10 @@ from django.core.exceptions import ValidationError
 from firkin.accounts.models import Workshop
 from firkin.core.catalogue import find, materials
 from firkin.core.errors import CannotReckon
+from firkin.core.measuring import read_error
 from firkin.core.quantities import Quantity, read_quantity, read_temperature, read_volume, read_volume_or_mass
 from firkin.core.strengths import Strength
-from firkin.shelf.models import Material, Stock, Vessel
+from firkin.shelf.models import Material, Stock, Tool, Vessel
 
 
 class ReadField(forms.CharField):
@@ -145,6 +146,61 @@ class MaterialForm(forms.ModelForm):  # type: ignore[type-arg]
         if not 0.3 <= value <= 5:
             raise ValidationError("A density is between 0.3 and 5 g/mL; water is 1.")
         return value
+
+
+class ToolForm(forms.ModelForm):  # type: ignore[type-arg]
+    """Add a measure: a cup, a syringe, a scale."""
+
+    size = MakeField(
+        label="Holds", help_text="A volume; or, for a scale, the most it weighs.", widget=text_widget("10 mL")
+    )
+    graduation = MakeField(
+        required=False,
+        label="Read off to",
+        help_text="Empty for what is filled to the brim.",
+        widget=text_widget("0.5 mL"),
+    )
+    error = ReadField(label="Good to", help_text="Such as 4 %.", widget=text_widget("4 %"))
+
+    class Meta:
+        model = Tool
+        fields = ("name",)
+        widgets = {"name": text_widget("Small syringe")}  # noqa: RUF012
+
+    field_order = ("name", "size", "graduation", "error")
+
+    def __init__(self, *args: Any, workshop: Workshop, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.instance.workshop = workshop
+        error = self.fields["error"]
+        assert isinstance(error, ReadField)
+        error.reader = read_error
+
+    def clean_name(self) -> str:
+        """One tool of a name."""
+        name: str = self.cleaned_data["name"]
+        if Tool.objects.filter(workshop=self.instance.workshop, name__iexact=name).exists():
+            raise ValidationError("There is a tool by this name already.")
+        return name
+
+    def clean(self) -> dict[str, Any]:
+        """A graduation of the kind its size is, and not above it."""
+        data = super().clean() or {}
+        size, step = data.get("size"), data.get("graduation")
+        if isinstance(size, Quantity):
+            self.instance.amount = size
+            if step is not None and step.kind != size.kind:
+                self.add_error("graduation", f"It holds {size.words}, so read it off in a unit like that.")
+            elif step is not None:
+                small = step.g if step.kind == "mass" else step.mL
+                if small > (size.g if size.kind == "mass" else size.mL):
+                    self.add_error("graduation", "It is read off in steps smaller than all it holds.")
+                self.instance.step = small
+            elif size.kind == "mass":
+                self.add_error("graduation", "Say to how many grams the scale shows, such as 1 g.")
+        if "error" in data:
+            self.instance.error_pct = (data["error"] or 0.0) * 100.0
+        return data
 
 
 class VesselForm(forms.ModelForm):  # type: ignore[type-arg]

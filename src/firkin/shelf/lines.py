@@ -1,5 +1,6 @@
 """The form of one line of what goes in, wherever lines are typed."""
 
+from functools import partial
 from typing import Any
 
 from django import forms
@@ -40,6 +41,8 @@ class LineForm(forms.Form):
     def __init__(self, row: dict[str, str], index: int, own: tuple[Material, ...], shelf: Shelf) -> None:
         super().__init__(row, auto_id=f"id_%s_{index}")
         self.own, self.shelf = own, shelf
+        if "error" in self.fields:
+            self.fields["error"].reader = partial(read_error, own=shelf.tools)  # type: ignore[attr-defined]
         self.line: Line | None = None
         for name in self.fields:
             self.fields[name].widget.attrs["aria-describedby"] = f"id_{name}_{index}_error"

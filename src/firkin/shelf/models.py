@@ -3,10 +3,14 @@
 from decimal import Decimal
 
 from django.db import models
+from django.db.models import functions
+from django.utils import timezone
 
 from firkin.accounts.models import Workshop
 from firkin.core import catalogue
 from firkin.core.alcohols import ALCOHOLS
+from firkin.core.kitchen import Kitchen, Measure, kitchens
+from firkin.core.quantities import Quantity
 from firkin.shelf.fields import AmountColumns, StrengthColumns
 
 
@@ -47,6 +51,11 @@ class StockQuerySet(models.QuerySet["Stock"]):
         """Stocks that are not used up."""
         return self.filter(used_up=False)
 
+    def with_use(self) -> "StockQuerySet":
+        """With what was taken out of each, for a list."""
+        taken = functions.Coalesce(models.Sum("uses__mass_g"), 0.0)
+        return self.select_related("workshop").annotate(taken_g=taken)
+
     def of(self, material: str) -> "StockQuerySet":
         """Stocks of one material."""
         return self.filter(material=material)
@@ -71,6 +80,32 @@ class Stock(StrengthColumns, AmountColumns):
     def __str__(self) -> str:
         return self.name
 
+    def grams_of(self, amount: Quantity) -> float:
+        """What an amount out of this bottle weighs, in g."""
+        if amount.kind == "mass":
+            return amount.g
+        material = catalogue.find(self.material, own_materials(self.workshop))
+        density = material.bulk or material.density_at(material.mass_fraction(self.strength or material.usual_strength))
+        return amount.mL * density
+
+    @property
+    def left_g(self) -> float:
+        """What is left in it, in g: its size less what was taken out."""
+        taken = getattr(self, "taken_g", None)
+        if taken is None:
+            taken = sum(use.mass_g for use in self.uses.all())
+        return max(0.0, self.grams_of(self.amount) - taken)
+
+    @property
+    def left(self) -> Quantity:
+        """What is left in it, as volume or weight, as its size is."""
+        full = self.grams_of(self.amount)
+        return Quantity(self.amount.value * self.left_g / full, self.amount.unit) if full else self.amount
+
+    def take(self, amount: Quantity, reason: str, sign: int = 1) -> None:
+        """Write down that an amount was taken out, or with ``sign`` -1 that it was not after all."""
+        StockUse.objects.create(stock=self, mass_g=sign * self.grams_of(amount), reason=reason[:120])
+
     def price_per_pure_litre(self) -> Decimal | None:
         """Price of a litre of pure alcohol out of this bottle; None for what has no such price."""
         alcohol, strength = ALCOHOLS.get(self.material), self.strength
@@ -78,6 +113,59 @@ class Stock(StrengthColumns, AmountColumns):
             return None
         pure_mL = self.amount.mL * alcohol.as_volume(strength).fraction
         return (self.price * 1000 / Decimal(pure_mL)).quantize(Decimal("0.01")) if pure_mL else None
+
+
+class StockUse(models.Model):
+    """An amount taken out of a stock; taking one back is another, negative one."""
+
+    stock = models.ForeignKey(Stock, on_delete=models.CASCADE, related_name="uses")
+    at = models.DateTimeField(default=timezone.now)
+    mass_g = models.FloatField()
+    reason = models.CharField(max_length=120, blank=True)
+
+    class Meta:
+        ordering = ("pk",)
+
+    def __str__(self) -> str:
+        return f"{self.mass_g:g} g of {self.stock}"
+
+
+class Tool(AmountColumns):
+    """A measure of the maker's own: what it holds, to what it is read off, how well one measures with it."""
+
+    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="tools")
+    name = models.CharField(max_length=80)
+    step = models.FloatField(null=True, blank=True)
+    error_pct = models.FloatField()
+
+    class Meta:
+        ordering = ("amount_unit", "-amount_value")
+        constraints = (models.UniqueConstraint(fields=["workshop", "name"], name="one_tool_of_a_name"),)
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def weighs(self) -> bool:
+        """True for a scale."""
+        return self.amount.kind == "mass"
+
+    def as_measure(self) -> Measure:
+        """The measure as core knows it."""
+        return Measure(self.name, self.amount.g if self.weighs else self.amount.mL, self.error_pct, self.step)
+
+
+def kitchens_of(workshop: Workshop) -> dict[str, Kitchen]:
+    """The kitchens a maker may measure with: their own tools first, then the usual ones."""
+    tools = list(Tool.objects.filter(workshop=workshop))
+    measures = tuple(tool.as_measure() for tool in tools if not tool.weighs)
+    scale = next((tool.as_measure() for tool in tools if tool.weighs), None)
+    own: dict[str, Kitchen] = {}
+    if measures:
+        own["own"] = Kitchen("own", "my measures", measures, scale=scale)
+    if scale is not None:
+        own["own-scale"] = Kitchen("own-scale", f"my {scale.name.lower()}", (scale,), weighs=True)
+    return own | kitchens()
 
 
 class Vessel(models.Model):

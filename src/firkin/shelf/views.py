@@ -6,8 +6,8 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.shelf.forms import MaterialForm, StockForm, VesselForm, material_choices
-from firkin.shelf.models import Material, Stock, Vessel
+from firkin.shelf.forms import MaterialForm, StockForm, ToolForm, VesselForm, material_choices
+from firkin.shelf.models import Material, Stock, Tool, Vessel
 
 
 def shelf(request: MakerRequest) -> HttpResponse:
@@ -17,7 +17,8 @@ def shelf(request: MakerRequest) -> HttpResponse:
     material_form = MaterialForm(
         request.POST if "add-material" in request.POST else None, prefix="material", workshop=request.workshop
     )
-    for form in (stock_form, vessel_form, material_form):
+    tool_form = ToolForm(request.POST if "add-tool" in request.POST else None, prefix="tool", workshop=request.workshop)
+    for form in (stock_form, vessel_form, material_form, tool_form):
         if form.is_bound and form.is_valid():
             form.instance.workshop = request.workshop
             form.save()
@@ -27,7 +28,9 @@ def shelf(request: MakerRequest) -> HttpResponse:
         request,
         "shelf/shelf.html",
         {
-            "stocks": Stock.objects.filter(workshop=request.workshop).on_hand(),
+            "stocks": Stock.objects.filter(workshop=request.workshop).on_hand().with_use(),
+            "tools": Tool.objects.filter(workshop=request.workshop),
+            "tool_form": tool_form,
             "vessels": Vessel.objects.filter(workshop=request.workshop),
             "stock_form": stock_form,
             "vessel_form": vessel_form,
