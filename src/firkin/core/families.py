@@ -18,6 +18,10 @@ class Family:
     keep_days: int
     source: str
     rub: bool = False
+    ph: tuple[float, ...] = ()
+    ph_low: str = ""
+    ph_high: str = ""
+    recheck: str = ""
 
 
 #: What tells a family, the first that holds: roles or ids that are there, and ids that are not.
@@ -58,4 +62,7 @@ def families() -> dict[str, Family]:
     >>> families()["foaming-soap"].keep_days
     28
     """
-    return {key: Family(id=key, **row) for key, row in datafiles.toml("families.toml").items()}
+    return {
+        key: Family(id=key, **{**row, "ph": tuple(row.get("ph", ()))})
+        for key, row in datafiles.toml("families.toml").items()
+    }
