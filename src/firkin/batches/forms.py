@@ -4,11 +4,23 @@ from typing import Any
 
 from django import forms
 from django.core.exceptions import ValidationError
+from django.utils import timezone
 
+from firkin.batches.looking import READINGS, small_photo
 from firkin.batches.making import Making
+from firkin.batches.models import BatchLine
+from firkin.core.catalogue import find
+from firkin.core.judging import ASPECTS
+from firkin.core.numerals import figures
 from firkin.core.quantities import Quantity
-from firkin.shelf.forms import AmountField, MakeField, ReadField, VolumeField, text_widget
+from firkin.core.rescuing import TROUBLES, Rescue, Seen
+from firkin.core.rescuing import rescue as find_rescue
+from firkin.core.strengths import read_strength
+from firkin.shelf.forms import AmountField, HeatField, MakeField, NumberField, ReadField, VolumeField, text_widget
 from firkin.shelf.models import Stock, Vessel
+
+#: Days after which a stock is called old (common practice, no source).
+OLD_DAYS = 365
 
 
 class StartForm(forms.Form):
@@ -42,7 +54,7 @@ class PrepareForm(forms.Form):
             name = f"stock_{row.position}"
             self.stock_names.append(name)
             field = forms.ModelChoiceField(
-                queryset=on_hand.of(row.material),
+                queryset=on_hand.of(row.material).with_use(),
                 required=False,
                 empty_label="as the formula says",
                 widget=forms.Select(attrs={"class": "form-select"}),
@@ -60,6 +72,18 @@ class PrepareForm(forms.Form):
                 "Choose a larger one or make less."
             )
         return vessel
+
+    def warnings(self, row: BatchLine) -> list[str]:
+        """What there is to say of the bottles at hand for a line: too little left, bought long ago."""
+        field = self.fields[f"stock_{row.position}"]
+        assert isinstance(field, forms.ModelChoiceField)
+        said = []
+        for stock in field.queryset or ():
+            if stock.left_g < row.planned_g * 0.999:
+                said.append(f"{stock.name}: only {stock.left.words} left.")
+            if stock.bought_on and (timezone.localdate() - stock.bought_on).days > OLD_DAYS:
+                said.append(f"{stock.name}: bought {stock.bought_on:%b %Y}. Old stock may have lost strength.")
+        return said
 
     def stocks(self) -> dict[int, Stock]:
         """The stocks chosen, by line."""
@@ -167,3 +191,147 @@ class NoteForm(forms.Form):
         widget=forms.Textarea(attrs={"class": "form-control", "rows": 2}),
     )
     key = forms.UUIDField(widget=forms.HiddenInput)
+
+
+class ReadingForm(forms.Form):
+    """One reading of an instrument."""
+
+    what = forms.ChoiceField(
+        label="Read",
+        choices=[(key, name) for key, (name, *_) in READINGS.items()],
+        widget=forms.Select(attrs={"class": "form-select"}),
+    )
+    value = NumberField(label="It shows", widget=text_widget("7.2", inputmode="decimal"))
+    celsius = HeatField(
+        required=False, label="at", help_text="Temperature, for an alcoholmeter or pH.", widget=text_widget("20 °C")
+    )
+    key = forms.UUIDField(widget=forms.HiddenInput)
+
+    def clean(self) -> dict[str, Any]:
+        """Within what the instrument shows."""
+        data = super().clean() or {}
+        what, value = data.get("what"), data.get("value")
+        if what and value is not None:
+            name, unit, low, high = READINGS[what]
+            if not low <= value <= high:
+                self.add_error("value", f"{name} is between {low:g} and {high:g} {unit}.".replace(" .", "."))
+        if what == "alcoholmeter" and data.get("celsius") is None and "celsius" not in self.errors:
+            self.add_error("celsius", "An alcoholmeter is read with a thermometer: say how warm the liquid is.")
+        return data
+
+    def data_read(self) -> dict[str, Any]:
+        """The reading as it is stored."""
+        data = {"what": self.cleaned_data["what"], "value": self.cleaned_data["value"]}
+        if self.cleaned_data["celsius"] is not None:
+            data["celsius"] = self.cleaned_data["celsius"]
+        return data
+
+    def words(self) -> str:
+        """The reading as the journal says it."""
+        name, unit, *_ = READINGS[self.cleaned_data["what"]]
+        celsius = self.cleaned_data["celsius"]
+        warm = f" at {figures(celsius)} °C" if celsius is not None else ""
+        return f"{name} {figures(self.cleaned_data['value'])} {unit}".strip() + warm
+
+
+class LookForm(forms.Form):
+    """What is seen of a batch: each aspect on its own scale of words, or left out."""
+
+    key = forms.UUIDField(widget=forms.HiddenInput)
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        for aspect, (name, words) in ASPECTS.items():
+            self.fields[aspect] = forms.TypedChoiceField(
+                label=name,
+                required=False,
+                coerce=int,
+                empty_value=None,
+                choices=[("", "not looked at"), *enumerate(words)],
+                widget=forms.Select(attrs={"class": "form-select"}),
+            )
+
+    def clean(self) -> dict[str, Any]:
+        """At least one thing was looked at."""
+        data = super().clean() or {}
+        if not self.errors and all(data.get(aspect) is None for aspect in ASPECTS):
+            raise ValidationError("Say what you see: one of these at least.")
+        return data
+
+    def seen(self) -> dict[str, int]:
+        """The levels of what was looked at."""
+        return {aspect: self.cleaned_data[aspect] for aspect in ASPECTS if self.cleaned_data[aspect] is not None}
+
+
+class PhotoForm(forms.Form):
+    """A picture of a batch."""
+
+    picture = forms.FileField(
+        label="Picture", widget=forms.FileInput(attrs={"class": "form-control", "accept": "image/*"})
+    )
+    caption = forms.CharField(max_length=200, required=False, label="In words", widget=text_widget())
+
+    def clean_picture(self) -> bytes:
+        """Small, upright, and without what the camera wrote into it."""
+        return small_photo(self.cleaned_data["picture"])
+
+
+class RescueForm(forms.Form):
+    """What went wrong, and what is known of it."""
+
+    trouble = forms.ChoiceField(label="What is wrong", choices=list(TROUBLES.items()))
+    now = ReadField(required=False, label="It measures", widget=text_widget("55 %"))
+    stock = forms.ModelChoiceField(
+        queryset=Stock.objects.none(),
+        required=False,
+        label="Mend it with",
+        empty_label="choose a bottle",
+        widget=forms.Select(attrs={"class": "form-select"}),
+    )
+    mass = MakeField(required=False, label="It weighs now", widget=text_widget("4.2 kg"))
+    soap = NumberField(required=False, label="Soap that worked, g in a litre", widget=text_widget("80"))
+
+    #: Which troubles ask for which field.
+    ASKS = {  # noqa: RUF012
+        "weak": ("now", "stock"),
+        "strong": ("now",),
+        "watery": ("soap",),
+        "thick": ("soap",),
+        "boiled-over": ("mass",),
+    }
+
+    def __init__(self, *args: Any, making: Making, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.label_suffix = ""
+        self.making = making
+        field = self.fields["stock"]
+        assert isinstance(field, forms.ModelChoiceField)
+        alcohols = [line.material.id for line in making.formula.lines if line.material.alcohol]
+        field.queryset = Stock.objects.filter(workshop=making.batch.workshop, material__in=alcohols).on_hand()
+        field.label_from_instance = _stock_words  # type: ignore[method-assign, assignment]
+        measured = self.fields["now"]
+        assert isinstance(measured, ReadField)
+        measured.reader = read_strength
+
+    def asked(self) -> list[forms.BoundField]:
+        """The fields the chosen trouble asks for."""
+        return [self[name] for name in self.ASKS.get(str(self["trouble"].value() or ""), ())]
+
+    def clean_mass(self) -> Quantity | None:
+        """A weight."""
+        mass: Quantity | None = self.cleaned_data["mass"]
+        if mass is not None and mass.kind != "mass":
+            raise ValidationError("Weigh it: a weight such as 4.2 kg.")
+        return mass
+
+    def rescue(self) -> Rescue:
+        """What would help. Raises CannotReckon where something it needs is missing."""
+        data = self.cleaned_data
+        stock: Stock | None = data["stock"]
+        seen = Seen(
+            now=data["now"],
+            stock=(find(stock.material), stock.strength) if stock and stock.strength else None,
+            mass_g=data["mass"].g if data["mass"] else None,
+            soap_g_per_L=data["soap"],
+        )
+        return find_rescue(data["trouble"], self.making.result, seen)

@@ -2,15 +2,22 @@
 
 import uuid
 from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
 from functools import cached_property
+from math import prod
+
+from django.db import transaction
 
 from firkin.accounts.models import User
-from firkin.batches.models import Batch, BatchLine, Entry, Wait
+from firkin.batches.models import Batch, BatchLine, Entry, State, Wait
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, Step
-from firkin.core.method import steps_of
+from firkin.core.method import quarantined, steps_of
+from firkin.core.numerals import figures
 from firkin.core.quantities import QS, Quantity
 from firkin.core.reckoning import Reckoning, reckon
+from firkin.core.rescuing import Rescue
+from firkin.core.waits import QUARANTINE_H, hours_words
 from firkin.shelf.models import Stock
 
 
@@ -25,6 +32,9 @@ class Task:
     wait_h: float | None = None
     do: str = ""
     portions: int = 1
+    timer_h: float | None = None
+    temperature: float | None = None
+    caution: str = ""
 
 
 def tasks_of(formula: Formula) -> tuple[Task, ...]:
@@ -41,9 +51,9 @@ def tasks_of(formula: Formula) -> tuple[Task, ...]:
         pours = [_pour(position, step, line) for line in step.lines if line not in seen]
         tasks += pours
         if step.wait_h is not None:
-            tasks.append(Task("wait", position, step.text, wait_h=step.wait_h, do=step.do))
+            tasks.append(replace(_task("wait", position, step), wait_h=step.wait_h))
         elif not pours:
-            tasks.append(Task("do", position, step.text or step.do, do=step.do, portions=step.portions))
+            tasks.append(replace(_task("do", position, step), text=step.text or step.do))
     last = next((task.line for task in reversed(tasks) if task.line is not None), None)
     return tuple(
         replace(task, kind="top-up") if task.line is not None and task.line == last == formula.topped_up else task
@@ -51,8 +61,57 @@ def tasks_of(formula: Formula) -> tuple[Task, ...]:
     )
 
 
+def _task(kind: str, position: int, step: Step) -> Task:
+    return Task(
+        kind,
+        position,
+        step.text,
+        do=step.do,
+        portions=step.portions,
+        timer_h=step.timer_h,
+        temperature=step.temperature,
+        caution=step.caution,
+    )
+
+
 def _pour(position: int, step: Step, line: int) -> Task:
-    return Task("pour", position, step.text, line=line, do=step.do, portions=step.portions)
+    return replace(_task("pour", position, step), line=line)
+
+
+#: How far a measured amount may be off before the maker is asked what to do, as a share of it.
+TOLERANCE = 0.02
+#: What is taken back by an undo.
+_UNDOABLE = (Entry.Kind.POUR, Entry.Kind.PORTION, Entry.Kind.STEP, Entry.Kind.TIMER, Entry.Kind.DECIDE)
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """One way to go on after too much or too little: its word, what it comes to, and whether it can be."""
+
+    key: str
+    words: str
+    result: Reckoning
+    trouble: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Deviation:
+    """A line measured otherwise than planned, and not decided on yet."""
+
+    entry: Entry
+    line: int
+    target: Quantity
+    factor: float
+
+    @property
+    def over(self) -> bool:
+        """True when it was too much."""
+        return self.factor > 1.0
+
+    @property
+    def off_pct(self) -> float:
+        """How far it is off, in per cent of the target."""
+        return abs(self.factor - 1.0) * 100.0
 
 
 class Making:
@@ -63,9 +122,10 @@ class Making:
         self.formula = batch.formula()
         self.tasks = tasks_of(self.formula)
         self.topping = next((task.line for task in self.tasks if task.kind == "top-up"), None)
-        self.lines: list[BatchLine] = list(batch.lines.select_related("stock"))
-        taken_back = {entry.undoes_id for entry in batch.entries.all() if entry.undoes_id}
-        self.standing = [entry for entry in batch.entries.all() if entry.pk not in taken_back]
+        self.lines: list[BatchLine] = list(batch.lines.select_related("stock__workshop"))
+        entries = list(batch.entries.all())
+        taken_back = {entry.undoes_id for entry in entries if entry.undoes_id}
+        self.standing = [entry for entry in entries if entry.pk not in taken_back]
 
     @cached_property
     def measured(self) -> dict[int, Entry]:
@@ -100,39 +160,80 @@ class Making:
         """True while any task is left to do."""
         return self.position is not None
 
+    @property
+    def last(self) -> Entry | None:
+        """The last entry that can be taken back."""
+        return next((entry for entry in reversed(self.standing) if entry.kind in _UNDOABLE), None)
+
+    @cached_property
+    def factor(self) -> float:
+        """By how much everything still to come is scaled, after what was decided."""
+        return prod(float(e.data.get("factor", 1.0)) for e in self.standing if e.kind == Entry.Kind.DECIDE)
+
+    def portions_in(self, task: Task) -> int:
+        """How many additions of a task are in."""
+        return sum(e.kind == Entry.Kind.PORTION and e.data.get("task") == self.tasks.index(task) for e in self.standing)
+
+    def timer_end(self, task: Task) -> datetime | None:
+        """When the timer of a task runs out; None when it was not started."""
+        for entry in reversed(self.standing):
+            if entry.kind == Entry.Kind.TIMER and entry.data.get("task") == self.tasks.index(task):
+                return entry.at + timedelta(hours=float(entry.data["hours"]))
+        return None
+
     def target(self, task: Task) -> Quantity:
-        """What to measure: the planned amount, or the size to top up to.
+        """What to measure: the planned amount, or the size to top up to, scaled by what was decided since.
 
         Once something was poured over or short, the top-up still goes to the planned mark.
         """
         assert task.line is not None
+        factor = 1.0 if task.line in self.measured else self.factor
         if task.kind == "top-up" and self.formula.make is not None:
-            return self.formula.make
+            return self.formula.make.times(self.factor)
         row = self.lines[task.line]
         by_weight = row.amount.kind == "mass" or self.formula.lines[task.line].material.solid
-        return Quantity(row.planned_g, "g") if by_weight else Quantity(row.planned_mL, "mL")
+        return Quantity(row.planned_g * factor, "g") if by_weight else Quantity(row.planned_mL * factor, "mL")
 
-    def as_measured(self) -> Formula:
-        """The formula with what was really measured, and the plan for the rest."""
+    def portion_target(self, task: Task) -> Quantity:
+        """What one addition comes to."""
+        return self.target(task).times(1.0 / task.portions)
+
+    def target_g(self, task: Task) -> float:
+        """What to measure, in g, for the scale."""
+        assert task.line is not None
+        return self._grams(task.line, self.target(task))
+
+    def as_measured(self, factor: float = 1.0) -> Formula:
+        """The formula with what was really measured, and the plan for the rest, ``factor`` times."""
         lines: list[Line] = []
-        make = self.formula.make
+        make = self.formula.make.times(self.factor * factor) if self.formula.make else None
         for position, line in enumerate(self.formula.lines):
             entry = self.measured.get(position)
+            poured = self._poured(entry)
             if position == self.topping:
-                if entry is not None and entry.amount_value is not None:
-                    make = Quantity(entry.amount_value, entry.amount_unit)
+                make = poured or make
                 lines.append(replace(line, amount=Quantity(0.0, QS)))
                 continue
-            amount = self.target(Task("pour", 0, "", line=position))
-            if entry is not None and entry.amount_value is not None:
-                amount = Quantity(entry.amount_value, entry.amount_unit)
+            level = entry is not None and entry.data.get("level")  # topped up before a rescue: as worked out then
+            planned = self.target(Task("pour", 0, "", line=position))
+            amount = planned if poured is None or level else poured
+            if entry is None:
+                amount = amount.times(factor)
             lines.append(replace(line, amount=amount, strength=self.lines[position].strength))
         return replace(self.formula, lines=tuple(lines), make=make if self.topping is not None else None)
+
+    @staticmethod
+    def _poured(entry: Entry | None) -> Quantity | None:
+        if entry is None or entry.amount_value is None:
+            return None
+        return Quantity(entry.amount_value, entry.amount_unit)
 
     @cached_property
     def result(self) -> Reckoning:
         """The reckoning of what was measured; without the top-up once there is no room for it."""
-        formula = self.as_measured()
+        return self._reckoned(self.as_measured())
+
+    def _reckoned(self, formula: Formula) -> Reckoning:
         try:
             return reckon(formula)
         except CannotReckon:
@@ -146,13 +247,142 @@ class Making:
         """True when what was poured leaves no room to top up."""
         return len(self.result.lines) < len(self.formula.lines)
 
+    @cached_property
+    def deviation(self) -> Deviation | None:
+        """The last line measured, when it is off by more than the tolerance and nothing was decided on it yet."""
+        last = next((e for e in reversed(self.standing) if e.kind in (Entry.Kind.POUR, Entry.Kind.DECIDE)), None)
+        if last is None or last.kind == Entry.Kind.DECIDE or last.data.get("planned") is None:
+            return None
+        position = next((p for p, entry in self.measured.items() if entry.pk == last.pk), None)
+        poured = self._poured(last)
+        if position is None or poured is None or position == self.topping:
+            return None
+        target = Quantity(float(last.data["planned"]), "g")
+        factor = self._grams(position, poured) / target.value if target.value else 1.0
+        return Deviation(last, position, target, factor) if abs(factor - 1.0) > TOLERANCE else None
+
+    def _grams(self, position: int, amount: Quantity) -> float:
+        """What a measured amount of a line weighs."""
+        if amount.kind == "mass":
+            return amount.g
+        line = replace(self.formula.lines[position], amount=amount, strength=self.lines[position].strength)
+        return reckon(Formula("One line", (line,), temperature=self.formula.temperature)).total.mass_g
+
+    def choices(self, deviation: Deviation) -> list[Choice]:
+        """The ways to go on, each with what the batch would come to."""
+        found = [Choice("accept", "Leave it, and go on as planned", self.result)]
+        if self.unfinished:
+            scaled = self._reckoned(self.as_measured(deviation.factor))
+            vessel = self.batch.vessel
+            size = scaled.total.volume_mL
+            too_much = vessel is not None and size > vessel.volume_mL
+            trouble = f"It comes to {size:.0f} mL, more than {vessel.name} holds." if vessel and too_much else ""
+            found.append(Choice("scale", "Scale everything still to come", scaled, trouble))
+        return found
+
+    # what the maker confirms
+
+    def measure(self, task: Task, amount: Quantity, user: User | None, key: uuid.UUID) -> None:
+        """Write down what was measured for a line, take it from its stock, and conclude when it was the last."""
+        assert task.line is not None
+        row, topping = self.lines[task.line], task.kind == "top-up"
+        name = self.formula.lines[task.line].material.name
+        with transaction.atomic():
+            planned = None if topping else self._grams(task.line, self.target(task))
+            entry = self.batch.write(
+                Entry.Kind.POUR,
+                user,
+                line=row,
+                step=max(task.step, 0),
+                amount_value=amount.value,
+                amount_unit=amount.unit,
+                text=f"{name}{', topped up to' if topping else ''}",
+                data={"level": True} if topping else {"planned": planned},
+                key=key,
+            )
+            after = Making(self.batch)
+            if row.stock is not None:
+                grams = after.result.lines[task.line].mass_g if not after.overfull else self._grams(task.line, amount)
+                row.stock.take(Quantity(grams, "g"), self._use(entry))
+            after._finish(user)
+
+    def _use(self, entry: Entry) -> str:
+        return f"batch {self.batch.code}, entry {entry.pk}"
+
+    def tick(self, task: Task, user: User | None, key: uuid.UUID) -> None:
+        """Write down that something was done."""
+        with transaction.atomic():
+            self.batch.write(Entry.Kind.STEP, user, step=task.step, text=task.text, key=key)
+            Making(self.batch)._finish(user)
+
+    def portion(self, task: Task, user: User | None, key: uuid.UUID) -> None:
+        """Write down that one addition more is in; the last one is written with the amount."""
+        place = self.tasks.index(task)
+        number = self.portions_in(task) + 1
+        text = f"Addition {number} of {task.portions}"
+        self.batch.write(Entry.Kind.PORTION, user, step=max(task.step, 0), text=text, data={"task": place}, key=key)
+
+    def start_timer(self, task: Task, user: User | None, key: uuid.UUID) -> None:
+        """Start the timer of a task; it goes on whatever happens to the page or the server."""
+        if task.timer_h is not None:
+            data = {"task": self.tasks.index(task), "hours": task.timer_h}
+            text = f"Timer of {hours_words(task.timer_h)}"
+            self.batch.write(Entry.Kind.TIMER, user, step=max(task.step, 0), text=text, data=data, key=key)
+
+    def decide(self, choice: str, user: User | None, key: uuid.UUID) -> None:
+        """Go on after too much or too little: leave it, or scale what is still to come."""
+        deviation = self.deviation
+        if deviation is None or choice not in ("accept", "scale"):
+            return
+        factor = deviation.factor if choice == "scale" else 1.0
+        words = f"Everything still to come, {figures(factor)} times" if choice == "scale" else "Left as it is"
+        with transaction.atomic():
+            self.batch.write(Entry.Kind.DECIDE, user, text=words, data={"factor": factor}, key=key)
+            Making(self.batch)._finish(user)
+
+    def take_back(self, entry: Entry, user: User | None) -> None:
+        """Take an entry back by another; what it took from a stock goes back too."""
+        with transaction.atomic():
+            self.batch.write(Entry.Kind.UNDO, user, undoes=entry, text=f"Taken back: {entry.text}")
+            stock = next((row.stock for row in self.lines if row.pk == entry.line_id), None)
+            if stock is not None:
+                taken = sum(use.mass_g for use in stock.uses.filter(reason=self._use(entry)))
+                stock.take(Quantity(taken, "g"), f"{self._use(entry)}, taken back", sign=-1)
+
+    def _finish(self, user: User | None) -> None:
+        """Made, when nothing is left to do or to decide."""
+        if self.batch.state == State.MAKING and not self.unfinished and self.deviation is None:
+            self.batch.finish_making(user)
+            self.batch.conclude(self.result)
+
     def begin_wait(self, task: Task, user: User | None, key: uuid.UUID | None = None) -> Wait:
         """Tick off a task that is a wait, and begin it."""
         if task.wait_h is None:
             raise CannotReckon("There is nothing to wait for here.")
-        self.batch.write(Entry.Kind.STEP, user, step=task.step, text=task.text, key=key or uuid.uuid4())
-        last = task == self.tasks[-1]
-        return self.batch.rest(task.wait_h, task.do, task.text, user, last=last)
+        with transaction.atomic():
+            self.batch.write(Entry.Kind.STEP, user, step=task.step, text=task.text, key=key or uuid.uuid4())
+            last = task == self.tasks[-1]
+            wait = self.batch.rest(task.wait_h, task.do, task.text, user, last=last)
+            if last:
+                self.batch.conclude(self.result)
+        return wait
+
+    def rescued(self, help_: Rescue) -> Formula:
+        """The formula as measured, with what a rescue adds, its steps, and the quarantine again where there is one."""
+        worked = self.result
+        lines = [
+            replace(line, amount=Quantity(worked.lines[i].mass_g, "g"), strength=self.lines[i].strength)
+            for i, line in enumerate(self.formula.lines[: len(worked.lines)])
+        ]
+        steps = list(steps_of(self.formula))
+        for addition in help_.additions:
+            lines.append(Line(addition.material, addition.amount, addition.strength, note="rescue"))
+            text = " ".join(help_.advice)
+            steps.append(Step("rescue", text, (len(lines) - 1,), portions=addition.portions))
+        if quarantined(self.formula):
+            text = "Keep it closed for 72 hours again: something new went in."
+            steps.append(Step("quarantine", text, wait_h=QUARANTINE_H))
+        return replace(self.formula, lines=tuple(lines), steps=tuple(steps), make=None)
 
     def with_stocks(self, stocks: dict[int, Stock]) -> Formula:
         """The frozen formula with the strengths of the bottles really at hand."""

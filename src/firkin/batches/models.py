@@ -1,6 +1,8 @@
 """Batches and what is written of them: entries are only ever added."""
 
+import secrets
 import uuid
+from collections.abc import Iterable
 from datetime import datetime, timedelta
 from typing import Any, Self
 
@@ -10,12 +12,14 @@ from django.utils import timezone
 
 from firkin.accounts.models import User, Workshop
 from firkin.core.catalogue import Material
+from firkin.core.dues import KINDS as DUE_KINDS
+from firkin.core.dues import DueThing, after_making, while_waiting
 from firkin.core.errors import CannotReckon
 from firkin.core.families import families
 from firkin.core.formula import Formula as CoreFormula
 from firkin.core.formula_format import formula_from_dict, formula_to_dict
-from firkin.core.reckoning import reckon
-from firkin.core.waits import KINDS, wait_kind
+from firkin.core.reckoning import Reckoning, reckon
+from firkin.core.waits import KINDS, hours_words, read_hours, wait_kind
 from firkin.formulas.models import FormulaVersion
 from firkin.shelf.fields import AmountColumns, StrengthColumns
 from firkin.shelf.models import Stock, Vessel, own_materials
@@ -29,6 +33,7 @@ class State(models.TextChoices):
     RESTING = "resting", "at rest"
     RELEASED = "released", "free to fill"
     FILLED = "filled", "filled"
+    USED = "used", "used up"
     DISCARDED = "discarded", "poured away"
 
 
@@ -42,6 +47,10 @@ class BatchQuerySet(models.QuerySet["Batch"]):
     def resting(self) -> Self:
         """At rest, the one that is free soonest first."""
         return self.filter(state=State.RESTING).prefetch_related("waits").order_by("rests_until")
+
+    def of_formula(self, formula: int) -> Self:
+        """Batches of one formula, whatever its version."""
+        return self.filter(version__formula=formula)
 
     def to_fill(self) -> Self:
         """Released and waiting for bottles."""
@@ -93,6 +102,10 @@ class Batch(models.Model):
     created_at = models.DateTimeField(default=timezone.now)
     made_at = models.DateTimeField(null=True, blank=True)
     rests_until = models.DateTimeField(null=True, blank=True)
+    #: What came of it, written when it is made: the strength it is judged by, and the worst verdict.
+    strength_pct = models.FloatField(null=True, blank=True)
+    strength_of = models.CharField(max_length=80, blank=True)
+    verdict = models.CharField(max_length=12, blank=True)
 
     objects = BatchQuerySet.as_manager()
 
@@ -113,7 +126,15 @@ class Batch(models.Model):
     @property
     def keep_by(self) -> datetime | None:
         """Until when it usually keeps, counted from the day it was made."""
-        return self.made_at + timedelta(days=families()[self.family].keep_days) if self.made_at else None
+        if self.made_at is None:
+            return None
+        own = self.frozen.get("keep")
+        return self.made_at + timedelta(days=read_hours(own) / 24 if own else families()[self.family].keep_days)
+
+    @property
+    def cut(self) -> float:
+        """Parts of water to one of the batch while bottling."""
+        return float(self.frozen.get("cut_parts_water", 0.0))
 
     def formula(self, own: tuple[Material, ...] | None = None) -> CoreFormula:
         """The frozen formula as core knows it."""
@@ -122,6 +143,54 @@ class Batch(models.Model):
     def current_wait(self) -> "Wait | None":
         """The wait that is running, if any."""
         return next((wait for wait in self.waits.all() if wait.ended_at is None), None)
+
+    def plan_dues(self, things: Iterable[DueThing], begun: datetime) -> None:
+        """Write down what comes due, once of each kind and hour."""
+        waiting = {(due.kind, due.at) for due in self.dues.filter(answered_at=None)}
+        for thing in things:
+            at = begun + timedelta(hours=thing.after_h)
+            if (thing.kind, at) not in waiting:
+                Due.objects.create(batch=self, kind=thing.kind, at=at, text=thing.text)
+
+    def conclude(self, result: Reckoning) -> None:
+        """Write down what came of it, and what comes due now that it is made."""
+        active = result.main
+        order = ("short", "too-strong", "on-the-line", "meets")
+        verdicts = sorted((verdict.verdict for verdict in result.verdicts), key=order.index)
+        self.strength_pct = active.lower if active else None
+        self.strength_of = f"{active.basis} {active.name.lower()}" if active else ""
+        self.verdict = verdicts[0] if verdicts else ""
+        self.save(update_fields=["strength_pct", "strength_of", "verdict"])
+        self.plan_dues(after_making(result.formula), self.made_at or timezone.now())
+
+    def end(self, state: State, user: User | None, text: str) -> None:
+        """Used up or poured away: nothing of it waits or comes due any more."""
+        now = timezone.now()
+        with transaction.atomic():
+            self.waits.filter(ended_at=None).update(ended_at=now, early_reason=text[:300])
+            self.dues.filter(answered_at=None).update(answered_at=now, answer=text[:300])
+            self.rests_until = None
+            self.move_to(state, user, text)
+
+    def amend(self, formula: CoreFormula, user: User | None, text: str) -> None:
+        """Go on making with lines and steps more: a rescue. What stood before stays as it was.
+
+        The lines a batch has keep their places; the new ones come after them.
+        """
+        result = reckon(formula)
+        known = self.lines.count()
+        with transaction.atomic():
+            self.frozen = formula_to_dict(formula)
+            self.waits.filter(ended_at=None).update(ended_at=timezone.now(), early_reason=text[:300])
+            self.rests_until = None
+            self.move_to(State.MAKING, user, text)
+            rows = list(self.lines.all())
+            for i, (line, amount) in enumerate(zip(formula.lines, result.lines, strict=True)):
+                row = rows[i] if i < known else BatchLine(batch=self, position=i, material=line.material.id)
+                row.planned_mL, row.planned_g = amount.volume_mL, amount.mass_g
+                if i >= known:
+                    row.amount, row.strength = line.amount, line.counted_strength
+                row.save()
 
     def write(self, kind: "Entry.Kind", user: User | None, **fields: Any) -> "Entry":
         """Add one entry to the journal."""
@@ -160,6 +229,7 @@ class Batch(models.Model):
                 hours=hours,
                 free_at=now + timedelta(hours=hours),
             )
+            self.plan_dues(while_waiting(wait.kind), now)
             if last:
                 self.made_at = self.made_at or now
             self.rests_until = wait.free_at
@@ -187,6 +257,7 @@ class Batch(models.Model):
                 wait.early_reason = early.removeprefix(" early: ")
                 wait.save()
                 self.rests_until = None
+                self.dues.filter(answered_at=None, kind="vent").update(answered_at=now, answer="The wait is over.")
                 then = State.FILLED if self.fillings.exists() else State.RELEASED
                 said = f"Released{early}." if not early.endswith(".") else f"Released{early}"
                 self.move_to(State.MAKING if unfinished else then, user, said)
@@ -217,19 +288,27 @@ class Entry(AmountColumns):
 
         STATE = "state", "stage"
         POUR = "pour", "measured"
+        PORTION = "portion", "addition"
         STEP = "step", "done"
+        TIMER = "timer", "timer"
+        DECIDE = "decide", "decided"
         UNDO = "undo", "taken back"
+        READING = "reading", "reading"
+        OBSERVE = "observe", "looked at"
+        RESCUE = "rescue", "rescue"
+        DUE = "due", "came due"
         NOTE = "note", "note"
 
     batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="entries")
     at = models.DateTimeField(default=timezone.now)
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
-    kind = models.CharField(max_length=6, choices=Kind.choices)
+    kind = models.CharField(max_length=10, choices=Kind.choices)
     line = models.ForeignKey(BatchLine, null=True, blank=True, on_delete=models.CASCADE, related_name="entries")
     step = models.PositiveIntegerField(null=True, blank=True)
     amount_value = models.FloatField(null=True, blank=True)  # type: ignore[assignment]
     amount_unit = models.CharField(max_length=12, blank=True)
     text = models.TextField(blank=True)
+    data: "models.JSONField[dict[str, Any], Any]" = models.JSONField(default=dict, blank=True)
     undoes = models.OneToOneField("self", null=True, blank=True, on_delete=models.PROTECT, related_name="undone_by")
     key = models.UUIDField(default=uuid.uuid4)
 
@@ -273,6 +352,91 @@ class Wait(models.Model):
     def due(self) -> bool:
         """True when it may end now and has not."""
         return self.ended_at is None and self.is_over(timezone.now())
+
+
+class DueQuerySet(models.QuerySet["Due"]):
+    """Named selections of things that come due."""
+
+    def waiting(self, workshop: Workshop) -> Self:
+        """Not answered yet, the soonest first, of batches that are still there."""
+        gone = [State.USED, State.DISCARDED]
+        mine = self.filter(answered_at=None, batch__workshop=workshop).exclude(batch__state__in=gone)
+        return mine.select_related("batch").order_by("at")
+
+    def now_due(self, workshop: Workshop, now: datetime) -> Self:
+        """Those whose hour has come."""
+        return self.waiting(workshop).filter(at__lte=now)
+
+
+class Due(models.Model):
+    """Something that comes due for a batch at an hour, and how it was answered."""
+
+    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="dues")
+    kind = models.CharField(max_length=10, choices=[(key, words[0]) for key, words in DUE_KINDS.items()])
+    at = models.DateTimeField()
+    text = models.CharField(max_length=300, blank=True)
+    answered_at = models.DateTimeField(null=True, blank=True)
+    answer = models.CharField(max_length=300, blank=True)
+
+    objects = DueQuerySet.as_manager()
+
+    class Meta:
+        ordering = ("at",)
+        indexes = (models.Index(fields=["answered_at", "at"], name="due_by_hour"),)
+
+    def __str__(self) -> str:
+        return f"{self.get_kind_display()}: {self.batch}"
+
+    @property
+    def button(self) -> str:
+        """The word on the button that answers it."""
+        return DUE_KINDS[self.kind][1]
+
+    def settle(self, user: User | None, key: uuid.UUID | None = None) -> None:
+        """Answer it, once; what is poured away ends the batch. Earlier ventings left open are answered with it."""
+        now = timezone.now()
+        with transaction.atomic():
+            open_now = self.batch.dues.select_for_update().filter(answered_at=None, kind=self.kind, at__lte=self.at)
+            if not open_now.filter(pk=self.pk).exists():
+                return
+            open_now.update(answered_at=now, answer=self.button)
+            late = (now - self.at).total_seconds() / 3600
+            said = f", {hours_words(late)} late" if late >= 1 else ""
+            data = {"due": self.kind, "at": self.at.isoformat()}
+            self.batch.write(Entry.Kind.DUE, user, text=f"{self.button}{said}.", data=data, key=key or uuid.uuid4())
+            if self.kind == "discard":
+                self.batch.end(State.DISCARDED, user, "Poured away.")
+
+
+class Photo(models.Model):
+    """A picture of a batch, made small and stripped of what a camera writes into it."""
+
+    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="photos")
+    at = models.DateTimeField(default=timezone.now)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    jpeg = models.BinaryField()
+    caption = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        ordering = ("at",)
+
+    def __str__(self) -> str:
+        return f"Photo of {self.batch}"
+
+
+class CalendarFeed(models.Model):
+    """A private address of a workshop's calendar; revoking it makes the address nobody's."""
+
+    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="feeds")
+    token = models.CharField(max_length=64, unique=True, default=secrets.token_urlsafe)
+    created_at = models.DateTimeField(default=timezone.now)
+    revoked_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ("-created_at",)
+
+    def __str__(self) -> str:
+        return f"Calendar feed of {self.workshop}"
 
 
 class Filling(models.Model):

@@ -2,20 +2,33 @@
 
 from django.urls import path
 
-from firkin.batches import views
+from firkin.batches.views import calendar, comparing, looking, pouring, rescuing, stages
 
 app_name = "batches"
 urlpatterns = [
-    path("", views.batch_list, name="list"),
-    path("start/", views.start, name="start"),
-    path("<int:pk>/", views.batch, name="batch"),
-    path("<int:pk>/prepare/", views.prepare, name="prepare"),
-    path("<int:pk>/make/", views.make, name="make"),
-    path("<int:pk>/make/undo/", views.undo, name="undo"),
-    path("<int:pk>/wait/", views.wait, name="wait"),
-    path("<int:pk>/fill/", views.fill, name="fill"),
-    path("<int:pk>/label/", views.label, name="label"),
-    path("<int:pk>/label.svg", views.label_file, {"kind": "svg"}, name="label_svg"),
-    path("<int:pk>/label.pdf", views.label_file, {"kind": "pdf"}, name="label_pdf"),
-    path("<int:pk>/record/", views.record, name="record"),
+    path("", stages.batch_list, name="list"),
+    path("start/", stages.start, name="start"),
+    path("calendar/", calendar.calendar, name="calendar"),
+    path("calendar/feeds/", calendar.feeds, name="feeds"),
+    path("calendar/feed/<slug:token>.ics", calendar.feed, name="feed"),
+    path("due/<int:pk>/", calendar.settle, name="settle"),
+    path("compare/<int:pk>/", comparing.compare, name="compare"),
+    path("instruments/", pouring.instruments, name="instruments"),
+    path("<int:pk>/", stages.batch, name="batch"),
+    path("<int:pk>/prepare/", stages.prepare, name="prepare"),
+    path("<int:pk>/make/", stages.make, name="make"),
+    path("<int:pk>/make/undo/", stages.undo, name="undo"),
+    path("<int:pk>/pour/", pouring.pour, name="pour"),
+    path("<int:pk>/pour/scale/", pouring.scale, name="scale"),
+    path("<int:pk>/check/", looking.check, name="check"),
+    path("<int:pk>/photos/<int:photo_pk>/", looking.photo, name="photo"),
+    path("<int:pk>/rescue/", rescuing.rescue, name="rescue"),
+    path("<int:pk>/wait/", stages.wait, name="wait"),
+    path("<int:pk>/fill/", stages.fill, name="fill"),
+    path("<int:pk>/label/", stages.label, name="label"),
+    path("<int:pk>/label.svg", stages.label_file, {"kind": "svg"}, name="label_svg"),
+    path("<int:pk>/label.pdf", stages.label_file, {"kind": "pdf"}, name="label_pdf"),
+    path("<int:pk>/calendar.ics", calendar.batch_ics, name="ics"),
+    path("<int:pk>/record/", stages.record, name="record"),
+    path("<int:pk>/end/", stages.end, name="end"),
 ]

@@ -48,6 +48,27 @@ def cautions_for(formula: Formula) -> tuple[Caution, ...]:
     return tuple(sorted(chosen, key=lambda caution: not caution.signal))
 
 
+#: What to wear, by the role or the id of what goes in (common practice, no source).
+_GEAR = (
+    ({"caustic-soda", "labsa", "formalin"}, "Goggles and gloves"),
+    ({"triethanolamine", "sodium-hypochlorite"}, "Gloves"),
+    ({"citric-acid", "washing-soda", "borax", "oxygen-bleach"}, "Dust mask"),
+    ({"ethanol", "isopropanol"}, "An open window, and no flame"),
+)
+
+
+def gear_for(formula: Formula) -> tuple[str, ...]:
+    """What to wear and mind while making a formula.
+
+    >>> from firkin.core.house import house_formulas
+    >>> gear_for(house_formulas()["dish-gentle"].formula)
+    ('Goggles and gloves',)
+    """
+    there = {line.material.id for line in formula.lines}
+    powders = formula.dry
+    return tuple(words for ids, words in _GEAR if there & ids and (words != "Dust mask" or powders))
+
+
 def quarantined(formula: Formula) -> bool:
     """True for a rub made of alcohol: it rests 72 h (WHO Guide to Local Production)."""
     return families()[formula.family].rub and any("alcohol" in line.material.roles for line in formula.lines)

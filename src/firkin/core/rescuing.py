@@ -361,7 +361,7 @@ def _boiled_over(result: Reckoning, seen: Seen) -> Rescue:
     lost = result.total.mass_g - seen.mass_g
     if lost <= 0:
         raise CannotReckon(
-            f"{figures(seen.mass_g)} g is no less than the {figures(result.total.mass_g)} g that went in: none was lost."
+            f"{figures(seen.mass_g)} g is no less than the {figures(result.total.mass_g)} g that went in."
         ).at("mass")
     return Rescue(
         "boiled-over",

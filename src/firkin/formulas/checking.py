@@ -27,7 +27,7 @@ from firkin.core.rules import rule_lines
 from firkin.core.strengths import read_strength
 from firkin.formulas.editor import MOST_ROWS, fix_asked, rows_from
 from firkin.shelf.at_hand import Shelf
-from firkin.shelf.forms import MakeField, ReadField, VolumeField, text_widget
+from firkin.shelf.forms import MakeField, NumberField, ReadField, VolumeField, text_widget
 from firkin.shelf.lines import LineForm
 
 EXAMPLE = (
@@ -41,12 +41,6 @@ class ShareField(ReadField):
     """A share of the batch: a number of per cent."""
 
     reader = staticmethod(lambda written: read_number(written.replace("%", "")))
-
-
-class NumberField(ReadField):
-    """A plain number, as people write it."""
-
-    reader = staticmethod(lambda written: read_number(re.sub(r"^[$£€]\s*", "", written.strip())))
 
 
 class ChipForm(LineForm):

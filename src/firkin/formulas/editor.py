@@ -18,12 +18,11 @@ from firkin.core.errors import CannotReckon
 from firkin.core.families import families
 from firkin.core.findings import Finding
 from firkin.core.formula import Formula, Line, Step, claim_for
-from firkin.core.quantities import read_heat
 from firkin.core.reckoning import Reckoning, reckon
 from firkin.core.rules import rule_lines
 from firkin.core.waits import hours_words, read_hours
 from firkin.shelf.at_hand import Shelf
-from firkin.shelf.forms import MakeField, ReadField, TemperatureField, text_widget
+from firkin.shelf.forms import HeatField, MakeField, ReadField, TemperatureField, text_widget
 from firkin.shelf.lines import LineForm
 
 LINE_FIELDS = ("material", "strength", "amount", "phase", "note")
@@ -52,12 +51,6 @@ class WaitField(ReadField):
     """How long to wait, in hours."""
 
     reader = staticmethod(read_hours)
-
-
-class HeatField(ReadField):
-    """The temperature of what is mixed."""
-
-    reader = staticmethod(read_heat)
 
 
 class KeepField(ReadField):

@@ -1,5 +1,6 @@
 """Form fields that read the bench's language, and the forms of the shelf."""
 
+import re
 from collections.abc import Callable
 from typing import Any
 
@@ -10,7 +11,15 @@ from firkin.accounts.models import Workshop
 from firkin.core.catalogue import find, materials
 from firkin.core.errors import CannotReckon
 from firkin.core.measuring import read_error
-from firkin.core.quantities import Quantity, read_quantity, read_temperature, read_volume, read_volume_or_mass
+from firkin.core.numerals import read_number
+from firkin.core.quantities import (
+    Quantity,
+    read_heat,
+    read_quantity,
+    read_temperature,
+    read_volume,
+    read_volume_or_mass,
+)
 from firkin.core.strengths import Strength
 from firkin.shelf.models import Material, Stock, Tool, Vessel
 
@@ -51,6 +60,18 @@ class VolumeField(ReadField):
     """A volume."""
 
     reader = staticmethod(read_volume)
+
+
+class HeatField(ReadField):
+    """The temperature of what is mixed or read."""
+
+    reader = staticmethod(read_heat)
+
+
+class NumberField(ReadField):
+    """A plain number, as people write it; a sign of money before it is passed over."""
+
+    reader = staticmethod(lambda written: read_number(re.sub(r"^[$£€]\s*", "", written.strip())))
 
 
 class TemperatureField(ReadField):

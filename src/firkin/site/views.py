@@ -5,8 +5,8 @@ from django.shortcuts import render
 from django.utils import timezone
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.batches.models import Batch
-from firkin.batches.views import free_words
+from firkin.batches.models import Batch, Due
+from firkin.batches.views.stages import free_words
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import Formula
 
@@ -35,6 +35,8 @@ def bench(request: MakerRequest) -> HttpResponse:
             "due": due,
             "making": mine.being_made()[:10],
             "to_fill": mine.to_fill()[:10],
+            "dues": Due.objects.now_due(request.workshop, now)[:12],
+            "soon": Due.objects.waiting(request.workshop).filter(at__gt=now)[:4],
             "resting": len(resting),
             "time_line": time_line(staves) if staves else "",
             "formulas": Formula.objects.filter(workshop=request.workshop).order_by("-created_at")[:6],

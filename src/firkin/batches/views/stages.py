@@ -27,8 +27,8 @@ from firkin.batches.making import Making
 from firkin.batches.models import Batch, Entry, Filling, State
 from firkin.core.audit import audit
 from firkin.core.errors import CannotReckon
-from firkin.core.method import cautions_for
-from firkin.core.packing import USUAL_HEADSPACE_PCT, Container, pack
+from firkin.core.method import cautions_for, gear_for
+from firkin.core.packing import USUAL_HEADSPACE_PCT, Container, Packing, pack
 from firkin.core.reckoning import reckon
 from firkin.core.working import work_reckoning
 from firkin.drawings.label import FORMATS, label_pdf, label_svg
@@ -43,11 +43,12 @@ _STAGE_OF_STATE = {
     State.RESTING: "batches:wait",
     State.RELEASED: "batches:fill",
     State.FILLED: "batches:label",
+    State.USED: "batches:record",
     State.DISCARDED: "batches:record",
 }
 
 
-def _batch(request: MakerRequest, pk: int) -> Batch:
+def find_batch(request: MakerRequest, pk: int) -> Batch:
     batches = Batch.objects.select_related("workshop", "version__formula", "vessel")
     return get_object_or_404(batches, pk=pk, workshop=request.workshop)
 
@@ -57,7 +58,7 @@ def _go(batch: Batch) -> HttpResponse:
     return redirect(_STAGE_OF_STATE[State(batch.state)], batch.pk)
 
 
-def _shown(batch: Batch, making: Making, stage: str) -> dict[str, Any]:
+def shown(batch: Batch, making: Making, stage: str) -> dict[str, Any]:
     """What every stage's page shows."""
     return {"batch": batch, "making": making, "stage": stage, "result": making.result}
 
@@ -87,12 +88,12 @@ def start(request: MakerRequest) -> HttpResponse:
 
 def batch(request: MakerRequest, pk: int) -> HttpResponse:
     """The address of a batch: to the stage it is in."""
-    return _go(_batch(request, pk))
+    return _go(find_batch(request, pk))
 
 
 def prepare(request: MakerRequest, pk: int) -> HttpResponse:
     """Pick stocks and vessel, gather, sanitise; ready stores it."""
-    batch = _batch(request, pk)
+    batch = find_batch(request, pk)
     making = Making(batch)
     form = PrepareForm(request.POST if request.method == "POST" else None, making=making)
     if batch.state != State.PLANNED:
@@ -109,9 +110,13 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
             form.add_error(None, str(error))
         else:
             return redirect("batches:make", batch.pk)
-    context = _shown(batch, making, "prepare") | {
+    context = shown(batch, making, "prepare") | {
         "form": form,
-        "gather": [(row, form[name]) for row, name in zip(making.lines, form.stock_names, strict=True)],
+        "gather": [
+            (row, form[name], form.warnings(row)) for row, name in zip(making.lines, form.stock_names, strict=True)
+        ],
+        "packing": _packing(batch, making.result.total.volume_mL * (1.0 + batch.cut)),
+        "gear": gear_for(making.formula),
         "cautions": cautions_for(making.formula),
         "findings": audit(reckon(making.formula)),
     }
@@ -120,12 +125,15 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
 
 def make(request: MakerRequest, pk: int) -> HttpResponse:
     """One task at a time; each confirmed entry is stored at once."""
-    batch = _batch(request, pk)
+    batch = find_batch(request, pk)
     if batch.state != State.MAKING:
         return _go(batch)
     making = Making(batch)
     task = making.task
     form: Any = None
+    if request.method == "POST" and request.POST.get("act"):
+        _act(making, request.POST["act"], request)
+        return _go(find_batch(request, pk))
     if request.method == "POST":
         form = _form_for(making, request.POST)
         if form is None:
@@ -135,9 +143,16 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
             return _go(batch)
     elif task is not None:
         form = _form_for(making, None)
-    context = _shown(batch, making, "make") | {
+    context = shown(batch, making, "make") | {
         "task": task,
         "form": form,
+        "deviation": making.deviation,
+        "deviation_name": making.formula.lines[making.deviation.line].material.name if making.deviation else "",
+        "portion": making.portion_target(task) if task and task.line is not None and task.portions > 1 else None,
+        "choices": making.choices(making.deviation) if making.deviation else (),
+        "portions_in": making.portions_in(task) if task else 0,
+        "timer_end": making.timer_end(task) if task else None,
+        "now": timezone.now(),
         "target": making.target(task) if task and task.line is not None else None,
         "rail": rail_of(making.result),
         "vessel": vessel_of(making.result, batch.vessel.volume_mL if batch.vessel else None),
@@ -164,54 +179,55 @@ def _form_for(making: Making, data: Any) -> MeasuredForm | TickForm | None:
 
 def _confirm(making: Making, form: MeasuredForm | TickForm, request: MakerRequest) -> None:
     """Store the entry of a task; the same key a second time changes nothing."""
-    batch, task = making.batch, making.task
+    task, key = making.task, form.cleaned_data["key"]
     assert task is not None
     try:
         with transaction.atomic():
             if task.line is not None:
-                amount = form.cleaned_data["amount"]
-                row = making.lines[task.line]
-                batch.write(
-                    Entry.Kind.POUR,
-                    request.user,
-                    line=row,
-                    step=max(task.step, 0),
-                    amount_value=amount.value,
-                    amount_unit=amount.unit,
-                    text=f"{making.formula.lines[task.line].material.name}"
-                    f"{', topped up to' if task.kind == 'top-up' else ''}",
-                    key=form.cleaned_data["key"],
-                )
+                making.measure(task, form.cleaned_data["amount"], request.user, key)
             elif task.kind == "wait":
-                making.begin_wait(task, request.user, form.cleaned_data["key"])
+                making.begin_wait(task, request.user, key)
             else:
-                batch.write(
-                    Entry.Kind.STEP,
-                    request.user,
-                    step=task.step,
-                    text=task.text,
-                    key=form.cleaned_data["key"],
-                )
+                making.tick(task, request.user, key)
     except IntegrityError:
         return
-    if batch.state == State.MAKING and Making(batch).task is None:
-        batch.finish_making(request.user)
+
+
+def _act(making: Making, act: str, request: MakerRequest) -> None:
+    """Store what is confirmed beside the task's own amount: an addition, a timer, a decision."""
+    task = making.task
+    try:
+        key = uuid.UUID(request.POST.get("key", ""))
+    except ValueError:
+        return
+    if task is not None and request.POST.get("task") not in (None, str(making.position)):
+        return
+    try:
+        with transaction.atomic():
+            if act == "portion" and task is not None and making.portions_in(task) < task.portions - 1:
+                making.portion(task, request.user, key)
+            elif act == "timer" and task is not None:
+                making.start_timer(task, request.user, key)
+            elif act in ("accept", "scale"):
+                making.decide(act, request.user, key)
+    except IntegrityError:
+        return
 
 
 @require_POST
 def undo(request: MakerRequest, pk: int) -> HttpResponse:
     """Take back the last thing confirmed while making; the record keeps both."""
-    batch = _batch(request, pk)
+    batch = find_batch(request, pk)
     making = Making(batch)
-    last = next((e for e in reversed(making.standing) if e.kind in (Entry.Kind.POUR, Entry.Kind.STEP)), None)
+    last = making.last
     if batch.state == State.MAKING and last is not None and request.POST.get("entry") == str(last.pk):
-        batch.write(Entry.Kind.UNDO, request.user, undoes=last, text=f"Taken back: {last.text}")
+        making.take_back(last, request.user)
     return redirect("batches:make", batch.pk)
 
 
 def wait(request: MakerRequest, pk: int) -> HttpResponse:
     """At rest until the hour it is free; releasing early needs a reason."""
-    batch = _batch(request, pk)
+    batch = find_batch(request, pk)
     running = batch.current_wait()
     if batch.state != State.RESTING or running is None:
         return _go(batch)
@@ -228,10 +244,12 @@ def wait(request: MakerRequest, pk: int) -> HttpResponse:
     left = (running.free_at - now).total_seconds() / 3600
     start = (running.started_at - now).total_seconds() / 3600
     stave = Rest(batch.name, running.get_kind_display(), start, left, free_words(running.free_at))
-    context = _shown(batch, making, "wait") | {
+    context = shown(batch, making, "wait") | {
         "wait": running,
         "form": form,
         "hours_left": left,
+        "dues": batch.dues.filter(answered_at=None)[:6],
+        "now": now,
         "time_line": time_line([stave]),
         "cautions": cautions_for(batch.formula()),
     }
@@ -245,19 +263,16 @@ def free_words(moment: Any) -> str:
 
 def fill(request: MakerRequest, pk: int) -> HttpResponse:
     """Into bottles: what to fill, how far, what is left."""
-    batch = _batch(request, pk)
+    batch = find_batch(request, pk)
     if batch.state not in (State.RESTING, State.RELEASED, State.FILLED):
         return _go(batch)
     making = Making(batch)
     if making.unfinished:
         return _go(batch)
-    left = making.result.total.volume_mL - sum(filling.total_mL for filling in batch.fillings.all())
-    left = max(0.0, left)
+    whole = making.result.total.volume_mL * (1.0 + batch.cut)
+    left = max(0.0, whole - sum(filling.total_mL for filling in batch.fillings.all()))
     bottles = Vessel.objects.filter(workshop=request.workshop, kind="bottle")
-    packing = None
-    if left > 1.0 and bottles:
-        on_hand = [Container(bottle.name, bottle.volume_mL, bottle.count) for bottle in bottles]
-        packing = pack(left, on_hand, USUAL_HEADSPACE_PCT)
+    packing = _packing(batch, left) if left > 1.0 else None
     first = packing.fills[0] if packing and packing.fills else None
     initial: dict[str, Any] = {"key": uuid.uuid4()}
     if first is not None:
@@ -270,14 +285,27 @@ def fill(request: MakerRequest, pk: int) -> HttpResponse:
     if request.method == "POST" and form.is_valid():
         _fill(batch, form, request)
         return redirect("batches:fill", batch.pk)
-    context = _shown(batch, making, "fill") | {
+    context = shown(batch, making, "fill") | {
         "form": form,
         "packing": packing,
         "left_mL": left,
+        "concentrate": 1.0 / (1.0 + batch.cut),
+        "packed": [
+            (one, one.fill_mL / (1.0 + batch.cut), one.fill_mL * batch.cut / (1.0 + batch.cut)) for one in packing.fills
+        ]
+        if packing
+        else [],
         "fillings": batch.fillings.all(),
         "headspace": USUAL_HEADSPACE_PCT,
     }
     return render(request, "batches/fill.html", context)
+
+
+def _packing(batch: Batch, volume_mL: float) -> Packing | None:
+    """The bottles on hand against a volume; None without any."""
+    bottles = Vessel.objects.filter(workshop=batch.workshop, kind="bottle")
+    on_hand = [Container(bottle.name, bottle.volume_mL, bottle.count) for bottle in bottles]
+    return pack(volume_mL, on_hand, USUAL_HEADSPACE_PCT) if on_hand else None
 
 
 def _fill(batch: Batch, form: FillForm, request: MakerRequest) -> None:
@@ -305,11 +333,11 @@ def _fill(batch: Batch, form: FillForm, request: MakerRequest) -> None:
 
 def label(request: MakerRequest, pk: int) -> HttpResponse:
     """The label: choose a size, see it at true size, print it."""
-    batch = _batch(request, pk)
+    batch = find_batch(request, pk)
     making = Making(batch)
     form = label_format(request.GET.get("size", ""))
     address = request.build_absolute_uri(reverse("batches:batch", args=[batch.pk]))
-    context = _shown(batch, making, "label") | {"formats": FORMATS.values(), "form": form}
+    context = shown(batch, making, "label") | {"formats": FORMATS.values(), "form": form}
     fillings = list(batch.fillings.all())
     context |= {"fillings": fillings, "bottles": sum(filling.count for filling in fillings)}
     try:
@@ -321,7 +349,7 @@ def label(request: MakerRequest, pk: int) -> HttpResponse:
 
 def label_file(request: MakerRequest, pk: int, kind: str) -> HttpResponse:
     """The label as an SVG or PDF file; the PDF holds one for each bottle filled when asked for all."""
-    batch = _batch(request, pk)
+    batch = find_batch(request, pk)
     making = Making(batch)
     form = label_format(request.GET.get("size", ""))
     address = request.build_absolute_uri(reverse("batches:batch", args=[batch.pk]))
@@ -344,9 +372,22 @@ def label_file(request: MakerRequest, pk: int, kind: str) -> HttpResponse:
     return response
 
 
+@require_POST
+def end(request: MakerRequest, pk: int) -> HttpResponse:
+    """Used up or poured away: the end of a batch, with what there is to say about it."""
+    batch = find_batch(request, pk)
+    state = {"used": State.USED, "discarded": State.DISCARDED}.get(request.POST.get("end", ""))
+    if state is not None and batch.state not in (State.USED, State.DISCARDED):
+        words = "Used up" if state == State.USED else "Poured away"
+        note = request.POST.get("note", "").strip()[:250]
+        batch.end(state, request.user, f"{words}: {note}" if note else f"{words}.")
+        messages.success(request, f"Batch {batch.code} is marked {state.label}.")
+    return redirect("batches:record", batch.pk)
+
+
 def record(request: MakerRequest, pk: int) -> HttpResponse:
     """The journal: every entry in order, amounts planned and measured, notes at any time."""
-    batch = _batch(request, pk)
+    batch = find_batch(request, pk)
     making = Making(batch)
     form = NoteForm(request.POST or None, initial={"key": uuid.uuid4()})
     if request.method == "POST" and form.is_valid():
@@ -354,7 +395,7 @@ def record(request: MakerRequest, pk: int) -> HttpResponse:
         if not batch.entries.filter(key=key).exists():
             batch.write(Entry.Kind.NOTE, request.user, text=form.cleaned_data["text"], key=key)
         return redirect("batches:record", batch.pk)
-    context = _shown(batch, making, "record") | {
+    context = shown(batch, making, "record") | {
         "form": form,
         "entries": batch.entries.select_related("by", "line", "undone_by"),
         "rows": [

@@ -1,0 +1,47 @@
+"""The instruments of a maker at the bench. They are simulated; a real device takes their place in make_scale()."""
+
+import threading
+import time
+from dataclasses import dataclass, field
+
+from firkin.instruments.ph_meter import SimulatedPhMeter
+from firkin.instruments.scale import SimulatedScale
+from firkin.instruments.stem import SimulatedAlcoholmeter
+
+MOST_BENCHES = 200
+JUG_G = 385.0
+#: Flow of a steady pour and of a careful one, g/s.
+POUR_G_PER_S = 40.0
+CAREFUL_G_PER_S = 8.0
+
+
+def make_scale() -> SimulatedScale:
+    """The scale of one bench, with an empty jug on it."""
+    scale = SimulatedScale()
+    scale.put(JUG_G, time.monotonic())
+    scale.tare(time.monotonic())
+    return scale
+
+
+@dataclass
+class Instruments:
+    """A scale, a pH meter and an alcoholmeter, and the lock that keeps two requests from using them at once."""
+
+    scale: SimulatedScale = field(default_factory=make_scale)
+    ph_meter: SimulatedPhMeter = field(default_factory=SimulatedPhMeter)
+    alcoholmeter: SimulatedAlcoholmeter = field(default_factory=SimulatedAlcoholmeter)
+    lock: threading.Lock = field(default_factory=threading.Lock)
+
+
+_benches: dict[int, Instruments] = {}
+_guard = threading.Lock()
+
+
+def instruments_of(user: int) -> Instruments:
+    """The instruments on a maker's bench; those that stood longest unused are put away."""
+    with _guard:
+        found = _benches.pop(user, None) or Instruments()
+        _benches[user] = found
+        while len(_benches) > MOST_BENCHES:
+            _benches.pop(next(iter(_benches)))
+        return found

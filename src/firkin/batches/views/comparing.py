@@ -1,0 +1,34 @@
+"""Batches of a formula side by side, and one number over all of them."""
+
+from django.http import Http404, HttpResponse
+from django.shortcuts import get_object_or_404, render
+
+from firkin.accounts.middleware import MakerRequest
+from firkin.batches.comparing import Side, rows_of, strengths_of
+from firkin.batches.models import Batch
+from firkin.drawings.series import number_series
+from firkin.formulas.models import Formula
+
+MOST_SIDES = 6
+
+
+def compare(request: MakerRequest, pk: int) -> HttpResponse:
+    """Two or more batches of a formula: amounts, strength, readings, what was seen, cost, yield, what differed."""
+    formula = get_object_or_404(Formula, pk=pk, workshop=request.workshop)
+    batches = Batch.objects.filter(workshop=request.workshop).of_formula(formula.pk)
+    if not batches.exists():
+        raise Http404
+    asked = [int(number[:9]) for number in request.GET.getlist("b") if number.isascii() and number.isdigit()]
+    chosen = list(batches.filter(number__in=asked)) if asked else list(batches[:2])
+    sides = [Side(batch) for batch in sorted(chosen, key=lambda batch: batch.number)[:MOST_SIDES]]
+    made = list(batches.filter(made_at__isnull=False).order_by("made_at"))[-12:]
+    points = strengths_of(made)
+    context = {
+        "formula": formula,
+        "batches": batches[:100],
+        "chosen": {side.batch.pk for side in sides},
+        "sides": sides,
+        "rows": rows_of(sides),
+        "series": number_series("Strength", "%", points) if len(points) > 1 else "",
+    }
+    return render(request, "batches/compare.html", context)

@@ -1,0 +1,82 @@
+"""Pouring by the scale: live mass against the target; and the page about the instruments."""
+
+import time
+import uuid
+
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
+
+from firkin.accounts.middleware import MakerRequest
+from firkin.batches.at_the_scale import CAREFUL_G_PER_S, POUR_G_PER_S, instruments_of
+from firkin.batches.making import TOLERANCE, Making, Task
+from firkin.batches.models import State
+from firkin.batches.views.stages import find_batch, shown
+from firkin.drawings.pour_guide import pour_guide
+
+
+def pour(request: MakerRequest, pk: int) -> HttpResponse:
+    """The pour guide of the line at hand: hold to pour, then take what the scale shows."""
+    batch = find_batch(request, pk)
+    making = Making(batch)
+    task = making.task
+    if batch.state != State.MAKING or task is None or task.kind != "pour" or making.deviation:
+        return redirect("batches:batch", batch.pk)
+    assert task.line is not None
+    bench = instruments_of(request.user.pk)
+    with bench.lock:
+        bench.scale.tare(time.monotonic())
+    context = shown(batch, making, "make") | {
+        "task": task,
+        "material": making.formula.lines[task.line].material,
+        "key": uuid.uuid4(),
+        **_guide(request, making, task),
+    }
+    return render(request, "batches/pour.html", context)
+
+
+def scale(request: MakerRequest, pk: int) -> HttpResponse:
+    """What the scale shows now; a POST holds, releases or tares it."""
+    batch = find_batch(request, pk)
+    making = Making(batch)
+    task = making.task
+    if batch.state != State.MAKING or task is None or task.line is None:
+        return HttpResponse(status=204)
+    bench, now, act = instruments_of(request.user.pk), time.monotonic(), request.POST.get("act", "")
+    with bench.lock:
+        if act in ("hold", "careful"):
+            bench.scale.hold(POUR_G_PER_S if act == "hold" else CAREFUL_G_PER_S, now)
+        elif act == "release":
+            bench.scale.release(now)
+        elif act == "tare":
+            bench.scale.tare(now)
+    context = _guide(request, making, task) | {"task": task, "making": making, "batch": batch, "key": uuid.uuid4()}
+    return render(request, "batches/pour_live.html", context)
+
+
+def _guide(request: MakerRequest, making: Making, task: Task) -> dict[str, object]:
+    """The scale's reading and the drawing of it against the task's target."""
+    assert task.line is not None
+    bench = instruments_of(request.user.pk)
+    target = making.target_g(task)
+    tolerance = max(bench.scale.resolution_g, target * TOLERANCE)
+    with bench.lock:
+        weight = bench.scale.read(time.monotonic())
+    drawn, word = pour_guide(weight.grams, target, tolerance, overload=weight.overload)
+    return {"weight": weight, "guide": drawn, "word": word, "target_g": target}
+
+
+def instruments(request: MakerRequest) -> HttpResponse:
+    """The three instruments, setting the pH meter in a buffer, and how a real device would be attached."""
+    bench = instruments_of(request.user.pk)
+    if request.method == "POST" and request.POST.get("buffer") in ("4", "7", "10"):
+        with bench.lock:
+            bench.ph_meter.calibrate(float(request.POST["buffer"]), time.time())
+        messages.success(request, f"The meter is set in the buffer of pH {request.POST['buffer']}.")
+        return redirect("batches:instruments")
+    with bench.lock:
+        weight = bench.scale.read(time.monotonic())
+        days = bench.ph_meter.days_since_set(time.time())
+        buffer = bench.ph_meter.read(7.0, time.time())
+    context = {"weight": weight, "days": days, "buffer": buffer, "scale": bench.scale}
+    return render(request, "batches/instruments.html", context)

@@ -1,0 +1,60 @@
+"""Something went wrong: amounts where there are amounts, advice where there are none."""
+
+import uuid
+
+from django.db import IntegrityError, transaction
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
+
+from firkin.accounts.middleware import MakerRequest
+from firkin.batches.forms import RescueForm
+from firkin.batches.making import Making
+from firkin.batches.models import Entry, State
+from firkin.batches.views.stages import find_batch, shown
+from firkin.core.errors import CannotReckon
+from firkin.core.reckoning import reckon
+from firkin.core.rescuing import TROUBLES, Rescue
+
+
+def rescue(request: MakerRequest, pk: int) -> HttpResponse:
+    """Choose the trouble, see what would help and what it comes to, and make it part of the batch."""
+    batch = find_batch(request, pk)
+    if batch.state in (State.PLANNED, State.USED, State.DISCARDED):
+        return redirect("batches:batch", batch.pk)
+    making = Making(batch)
+    asked = request.POST if request.method == "POST" else request.GET
+    form = RescueForm(asked if "trouble" in asked else None, making=making)
+    context = shown(batch, making, "rescue") | {"form": form, "troubles": TROUBLES, "key": uuid.uuid4()}
+    if form.is_valid():
+        try:
+            found = form.rescue()
+            context |= {"rescue": found, "trouble_words": TROUBLES[found.trouble]}
+            if found.additions:
+                context["after"] = reckon(making.rescued(found))
+            if request.method == "POST":
+                _do(request, making, found)
+                return redirect("batches:batch", batch.pk)
+        except CannotReckon as error:
+            form.add_error(
+                {"stock": "stock", "mass": "mass", "soap": "soap"}.get(str(error.path[0]) if error.path else ""),
+                str(error),
+            )
+            context.pop("rescue", None)
+    return render(request, "batches/rescue.html", context)
+
+
+def _do(request: MakerRequest, making: Making, found: Rescue) -> None:
+    """Write the rescue down once; what is to be added becomes steps of the batch."""
+    batch = making.batch
+    try:
+        key = uuid.UUID(request.POST.get("key", ""))
+    except ValueError:
+        return
+    text = f"{TROUBLES[found.trouble]}. {' '.join(found.advice)}"
+    try:
+        with transaction.atomic():
+            batch.write(Entry.Kind.RESCUE, request.user, text=text, data={"trouble": found.trouble}, key=key)
+            if found.additions:
+                batch.amend(making.rescued(found), request.user, f"A rescue begins: {TROUBLES[found.trouble].lower()}.")
+    except IntegrityError:
+        return

@@ -1,0 +1,58 @@
+"""Small series: one aspect of a batch over days, or one number over batches."""
+
+from collections.abc import Sequence
+
+from firkin.core.numerals import figures
+from firkin.drawings.svg import drawing, tag, text
+
+_WIDTH, _LEFT, _RIGHT = 330.0, 92.0, 316.0
+
+
+def aspect_series(name: str, points: Sequence[tuple[float, int]], words: Sequence[str]) -> str:
+    """Levels of one aspect against days; each level named at the left, the days along the foot."""
+    height = 22.0 * len(words) + 30.0
+    last = max(1.0, *(day for day, _ in points))
+
+    def x(day: float) -> float:
+        return _LEFT + 10.0 + (_RIGHT - _LEFT - 20.0) * day / last
+
+    def y(level: int) -> float:
+        return 14.0 + 22.0 * (len(words) - 1 - level)
+
+    parts = []
+    for level, word in enumerate(words):
+        parts.append(tag("line", x1=_LEFT, x2=_RIGHT, y1=y(level), y2=y(level), klass="series-level"))
+        parts.append(text(_LEFT - 8.0, y(level) + 4.0, word, "series-word", "end"))
+    path = " ".join(f"{'M' if i == 0 else 'L'}{x(day):.1f} {y(level):.1f}" for i, (day, level) in enumerate(points))
+    parts.append(tag("path", d=path, klass="series-line"))
+    parts += [tag("circle", cx=x(day), cy=y(level), r=4.5, klass="series-dot") for day, level in points]
+    foot = height - 6.0
+    parts.append(text(x(0.0), foot, "day 0", "series-day", "middle"))
+    if last >= 1.0:
+        parts.append(text(x(last), foot, f"day {figures(last, 2)}", "series-day", "middle"))
+    said = "; ".join(f"day {figures(day, 2)} {words[level]}" for day, level in points)
+    return drawing(_WIDTH, height, f"{name}: {said}.", parts, "series")
+
+
+def number_series(name: str, unit: str, points: Sequence[tuple[str, float]]) -> str:
+    """One number over batches in order, each named below and valued above its dot."""
+    width = max(260.0, 84.0 * len(points) + 30.0)
+    height = 118.0
+    values = [value for _, value in points]
+    low, high = min(values), max(values)
+    span = (high - low) or max(abs(high), 1.0) * 0.1
+
+    def x(place: int) -> float:
+        return width / 2 if len(points) == 1 else 46.0 + (width - 92.0) * place / (len(points) - 1)
+
+    def y(value: float) -> float:
+        return 78.0 - 42.0 * (value - low) / span
+
+    path = " ".join(f"{'M' if i == 0 else 'L'}{x(i):.1f} {y(value):.1f}" for i, value in enumerate(values))
+    parts = [tag("path", d=path, klass="series-line")]
+    for i, (label, value) in enumerate(points):
+        parts.append(tag("circle", cx=x(i), cy=y(value), r=4.5, klass="series-dot"))
+        parts.append(text(x(i), y(value) - 11.0, f"{figures(value, 3)} {unit}".strip(), "series-value", "middle"))
+        parts.append(text(x(i), 104.0, label, "series-day", "middle"))
+    said = "; ".join(f"{label} {figures(value, 3)} {unit}".strip() for label, value in points)
+    return drawing(width, height, f"{name}: {said}.", parts, "series")

@@ -1,0 +1,53 @@
+// Hold to pour: what is held and let go is told to the server, which keeps the scale; its reading is asked for while
+// the page is open.
+(() => {
+  "use strict";
+  const place = document.querySelector("[data-pour]");
+  if (!place) return;
+  const live = document.getElementById("pour-live");
+  const token = place.querySelector("input[name=csrfmiddlewaretoken]").value;
+  let waiting = false;
+
+  const ask = async (act) => {
+    const body = act ? new URLSearchParams({ act, csrfmiddlewaretoken: token }) : null;
+    const answer = await fetch(place.dataset.pour, body ? { method: "POST", body } : {});
+    if (answer.status === 200) live.innerHTML = await answer.text();
+  };
+
+  const look = async () => {
+    if (waiting || document.hidden) return;
+    waiting = true;
+    try {
+      await ask("");
+    } catch {
+      // the server is away for a moment; ask again
+    } finally {
+      waiting = false;
+    }
+  };
+
+  const hold = (button, act) => {
+    let held = false;
+    const press = (event) => {
+      event.preventDefault();
+      if (!held) {
+        held = true;
+        ask(act);
+      }
+    };
+    const let_go = () => {
+      if (held) {
+        held = false;
+        ask("release");
+      }
+    };
+    button.addEventListener("pointerdown", press);
+    button.addEventListener("keydown", (event) => (event.key === " " || event.key === "Enter") && press(event));
+    ["pointerup", "pointerleave", "pointercancel", "keyup", "blur"].forEach((name) => button.addEventListener(name, let_go));
+    window.addEventListener("blur", let_go);
+  };
+
+  place.querySelectorAll("[data-hold]").forEach((button) => hold(button, button.dataset.hold));
+  place.querySelectorAll("[data-tap]").forEach((button) => button.addEventListener("click", () => ask(button.dataset.tap)));
+  setInterval(look, 300);
+})();

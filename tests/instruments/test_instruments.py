@@ -1,0 +1,60 @@
+"""The simulated instruments behave as their kind does."""
+
+import pytest
+
+from firkin.core.alcoholmeter import true_strength
+from firkin.instruments.interfaces import Alcoholmeter, PhMeter, Scale
+from firkin.instruments.ph_meter import SimulatedPhMeter
+from firkin.instruments.scale import SimulatedScale
+from firkin.instruments.stem import SimulatedAlcoholmeter
+
+
+def test_a_scale_follows_a_stream_settles_and_shows_whole_grams() -> None:
+    scale: Scale = SimulatedScale(seed=7)
+    scale.put(412.0, 0.0)
+    scale.read(3.0)
+    scale.tare(3.0)
+    assert abs(scale.read(4.0).grams) <= 1
+    scale.hold(25.0, 4.0)
+    pouring = [scale.read(4.0 + t / 4) for t in range(1, 17)]
+    assert not any(weight.settled for weight in pouring)
+    assert pouring[-1].grams > pouring[4].grams > 0
+    scale.release(8.0)
+    rest = scale.read(12.0)
+    assert rest.settled
+    assert rest.grams == pytest.approx(100.0, abs=5)  # 25 g/s for 4 s, less the start, plus what was in the air
+    assert rest.grams == int(rest.grams)
+
+
+def test_a_scale_says_when_it_is_overloaded() -> None:
+    scale = SimulatedScale(capacity_g=2000.0, seed=1)
+    scale.put(2500.0, 0.0)
+    assert scale.read(2.0).overload
+
+
+def test_a_hand_that_vanishes_stops_pouring() -> None:
+    scale = SimulatedScale(seed=1)
+    scale.hold(50.0, 0.0)
+    scale.read(1.0)
+    later = scale.read(500.0)
+    assert later.settled
+    assert later.grams < 60
+
+
+def test_a_ph_meter_drifts_until_it_is_set_in_a_buffer() -> None:
+    meter: PhMeter = SimulatedPhMeter(seed=2, offset=0.25)
+    day = 86400.0
+    assert meter.read(8.0, 0.0) - 8.0 > 0.15
+    meter.calibrate(7.0, 0.0)
+    assert meter.read(7.0, 60.0) == pytest.approx(7.0, abs=0.04)
+    assert meter.read(7.0, 5 * day) - 7.0 == pytest.approx(0.2, abs=0.05)
+    assert 0 <= meter.read(-3.0, 0.0) <= 14
+
+
+@pytest.mark.parametrize(("true", "celsius"), [(80.0, 27.0), (60.0, 12.0), (75.8, 27.0)])
+def test_an_alcoholmeter_reads_what_the_tables_say_it_should(true: float, celsius: float) -> None:
+    """OIML R 22: corrected back, the reading gives the strength within its half mark."""
+    stem: Alcoholmeter = SimulatedAlcoholmeter(seed=4)
+    reading, warm = stem.read(true, celsius)
+    assert true_strength(reading, warm)[0] == pytest.approx(true, abs=0.6)
+    assert reading * 2 == int(reading * 2)
