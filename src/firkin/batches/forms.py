@@ -241,6 +241,7 @@ class LookForm(forms.Form):
 
     def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
+        self.label_suffix = ""
         for aspect, (name, words) in ASPECTS.items():
             self.fields[aspect] = forms.TypedChoiceField(
                 label=name,

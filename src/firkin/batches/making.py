@@ -17,6 +17,7 @@ from firkin.core.numerals import figures
 from firkin.core.quantities import QS, Quantity
 from firkin.core.reckoning import Reckoning, reckon
 from firkin.core.rescuing import Rescue
+from firkin.core.strengths import Strength
 from firkin.core.waits import QUARANTINE_H, hours_words
 from firkin.shelf.models import Stock
 
@@ -107,6 +108,11 @@ class Deviation:
     def over(self) -> bool:
         """True when it was too much."""
         return self.factor > 1.0
+
+    @property
+    def planned(self) -> Quantity:
+        """What was planned, in the unit it was measured in."""
+        return self.entry.amount.times(1.0 / self.factor)
 
     @property
     def off_pct(self) -> float:
@@ -367,11 +373,17 @@ class Making:
                 self.batch.conclude(self.result)
         return wait
 
-    def rescued(self, help_: Rescue) -> Formula:
-        """The formula as measured, with what a rescue adds, its steps, and the quarantine again where there is one."""
+    def rescued(self, help_: Rescue, measured: Strength | None = None) -> Formula:
+        """The formula as measured, with what a rescue adds, its steps, and the quarantine again where there is one.
+
+        When the batch measured another strength than the record says, its alcohol counts as so much weaker or
+        stronger from now on: a record is not trusted against a reading.
+        """
         worked = self.result
+        active = worked.main
+        off = measured.value / active.lower if measured and active and active.is_alcohol and active.lower else 1.0
         lines = [
-            replace(line, amount=Quantity(worked.lines[i].mass_g, "g"), strength=self.lines[i].strength)
+            replace(line, amount=Quantity(worked.lines[i].mass_g, "g"), strength=self._really(i, off))
             for i, line in enumerate(self.formula.lines[: len(worked.lines)])
         ]
         steps = list(steps_of(self.formula))
@@ -383,6 +395,13 @@ class Making:
             text = "Keep it closed for 72 hours again: something new went in."
             steps.append(Step("quarantine", text, wait_h=QUARANTINE_H))
         return replace(self.formula, lines=tuple(lines), steps=tuple(steps), make=None)
+
+    def _really(self, at: int, off: float) -> Strength | None:
+        """The strength a line's stock counts with after a reading was ``off`` times the record."""
+        strength = self.lines[at].strength
+        if strength is None or off == 1.0 or self.formula.lines[at].material.alcohol is None:
+            return strength
+        return Strength.of(min(100.0, round(strength.value * off, 2)), strength.basis)
 
     def with_stocks(self, stocks: dict[int, Stock]) -> Formula:
         """The frozen formula with the strengths of the bottles really at hand."""

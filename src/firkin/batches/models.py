@@ -188,8 +188,9 @@ class Batch(models.Model):
             for i, (line, amount) in enumerate(zip(formula.lines, result.lines, strict=True)):
                 row = rows[i] if i < known else BatchLine(batch=self, position=i, material=line.material.id)
                 row.planned_mL, row.planned_g = amount.volume_mL, amount.mass_g
+                row.strength = line.counted_strength
                 if i >= known:
-                    row.amount, row.strength = line.amount, line.counted_strength
+                    row.amount = line.amount
                 row.save()
 
     def write(self, kind: "Entry.Kind", user: User | None, **fields: Any) -> "Entry":

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from firkin.core.numerals import figures
 from firkin.drawings.svg import drawing, tag, text
 
-_WIDTH, _LEFT, _RIGHT = 330.0, 92.0, 316.0
+_WIDTH, _LEFT, _RIGHT = 350.0, 116.0, 336.0
 
 
 def aspect_series(name: str, points: Sequence[tuple[float, int]], words: Sequence[str]) -> str:
@@ -40,7 +40,7 @@ def number_series(name: str, unit: str, points: Sequence[tuple[str, float]]) -> 
     height = 118.0
     values = [value for _, value in points]
     low, high = min(values), max(values)
-    span = (high - low) or max(abs(high), 1.0) * 0.1
+    span = max(high - low, abs(high) * 0.05, 1e-9)  # a difference nobody can measure is no slope
 
     def x(place: int) -> float:
         return width / 2 if len(points) == 1 else 46.0 + (width - 92.0) * place / (len(points) - 1)

@@ -25,6 +25,11 @@ class FormulaQuerySet(models.QuerySet["Formula"]):
         shown = self.prefetch_related("versions__lines", "versions__steps").select_related("workshop")
         return shown.annotate(last_made=models.Max("versions__batches__made_at"))
 
+    def made_last_first(self) -> "FormulaQuerySet":
+        """What was made last comes first; what was never made comes by age."""
+        made = self.annotate(last_made=models.Max("versions__batches__made_at"))
+        return made.order_by(models.F("last_made").desc(nulls_last=True), "-created_at")
+
     def keep(self, formula: core.Formula, workshop: Workshop, user: User | None, tags: Iterable[str] = ()) -> "Formula":
         """Add a formula with its first version."""
         with transaction.atomic():

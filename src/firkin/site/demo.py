@@ -1,5 +1,6 @@
 """The demo: Lantern Quay, a mooring of ten narrowboats with a shared wash-house. All invented."""
 
+import uuid
 from datetime import timedelta
 from decimal import Decimal
 
@@ -7,13 +8,15 @@ from django.db import transaction
 from django.utils import timezone
 
 from firkin.accounts.models import Membership, User, Workshop
+from firkin.batches.looking import seen_words
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Entry, Filling, State
 from firkin.core.catalogue import find
 from firkin.core.formula_format import formula_from_dict
-from firkin.core.quantities import read_quantity, read_volume_or_mass
+from firkin.core.house import house_formulas
+from firkin.core.quantities import Quantity, read_quantity, read_volume_or_mass
 from firkin.formulas.models import Formula
-from firkin.shelf.models import Stock, Vessel
+from firkin.shelf.models import Stock, Tool, Vessel
 
 _STOCKS = (
     ("Tall blue can, ethanol 96 %", "ethanol", "96 %", "5 L", "38.50"),
@@ -35,6 +38,18 @@ _VESSELS = (
     ("Pocket spray", "bottle", 100, 34, 20),
     ("Foaming pump", "bottle", 250, 58, 10),
 )
+
+_TOOLS = (
+    ("Galley cup", "250 mL", None, 5.0),
+    ("Tablespoon", "15 mL", None, 6.0),
+    ("Teaspoon", "5 mL", None, 6.0),
+    ("Long cylinder", "100 mL", 1.0, 1.0),
+    ("Small syringe", "10 mL", 0.5, 4.0),
+    ("Wash-house scale", "5 kg", 1.0, 1.0),
+)
+
+#: House formulas the quay copied into its book.
+_COPIED = ("laundry-concentrate", "citrus-ferment", "dish-gentle")
 
 _FORMULAS = (
     {
@@ -103,6 +118,9 @@ def load() -> None:
         for data in _FORMULAS:
             formula = formula_from_dict({"format": "firkin-formula/1", **data})
             book[formula.name] = Formula.objects.keep(formula, workshop, maker)
+        for key in _COPIED:
+            house = house_formulas()[key]
+            book[key] = Formula.objects.keep(house.formula, workshop, maker, house.tags)
         _make_batches(book, maker)
 
 
@@ -113,6 +131,10 @@ def _fill_shelf(workshop: Workshop) -> None:
         stock.amount = read_volume_or_mass(size)
         stock.price = Decimal(price) if price else None
         stock.save()
+    for name, holds, step, error_pct in _TOOLS:
+        tool = Tool(workshop=workshop, name=name, step=step, error_pct=error_pct)
+        tool.amount = read_volume_or_mass(holds)
+        tool.save()
     for name, kind, volume_mL, diameter_mm, count in _VESSELS:
         Vessel.objects.create(
             workshop=workshop,
@@ -140,6 +162,24 @@ def _make_batches(book: dict[str, Formula], maker: User) -> None:
     _make(book["Tiller aloe rub"], "750 mL", maker, days_ago=1.6)
     _make(book["Landing rub"], "1.5 L", maker, days_ago=0.3)
     _make(book["Landing rub"], "2 L", maker, days_ago=0.01, only=2)
+    ferment = _make(book["citrus-ferment"], "2.33 kg", maker, days_ago=10.2)
+    vented = ferment.dues.filter(at__lt=timezone.now() - timedelta(days=1)).last()
+    if vented is not None:
+        vented.settle(maker)
+        _date_back(ferment, timedelta(days=3.1))
+    _dish_liquid(book["dish-gentle"], maker)
+
+
+def _dish_liquid(formula: Formula, maker: User) -> None:
+    """A batch that was looked at over days: it yellowed, and its pH says why."""
+    batch = _make(formula, "5 kg", maker, days_ago=5.4)
+    batch.release(maker)
+    _date_back(batch, timedelta(days=4.8))
+    for day, colour, thickness, ph in ((4.6, 0, 3, 8.2), (3.5, 1, 3, 8.9), (0.6, 2, 2, 9.3)):
+        seen = {"colour": colour, "thickness": thickness, "clarity": 0}
+        batch.write(Entry.Kind.OBSERVE, maker, text=seen_words(seen), data={"seen": seen})
+        batch.write(Entry.Kind.READING, maker, text=f"pH {ph:g}", data={"what": "ph", "value": ph})
+        _date_back(batch, timedelta(days=day))
 
 
 def _make(formula: Formula, size: str, maker: User, days_ago: float, only: int | None = None) -> Batch:
@@ -149,21 +189,17 @@ def _make(formula: Formula, size: str, maker: User, days_ago: float, only: int |
     batch.move_to(State.MAKING, maker, "Laid out and sanitised; making begins.")
     making = Making(batch)
     for task in making.tasks[:only]:
+        making = Making(batch)
         if task.line is not None:
             target = making.target(task)
-            batch.write(
-                Entry.Kind.POUR,
-                maker,
-                line=making.lines[task.line],
-                step=max(task.step, 0),
-                amount_value=round(target.value, 1),
-                amount_unit=target.unit,
-                text=making.formula.lines[task.line].material.name,
-            )
+            measured = Quantity(round(target.value, 1), target.unit)
+            making.measure(task, measured, maker, uuid.uuid4())
         elif task.wait_h is not None:
             making.begin_wait(task, maker)
+            if task != making.tasks[-1]:
+                batch.release(maker, "The quay was in a hurry.", unfinished=True)
         else:
-            batch.write(Entry.Kind.STEP, maker, step=task.step, text=task.text)
+            making.tick(task, maker, uuid.uuid4())
     back = timedelta(days=days_ago)
     _move_back(batch, back)
     batch.refresh_from_db()
@@ -182,6 +218,9 @@ def _move_back(batch: Batch, back: timedelta) -> None:
         wait.started_at -= back
         wait.free_at -= back
         wait.save()
+    for due in batch.dues.all():
+        due.at -= back
+        due.save()
 
 
 def _date_back(batch: Batch, back: timedelta) -> None:

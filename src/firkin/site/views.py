@@ -1,5 +1,7 @@
 """The Bench, and the pages for what cannot be shown."""
 
+from collections.abc import Iterable
+
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.utils import timezone
@@ -35,14 +37,23 @@ def bench(request: MakerRequest) -> HttpResponse:
             "due": due,
             "making": mine.being_made()[:10],
             "to_fill": mine.to_fill()[:10],
-            "dues": Due.objects.now_due(request.workshop, now)[:12],
+            "dues": newest_of_each(Due.objects.now_due(request.workshop, now)[:200]),
             "soon": Due.objects.waiting(request.workshop).filter(at__gt=now)[:4],
             "resting": len(resting),
             "time_line": time_line(staves) if staves else "",
-            "formulas": Formula.objects.filter(workshop=request.workshop).order_by("-created_at")[:6],
+            "formulas": Formula.objects.filter(workshop=request.workshop).made_last_first()[:6],
             "now": now,
         },
     )
+
+
+def newest_of_each(dues: Iterable[Due]) -> list[tuple[Due, int]]:
+    """Of several of one kind of a batch, the newest, and how many there are: one tap answers them all."""
+    found: dict[tuple[int, str], tuple[Due, int]] = {}
+    for due in dues:
+        key = (due.batch_id, due.kind)
+        found[key] = (due, found[key][1] + 1 if key in found else 1)
+    return list(found.values())
 
 
 def not_found(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:

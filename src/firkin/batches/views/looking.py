@@ -51,6 +51,7 @@ def check(request: MakerRequest, pk: int) -> HttpResponse:
         "photos": batch.photos.defer("jpeg"),
         "day": day_of(batch),
         "window": families()[batch.family].ph,
+        "family": families()[batch.family],
     }
     return render(request, "batches/check.html", context)
 

@@ -14,6 +14,7 @@ from firkin.batches.views.stages import find_batch, shown
 from firkin.core.errors import CannotReckon
 from firkin.core.reckoning import reckon
 from firkin.core.rescuing import TROUBLES, Rescue
+from firkin.core.strengths import Strength
 
 
 def rescue(request: MakerRequest, pk: int) -> HttpResponse:
@@ -30,9 +31,9 @@ def rescue(request: MakerRequest, pk: int) -> HttpResponse:
             found = form.rescue()
             context |= {"rescue": found, "trouble_words": TROUBLES[found.trouble]}
             if found.additions:
-                context["after"] = reckon(making.rescued(found))
+                context["after"] = reckon(making.rescued(found, form.cleaned_data["now"]))
             if request.method == "POST":
-                _do(request, making, found)
+                _do(request, making, found, form.cleaned_data["now"])
                 return redirect("batches:batch", batch.pk)
         except CannotReckon as error:
             form.add_error(
@@ -43,18 +44,21 @@ def rescue(request: MakerRequest, pk: int) -> HttpResponse:
     return render(request, "batches/rescue.html", context)
 
 
-def _do(request: MakerRequest, making: Making, found: Rescue) -> None:
+def _do(request: MakerRequest, making: Making, found: Rescue, now: Strength | None) -> None:
     """Write the rescue down once; what is to be added becomes steps of the batch."""
     batch = making.batch
     try:
         key = uuid.UUID(request.POST.get("key", ""))
     except ValueError:
         return
-    text = f"{TROUBLES[found.trouble]}. {' '.join(found.advice)}"
+    measured = f" It measured {now}." if now is not None else ""
+    text = f"{TROUBLES[found.trouble]}.{measured} {' '.join(found.advice)}"
     try:
         with transaction.atomic():
             batch.write(Entry.Kind.RESCUE, request.user, text=text, data={"trouble": found.trouble}, key=key)
             if found.additions:
-                batch.amend(making.rescued(found), request.user, f"A rescue begins: {TROUBLES[found.trouble].lower()}.")
+                batch.amend(
+                    making.rescued(found, now), request.user, f"A rescue begins: {TROUBLES[found.trouble].lower()}."
+                )
     except IntegrityError:
         return
