@@ -107,7 +107,7 @@ def series_of(batch: Batch, making: Making) -> list[Series]:
             day = (entry.at - begun).total_seconds() / 86400
             for aspect, level in entry.data.get("seen", {}).items():
                 if aspect in ASPECTS:
-                    looks.setdefault(aspect, []).append((max(0.0, day), int(level)))
+                    looks.setdefault(aspect, []).append((round(max(0.0, day), 1), int(level)))
     return [
         Series(aspect, name, tuple(looks[aspect]), words, drifting(aspect, [level for _, level in looks[aspect]]))
         for aspect, (name, words) in ASPECTS.items()

@@ -42,7 +42,7 @@ class BatchQuerySet(models.QuerySet["Batch"]):
 
     def being_made(self) -> Self:
         """Planned or begun, not yet at rest."""
-        return self.filter(state__in=[State.PLANNED, State.MAKING])
+        return self.filter(state__in=[State.PLANNED, State.MAKING]).order_by("state", "-number")
 
     def resting(self) -> Self:
         """At rest, the one that is free soonest first."""
@@ -54,7 +54,7 @@ class BatchQuerySet(models.QuerySet["Batch"]):
 
     def to_fill(self) -> Self:
         """Released and waiting for bottles."""
-        return self.filter(state=State.RELEASED)
+        return self.filter(state=State.RELEASED).order_by("state", "-number")
 
     def start(self, version: FormulaVersion, formula: CoreFormula, user: User) -> "Batch":
         """Plan a batch of ``formula``, a version scaled to a size; its copy is frozen here.
@@ -113,7 +113,10 @@ class Batch(models.Model):
         ordering = ("-number",)
         verbose_name_plural = "batches"
         constraints = (models.UniqueConstraint(fields=["workshop", "number"], name="one_batch_of_a_number"),)
-        indexes = (models.Index(fields=["workshop", "state", "rests_until"], name="batch_by_state"),)
+        indexes = (
+            models.Index(fields=["workshop", "state", "rests_until"], name="batch_by_state"),
+            models.Index(fields=["workshop", "state", "-number"], name="batch_newest_of_state"),
+        )
 
     def __str__(self) -> str:
         return f"{self.code} {self.name}"
@@ -161,6 +164,10 @@ class Batch(models.Model):
         self.strength_of = f"{active.basis} {active.name.lower()}" if active else ""
         self.verdict = verdicts[0] if verdicts else ""
         self.save(update_fields=["strength_pct", "strength_of", "verdict"])
+        formula = self.version.formula
+        if self.made_at and (formula.last_made_at is None or self.made_at >= formula.last_made_at):
+            formula.last_made_at, formula.last_verdict = self.made_at, self.verdict
+            formula.save(update_fields=["last_made_at", "last_verdict"])
         self.plan_dues(after_making(result.formula), self.made_at or timezone.now())
 
     def end(self, state: State, user: User | None, text: str) -> None:

@@ -1,6 +1,7 @@
 """Writing SVG elements as text."""
 
 from collections.abc import Sequence
+from functools import cache
 from xml.sax.saxutils import escape, quoteattr
 
 
@@ -11,11 +12,18 @@ def tag(name: str, *content: str, **attributes: object) -> str:
     '<line x1="0" x2="12.5" class="tick"/>'
     """
     written = "".join(
-        f" {'class' if key == 'klass' else key.replace('_', '-')}={quoteattr(number(value))}"
-        for key, value in attributes.items()
-        if value is not None
+        [f" {_attribute(key)}={_quoted(value)}" for key, value in attributes.items() if value is not None]
     )
     return f"<{name}{written}>{''.join(content)}</{name}>" if content else f"<{name}{written}/>"
+
+
+@cache
+def _attribute(key: str) -> str:
+    return "class" if key == "klass" else key.replace("_", "-")
+
+
+def _quoted(value: object) -> str:
+    return f'"{number(value)}"' if isinstance(value, float) else quoteattr(str(value))
 
 
 def number(value: object) -> str:

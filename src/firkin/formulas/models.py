@@ -22,13 +22,11 @@ class FormulaQuerySet(models.QuerySet["Formula"]):
 
     def book(self) -> "FormulaQuerySet":
         """For a list of the book: everything its rows show, in a fixed number of queries."""
-        shown = self.prefetch_related("versions__lines", "versions__steps").select_related("workshop")
-        return shown.annotate(last_made=models.Max("versions__batches__made_at"))
+        return self.prefetch_related("versions__lines", "versions__steps").select_related("workshop")
 
     def made_last_first(self) -> "FormulaQuerySet":
         """What was made last comes first; what was never made comes by age."""
-        made = self.annotate(last_made=models.Max("versions__batches__made_at"))
-        return made.order_by(models.F("last_made").desc(nulls_last=True), "-created_at")
+        return self.order_by(models.F("last_made_at").desc(nulls_last=True), "-created_at")
 
     def keep(self, formula: core.Formula, workshop: Workshop, user: User | None, tags: Iterable[str] = ()) -> "Formula":
         """Add a formula with its first version."""
@@ -58,6 +56,9 @@ class Formula(models.Model):
     family = models.CharField(max_length=20, choices=FAMILY_CHOICES, default="other")
     tags = models.CharField(max_length=200, blank=True, help_text="Words to find it by, with commas.")
     created_at = models.DateTimeField(auto_now_add=True)
+    #: What came of it when it was last made; the batch writes it, so that no list has to look through all batches.
+    last_made_at = models.DateTimeField(null=True, blank=True)
+    last_verdict = models.CharField(max_length=12, blank=True)
 
     objects = FormulaQuerySet.as_manager()
 

@@ -46,6 +46,7 @@ class Row:
     tags: str
     formula: CoreFormula
     last_made: datetime | None = None
+    last_verdict: str = ""
 
     @cached_property
     def result(self) -> Reckoning | None:
@@ -72,7 +73,8 @@ def book(request: MakerRequest) -> HttpResponse:
             reverse("formulas:sheet", args=[kept.pk]),
             kept.tags,
             kept.current.as_core(own),
-            getattr(kept, "last_made", None),
+            kept.last_made_at,
+            kept.last_verdict,
         )
         for kept in Formula.objects.filter(workshop=request.workshop).book()
     ]

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from firkin.accounts.models import Workshop
 from firkin.core.fixes import Stock as CoreStock
+from firkin.core.strengths import Strength
 from firkin.shelf.models import Stock, Tool
 
 
@@ -18,9 +19,16 @@ class Shelf:
     @classmethod
     def of(cls, workshop: Workshop) -> "Shelf":
         """What stands on the workshop's shelf and has a strength."""
-        on_hand = Stock.objects.filter(workshop=workshop).on_hand()
+        on_hand = Stock.objects.filter(workshop=workshop, strength_value__isnull=False).on_hand()
+        named = on_hand.values_list(
+            "name", "material", "strength_value", "strength_low", "strength_high", "strength_basis"
+        )
         tools = Tool.objects.filter(workshop=workshop).values_list("name", "error_pct")
-        return cls(tuple((s.name, s.material, s.strength) for s in on_hand if s.strength is not None), tuple(tools))
+        stocks = tuple(
+            (name, material, Strength(value or 0.0, low or 0.0, high or 0.0, basis))
+            for name, material, value, low, high, basis in named
+        )
+        return cls(stocks, tuple(tools))
 
     def find(self, name: str) -> CoreStock | None:
         """The stock that goes by this name."""

@@ -213,6 +213,10 @@ def _move_back(batch: Batch, back: timedelta) -> None:
         made_at=batch.made_at - back if batch.made_at else None,
         rests_until=batch.rests_until - back if batch.rests_until else None,
     )
+    formula = batch.version.formula
+    if batch.made_at and formula.last_made_at == batch.made_at:
+        formula.last_made_at = batch.made_at - back
+        formula.save()
     _date_back(batch, back)
     for wait in batch.waits.all():
         wait.started_at -= back

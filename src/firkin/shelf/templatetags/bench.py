@@ -92,6 +92,12 @@ def rule_source(key: str) -> str:
 
 
 @register.filter
+def verdict_word(key: str) -> str:
+    """A verdict by its word."""
+    return VERDICT_WORDS[key][0] if key in VERDICT_WORDS else ""
+
+
+@register.filter
 def hours(value: float) -> str:
     """A wait in words."""
     return hours_words(value)

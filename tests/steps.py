@@ -1,0 +1,42 @@
+"""Ways to begin a batch in a test and to press the buttons of its pages."""
+
+import uuid
+
+from django.test import Client
+from django.urls import reverse
+
+from firkin.batches.making import Making
+from firkin.batches.models import Batch, State
+from firkin.core.quantities import read_quantity
+from firkin.formulas.models import Formula
+
+
+def begin(formula, workshop, maker, size: str) -> Batch:
+    """A batch of a formula, ready to be made."""
+    version = Formula.objects.keep(formula, workshop, maker).current
+    batch = Batch.objects.start(version, version.as_core().scaled_to(read_quantity(size)), maker)
+    batch.move_to(State.MAKING, maker, "Begun.")
+    return batch
+
+
+def press(client: Client, batch: Batch, act: str = "", amount: str = "", key: uuid.UUID | None = None):
+    """Press a button of the make page for the task at hand."""
+    data = {"task": Making(batch).position, "key": key or uuid.uuid4(), "amount": amount}
+    answer = client.post(reverse("batches:make", args=[batch.pk]), data | ({"act": act} if act else {}))
+    batch.refresh_from_db()
+    return answer
+
+
+def make_as_planned(client: Client, batch: Batch) -> None:
+    """Everything as planned, waits gone through early."""
+    for _ in range(300):
+        making = Making(batch)
+        task = making.task
+        if batch.state == State.RESTING and making.unfinished:
+            client.post(reverse("batches:wait", args=[batch.pk]), {"reason": "for the test"})
+        elif batch.state != State.MAKING or task is None:
+            break
+        else:
+            target = making.target(task) if task.line is not None else None
+            press(client, batch, amount=f"{target.value:.6g} {target.unit}" if target else "")
+        batch.refresh_from_db()
