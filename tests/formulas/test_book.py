@@ -155,3 +155,33 @@ def test_a_strip_that_cannot_be_printed_says_why(bench: Client, landing_rub: For
     answer = bench.get(reverse("formulas:strip", args=[landing_rub.pk]), {"make": "1 L", "diameter": diameter})
     assert answer.status_code == 422
     assert "field-error" in answer.content.decode()
+
+
+def test_another_bottle_is_swapped_in_and_kept_as_a_version_or_beside(bench: Client, landing_rub: Formula) -> None:
+    address = reverse("formulas:swap", args=[landing_rub.pk, 0])
+    assert "Isopropanol" in bench.get(address).content.decode()
+    page = bench.get(address, {"to": "isopropanol", "strength": "99.8 %"}).content.decode()
+    assert "801.6 mL" in page  # 833.3 x 96 / 99.8
+    assert "WHO formulation II" in page
+    bench.post(address, {"to": "isopropanol", "strength": "99.8 %", "keep": "copy"})
+    assert {kept.name for kept in Formula.objects.all()} == {"Landing rub", "Landing rub with isopropanol"}
+    bench.post(address, {"to": "ethanol", "strength": "190 proof", "keep": "version"})
+    assert landing_rub.versions.count() == 2
+    assert str(landing_rub.current.as_core().lines[0].strength) == "95 % v/v"
+
+
+@pytest.mark.parametrize(
+    "query",
+    [
+        {"to": "isopropanol", "strength": "70 %"},
+        {"to": "isopropanol", "strength": "strong"},
+        {"to": "nowhere"},
+        {"to": ""},
+        {"to": "water"},
+    ],
+)
+def test_a_swap_that_cannot_be_says_why(bench: Client, landing_rub: Formula, query) -> None:
+    answer = bench.get(reverse("formulas:swap", args=[landing_rub.pk, 0]), query)
+    assert answer.status_code == 200
+    assert "Save as a version" not in answer.content.decode()
+    assert bench.get(reverse("formulas:swap", args=[landing_rub.pk, 99])).status_code == 404

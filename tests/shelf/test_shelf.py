@@ -7,7 +7,8 @@ from django.test import Client
 from django.urls import reverse
 
 from firkin.core.catalogue import find
-from firkin.shelf.models import Material, Stock, Vessel, own_materials
+from firkin.core.quantities import Quantity
+from firkin.shelf.models import Material, Stock, Tool, Vessel, kitchens_of, own_materials
 
 SHELF = "/shelf/"
 
@@ -109,3 +110,67 @@ def test_a_material_that_would_mislead_is_refused(bench: Client, workshop, chang
     Material.objects.create(workshop=workshop, name="Marsh water")
     assert says in bench.post(SHELF, material(**change)).content.decode()
     assert Material.objects.count() == 1
+
+
+def tool(**change: str) -> dict[str, str]:
+    data = {"name": "Small syringe", "size": "10 mL", "graduation": "0.5 mL", "error": "4 %", **change}
+    return {"add-tool": "1", **{f"tool-{key}": value for key, value in data.items()}}
+
+
+def test_ones_own_tools_measure_the_sheet_and_their_error_counts(bench: Client, workshop, landing_rub) -> None:
+    for change in (
+        {},
+        {"name": "Long cylinder", "size": "100 mL", "graduation": "1 mL", "error": "1 %"},
+        {"name": "Galley scale", "size": "5 kg", "graduation": "1 g", "error": "1 %"},
+    ):
+        assert bench.post(SHELF, tool(**change)).status_code == 302
+    assert set(kitchens_of(workshop)) >= {"own", "own-scale", "us", "metric"}
+    page = bench.get(
+        reverse("formulas:sheet", args=[landing_rub.pk]), {"make": "1 L", "kitchen": "own"}
+    ).content.decode()
+    assert "Long cylinder full" in page
+    assert "14.5 mL" in page
+    weighed = bench.get(reverse("formulas:sheet", args=[landing_rub.pk]), {"make": "1 L", "kitchen": "own-scale"})
+    assert "673 g on the scale" in weighed.content.decode()
+    line = "material=ethanol&strength=96+%25&amount=10+mL&error=small+syringe"
+    worst = bench.get(
+        f"/reckon/strength/?{line}&material=water&strength=&amount=5+mL&error=&family=other"
+    ).content.decode()
+    assert "worst cases" in worst
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [({"graduation": "20 mL"}, "smaller than all it holds"), ({"graduation": "1 g"}, "read it off in a unit like that"), ({"size": "5 kg", "graduation": ""}, "to how many grams"), ({"error": "80 %"}, "is no measuring"), ({"error": "good"}, "not an error"), ({"name": ""}, "required")],
+)  # fmt: skip
+def test_a_tool_that_cannot_measure_is_refused(bench: Client, change: dict, says: str) -> None:
+    assert says in bench.post(SHELF, tool(**change)).content.decode()
+    assert not Tool.objects.exists()
+
+
+def test_what_is_left_is_size_less_what_was_taken(workshop) -> None:
+    kept = Stock(workshop=workshop, name="Glycerol", material="glycerol")
+    kept.amount = Quantity(1.0, "L")
+    kept.save()
+    kept.take(Quantity(100.0, "mL"), "batch 26-001, entry 1")
+    kept.take(Quantity(126.1, "g"), "batch 26-001, entry 2")
+    assert kept.left.mL == pytest.approx(800)  # 1.261 g/mL: handbook, from memory
+    listed = Stock.objects.on_hand().with_use().get()
+    assert listed.left.mL == pytest.approx(800)
+    kept.take(Quantity(9.0, "L"), "spilt")
+    assert Stock.objects.get().left.mL == 0
+
+
+def test_the_sheet_says_what_runs_out_first_and_scales_to_it(bench: Client, workshop, landing_rub) -> None:
+    """By hand: 40 mL of glycerol at 14.5 mL a litre is 2.758 L."""
+    for material, size in (("glycerol", Quantity(40.0, "mL")), ("ethanol", Quantity(5.0, "L"))):
+        kept = Stock(workshop=workshop, name=material, material=material)
+        kept.strength = find(material).usual_strength
+        kept.amount = size
+        kept.save()
+    address = reverse("formulas:sheet", args=[landing_rub.pk])
+    page = bench.get(address).content.decode()
+    assert "enough for 2.758 L; the glycerol runs out first" in page
+    assert "Not on the shelf: hydrogen peroxide" in page
+    scaled = bench.get(address, {"make": "", "way": "shelf"}).context["result"]
+    assert scaled.total.volume_mL == pytest.approx(2758, abs=1)

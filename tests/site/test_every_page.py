@@ -1,5 +1,6 @@
 """What holds for every page: labels, headings, no nonsense breaks one."""
 
+import re
 from html.parser import HTMLParser
 
 import pytest
@@ -29,15 +30,28 @@ def addresses() -> list[str]:
         "reckoner:strength",
         "formulas:book",
         "formulas:new",
+        "formulas:check",
         "batches:list",
+        "batches:calendar",
+        "batches:instruments",
         "shelf:shelf",
         "guide:guide",
     ]
     found = [reverse(name) for name in plain]
     found += [reverse("reckoner:question", args=[slug]) for slug in QUESTIONS]
     found += [reverse(f"formulas:{name}", args=[1]) for name in ("sheet", "edit")]
-    found += [reverse("formulas:house", args=["xanthan-gel"])]
-    stages = [("make", 6), ("wait", 5), ("fill", 2), ("label", 1), ("record", 1)]
+    found += [reverse("formulas:house", args=["xanthan-gel"]), reverse("formulas:swap", args=[1, 0])]
+    found += [reverse("batches:compare", args=[1])]
+    stages = [
+        ("make", 6),
+        ("wait", 5),
+        ("fill", 2),
+        ("label", 1),
+        ("record", 1),
+        ("pour", 6),
+        ("check", 8),
+        ("rescue", 8),
+    ]
     return found + [reverse(f"batches:{name}", args=[number]) for name, number in stages]
 
 
@@ -92,8 +106,10 @@ def patterns(resolver: URLResolver, prefix: str = "") -> list[str]:
 
 def test_every_address_asks_for_sign_in_and_none_breaks_on_strangers(client: Client, db) -> None:
     for pattern in patterns(get_resolver()):
-        address = "/" + pattern.replace("<int:pk>", "1").replace("<slug:slug>", "gel").replace("<slug:key>", "who-one")
-        if "accounts/" in address:
+        address = "/" + re.sub(r"<int:\w+>", "1", pattern).replace("<slug:slug>", "gel").replace(
+            "<slug:key>", "who-one"
+        )
+        if "accounts/" in address or "feed/<slug:token>" in address:  # a feed's address is its own key
             continue
         for method in (client.get, client.post):
             answer = method(address)
@@ -119,6 +135,25 @@ def test_no_form_breaks_whatever_is_typed(quay: Client, data: st.DataObject) -> 
         "/formulas/1/edit/": ["act", "name", "material", "amount", "strength", "make", "step_do", "step_lines"],
         "/formulas/1/compare/": ["with"],
         "/batches/start/": ["make", "version"],
+        "/formulas/check/": [
+            "act",
+            "text",
+            "whose",
+            "material",
+            "amount",
+            "strength",
+            "share",
+            "on_hand",
+            "claim",
+            "vessel",
+            "loads",
+            "dose",
+        ],
+        "/formulas/1/swap/0/": ["to", "strength", "keep"],
+        "/batches/8/check/": ["act", "what", "value", "celsius", "colour", "key", "caption"],
+        "/batches/8/rescue/": ["trouble", "now", "stock", "mass", "soap", "key"],
+        "/batches/6/pour/scale/": ["act"],
+        "/batches/calendar/feeds/": ["revoke"],
         "/accounts/sign-in/": ["username", "next"],
     }
     address = data.draw(st.sampled_from(sorted(forms)))
@@ -126,7 +161,23 @@ def test_no_form_breaks_whatever_is_typed(quay: Client, data: st.DataObject) -> 
     answer = quay.post(address, posted)
     assert answer.status_code in (200, 302, 403, 404, 422, 429), address
     query = {name: data.draw(words) for name in ("make", "way", "kitchen", "version", "diameter", "size", "q")}
-    for page in ("/formulas/1/", "/formulas/1/strip.svg", "/formulas/", "/batches/1/label/", "/batches/1/label.pdf"):
+    query |= {name: data.draw(words) for name in ("b", "month", "trouble", "now", "mass", "to", "strength", "take")}
+    for page in (
+        "/batches/calendar/",
+        "/batches/compare/1/",
+        "/batches/8/rescue/",
+        "/formulas/1/swap/0/",
+        "/batches/8/check/",
+    ):
+        assert quay.get(page, query).status_code in (200, 302, 404), page
+    for page in (
+        "/formulas/1/",
+        "/formulas/1/strip.svg",
+        "/formulas/1/strip.pdf",
+        "/formulas/",
+        "/batches/1/label/",
+        "/batches/1/label.pdf",
+    ):
         assert quay.get(page, query).status_code in (200, 302, 404, 422), page
     after = Entry.objects.count(), Batch.objects.count(), Formula.objects.count()
     assert all(now >= then for then, now in zip(before, after, strict=True))

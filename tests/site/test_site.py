@@ -32,7 +32,7 @@ def quay(client: Client, db) -> Client:
 def test_the_demo_opens_on_a_bench_with_batches_at_different_stages(quay: Client) -> None:
     page = quay.get(reverse("bench")).content.decode()
     assert "Quarantine is over" in page
-    for words in ("Go on making", "Fill bottles", "3 batches", "Make again"):
+    for words in ("Go on making", "Fill bottles", "4 batches", "Vent it", "Look at it again", "Make again"):
         assert words in page
     assert {batch.state for batch in Batch.objects.all()} >= {
         State.MAKING,

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from firkin.batches.views import calendar, comparing, looking, pouring, rescuing, stages
+from firkin.batches.views import bottling, calendar, comparing, looking, pouring, rescuing, stages
 
 app_name = "batches"
 urlpatterns = [
@@ -24,10 +24,10 @@ urlpatterns = [
     path("<int:pk>/photos/<int:photo_pk>/", looking.photo, name="photo"),
     path("<int:pk>/rescue/", rescuing.rescue, name="rescue"),
     path("<int:pk>/wait/", stages.wait, name="wait"),
-    path("<int:pk>/fill/", stages.fill, name="fill"),
-    path("<int:pk>/label/", stages.label, name="label"),
-    path("<int:pk>/label.svg", stages.label_file, {"kind": "svg"}, name="label_svg"),
-    path("<int:pk>/label.pdf", stages.label_file, {"kind": "pdf"}, name="label_pdf"),
+    path("<int:pk>/fill/", bottling.fill, name="fill"),
+    path("<int:pk>/label/", bottling.label, name="label"),
+    path("<int:pk>/label.svg", bottling.label_file, {"kind": "svg"}, name="label_svg"),
+    path("<int:pk>/label.pdf", bottling.label_file, {"kind": "pdf"}, name="label_pdf"),
     path("<int:pk>/calendar.ics", calendar.batch_ics, name="ics"),
     path("<int:pk>/record/", stages.record, name="record"),
     path("<int:pk>/end/", stages.end, name="end"),

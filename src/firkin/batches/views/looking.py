@@ -27,7 +27,7 @@ def check(request: MakerRequest, pk: int) -> HttpResponse:
     posted = request.POST if request.method == "POST" else None
     act = request.POST.get("act", "")
     reading = ReadingForm(posted if act == "read" else None, initial={"key": uuid.uuid4(), **_taken(request, making)})
-    look = LookForm(posted if act == "look" else None, initial={"key": uuid.uuid4()})
+    look = LookForm(posted if act == "look" else None, initial={"key": uuid.uuid4()}, auto_id="look_%s")
     photo = PhotoForm(posted if act == "photo" else None, request.FILES if act == "photo" else None)
     if reading.is_bound and reading.is_valid():
         _store(batch, request, Entry.Kind.READING, reading.cleaned_data["key"], reading.words(), reading.data_read())

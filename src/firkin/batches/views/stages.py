@@ -7,13 +7,11 @@ from django.contrib import messages
 from django.db import IntegrityError, transaction
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
 from firkin.batches.forms import (
-    FillForm,
     MeasuredForm,
     NoteForm,
     PrepareForm,
@@ -22,16 +20,14 @@ from firkin.batches.forms import (
     TickForm,
     TopUpForm,
 )
-from firkin.batches.labels import label_format, label_of
 from firkin.batches.making import Making
-from firkin.batches.models import Batch, Entry, Filling, State
+from firkin.batches.models import Batch, Entry, State
 from firkin.core.audit import audit
 from firkin.core.errors import CannotReckon
 from firkin.core.method import cautions_for, gear_for
 from firkin.core.packing import USUAL_HEADSPACE_PCT, Container, Packing, pack
 from firkin.core.reckoning import reckon
 from firkin.core.working import work_reckoning
-from firkin.drawings.label import FORMATS, label_pdf, label_svg
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import FormulaVersion
@@ -53,7 +49,7 @@ def find_batch(request: MakerRequest, pk: int) -> Batch:
     return get_object_or_404(batches, pk=pk, workshop=request.workshop)
 
 
-def _go(batch: Batch) -> HttpResponse:
+def go(batch: Batch) -> HttpResponse:
     """To the page of the stage the batch is in."""
     return redirect(_STAGE_OF_STATE[State(batch.state)], batch.pk)
 
@@ -88,7 +84,7 @@ def start(request: MakerRequest) -> HttpResponse:
 
 def batch(request: MakerRequest, pk: int) -> HttpResponse:
     """The address of a batch: to the stage it is in."""
-    return _go(find_batch(request, pk))
+    return go(find_batch(request, pk))
 
 
 def prepare(request: MakerRequest, pk: int) -> HttpResponse:
@@ -97,7 +93,7 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
     making = Making(batch)
     form = PrepareForm(request.POST if request.method == "POST" else None, making=making)
     if batch.state != State.PLANNED:
-        return _go(batch)
+        return go(batch)
     if form.is_valid():
         stocks = form.stocks()
         try:
@@ -115,7 +111,7 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
         "gather": [
             (row, form[name], form.warnings(row)) for row, name in zip(making.lines, form.stock_names, strict=True)
         ],
-        "packing": _packing(batch, making.result.total.volume_mL * (1.0 + batch.cut)),
+        "packing": packing_of(batch, making.result.total.volume_mL * (1.0 + batch.cut)),
         "gear": gear_for(making.formula),
         "cautions": cautions_for(making.formula),
         "findings": audit(reckon(making.formula)),
@@ -127,20 +123,20 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
     """One task at a time; each confirmed entry is stored at once."""
     batch = find_batch(request, pk)
     if batch.state != State.MAKING:
-        return _go(batch)
+        return go(batch)
     making = Making(batch)
     task = making.task
     form: Any = None
     if request.method == "POST" and request.POST.get("act"):
         _act(making, request.POST["act"], request)
-        return _go(find_batch(request, pk))
+        return go(find_batch(request, pk))
     if request.method == "POST":
         form = _form_for(making, request.POST)
         if form is None:
             return redirect("batches:make", batch.pk)
         if form.is_valid():
             _confirm(making, form, request)
-            return _go(batch)
+            return go(batch)
     elif task is not None:
         form = _form_for(making, None)
     context = shown(batch, making, "make") | {
@@ -230,7 +226,7 @@ def wait(request: MakerRequest, pk: int) -> HttpResponse:
     batch = find_batch(request, pk)
     running = batch.current_wait()
     if batch.state != State.RESTING or running is None:
-        return _go(batch)
+        return go(batch)
     making = Making(batch)
     form = ReleaseForm(request.POST if request.method == "POST" else None)
     if request.method == "POST" and form.is_valid():
@@ -239,7 +235,7 @@ def wait(request: MakerRequest, pk: int) -> HttpResponse:
         except CannotReckon as error:
             form.add_error("reason", str(error))
         else:
-            return _go(batch)
+            return go(batch)
     now = timezone.now()
     left = (running.free_at - now).total_seconds() / 3600
     start = (running.started_at - now).total_seconds() / 3600
@@ -261,115 +257,11 @@ def free_words(moment: Any) -> str:
     return f"free {timezone.localtime(moment):%a %-d %b, %H:%M}"
 
 
-def fill(request: MakerRequest, pk: int) -> HttpResponse:
-    """Into bottles: what to fill, how far, what is left."""
-    batch = find_batch(request, pk)
-    if batch.state not in (State.RESTING, State.RELEASED, State.FILLED):
-        return _go(batch)
-    making = Making(batch)
-    if making.unfinished:
-        return _go(batch)
-    whole = making.result.total.volume_mL * (1.0 + batch.cut)
-    left = max(0.0, whole - sum(filling.total_mL for filling in batch.fillings.all()))
-    bottles = Vessel.objects.filter(workshop=request.workshop, kind="bottle")
-    packing = _packing(batch, left) if left > 1.0 else None
-    first = packing.fills[0] if packing and packing.fills else None
-    initial: dict[str, Any] = {"key": uuid.uuid4()}
-    if first is not None:
-        initial |= {
-            "vessel": next(bottle.pk for bottle in bottles if bottle.name == first.name),
-            "count": first.count,
-            "fill": f"{first.fill_mL:.4g} mL",
-        }
-    form = FillForm(request.POST or None, left_mL=left, workshop=request.workshop, initial=initial)
-    if request.method == "POST" and form.is_valid():
-        _fill(batch, form, request)
-        return redirect("batches:fill", batch.pk)
-    context = shown(batch, making, "fill") | {
-        "form": form,
-        "packing": packing,
-        "left_mL": left,
-        "concentrate": 1.0 / (1.0 + batch.cut),
-        "packed": [
-            (one, one.fill_mL / (1.0 + batch.cut), one.fill_mL * batch.cut / (1.0 + batch.cut)) for one in packing.fills
-        ]
-        if packing
-        else [],
-        "fillings": batch.fillings.all(),
-        "headspace": USUAL_HEADSPACE_PCT,
-    }
-    return render(request, "batches/fill.html", context)
-
-
-def _packing(batch: Batch, volume_mL: float) -> Packing | None:
+def packing_of(batch: Batch, volume_mL: float) -> Packing | None:
     """The bottles on hand against a volume; None without any."""
     bottles = Vessel.objects.filter(workshop=batch.workshop, kind="bottle")
     on_hand = [Container(bottle.name, bottle.volume_mL, bottle.count) for bottle in bottles]
     return pack(volume_mL, on_hand, USUAL_HEADSPACE_PCT) if on_hand else None
-
-
-def _fill(batch: Batch, form: FillForm, request: MakerRequest) -> None:
-    data = form.cleaned_data
-    try:
-        with transaction.atomic():
-            Filling.objects.create(
-                batch=batch,
-                by=request.user,
-                vessel=data["vessel"],
-                container=data["vessel"].name,
-                count=data["count"],
-                fill_mL=data["fill"].mL,
-                key=data["key"],
-            )
-            resting = batch.state == State.RESTING
-            batch.move_to(
-                State.RESTING if resting else State.FILLED,
-                request.user,
-                f"Filled {data['count']} × {data['vessel'].name}, {data['fill']} each.",
-            )
-    except IntegrityError:
-        return
-
-
-def label(request: MakerRequest, pk: int) -> HttpResponse:
-    """The label: choose a size, see it at true size, print it."""
-    batch = find_batch(request, pk)
-    making = Making(batch)
-    form = label_format(request.GET.get("size", ""))
-    address = request.build_absolute_uri(reverse("batches:batch", args=[batch.pk]))
-    context = shown(batch, making, "label") | {"formats": FORMATS.values(), "form": form}
-    fillings = list(batch.fillings.all())
-    context |= {"fillings": fillings, "bottles": sum(filling.count for filling in fillings)}
-    try:
-        context["label"] = label_svg(label_of(batch, making, fillings[-1] if fillings else None, address), form)
-    except CannotReckon as error:
-        context["trouble"] = str(error)
-    return render(request, "batches/label.html", context)
-
-
-def label_file(request: MakerRequest, pk: int, kind: str) -> HttpResponse:
-    """The label as an SVG or PDF file; the PDF holds one for each bottle filled when asked for all."""
-    batch = find_batch(request, pk)
-    making = Making(batch)
-    form = label_format(request.GET.get("size", ""))
-    address = request.build_absolute_uri(reverse("batches:batch", args=[batch.pk]))
-    fillings = list(batch.fillings.all())
-    try:
-        if kind == "svg":
-            last = fillings[-1] if fillings else None
-            body: str | bytes = label_svg(label_of(batch, making, last, address), form)
-        else:
-            labels = [label_of(batch, making, filling, address) for filling in fillings for _ in range(filling.count)]
-            if request.GET.get("all") != "1" or not labels:
-                labels = [label_of(batch, making, fillings[-1] if fillings else None, address)]
-            body = label_pdf(labels[:500], form)
-    except CannotReckon as error:
-        messages.error(request, str(error))
-        return redirect("batches:label", batch.pk)
-    kinds = {"svg": "image/svg+xml", "pdf": "application/pdf"}
-    response = HttpResponse(body, content_type=kinds[kind])
-    response["Content-Disposition"] = f'inline; filename="label-{batch.code}.{kind}"'
-    return response
 
 
 @require_POST

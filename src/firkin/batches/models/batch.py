@@ -1,25 +1,23 @@
-"""Batches and what is written of them: entries are only ever added."""
+"""Batches: a formula made once, its lines, and the stages it goes through."""
 
-import secrets
-import uuid
 from collections.abc import Iterable
 from datetime import datetime, timedelta
 from typing import Any, Self
 
-from django.conf import settings
 from django.db import models, transaction
 from django.utils import timezone
 
 from firkin.accounts.models import User, Workshop
+from firkin.batches.models.journal import Entry
+from firkin.batches.models.waits import Due, Wait
 from firkin.core.catalogue import Material
-from firkin.core.dues import KINDS as DUE_KINDS
 from firkin.core.dues import DueThing, after_making, while_waiting
 from firkin.core.errors import CannotReckon
 from firkin.core.families import families
 from firkin.core.formula import Formula as CoreFormula
 from firkin.core.formula_format import formula_from_dict, formula_to_dict
 from firkin.core.reckoning import Reckoning, reckon
-from firkin.core.waits import KINDS, hours_words, read_hours, wait_kind
+from firkin.core.waits import read_hours, wait_kind
 from firkin.formulas.models import FormulaVersion
 from firkin.shelf.fields import AmountColumns, StrengthColumns
 from firkin.shelf.models import Stock, Vessel, own_materials
@@ -179,6 +177,10 @@ class Batch(models.Model):
             self.rests_until = None
             self.move_to(state, user, text)
 
+    def pour_away(self, user: User | None, text: str) -> None:
+        """Poured away: the end of it."""
+        self.end(State.DISCARDED, user, text)
+
     def amend(self, formula: CoreFormula, user: User | None, text: str) -> None:
         """Go on making with lines and steps more: a rescue. What stood before stays as it was.
 
@@ -286,187 +288,3 @@ class BatchLine(StrengthColumns, AmountColumns):
 
     def __str__(self) -> str:
         return self.material
-
-
-class Entry(AmountColumns):
-    """One thing written in a batch's journal. Never changed; an undo is another entry."""
-
-    class Kind(models.TextChoices):
-        """What is written."""
-
-        STATE = "state", "stage"
-        POUR = "pour", "measured"
-        PORTION = "portion", "addition"
-        STEP = "step", "done"
-        TIMER = "timer", "timer"
-        DECIDE = "decide", "decided"
-        UNDO = "undo", "taken back"
-        READING = "reading", "reading"
-        OBSERVE = "observe", "looked at"
-        RESCUE = "rescue", "rescue"
-        DUE = "due", "came due"
-        NOTE = "note", "note"
-
-    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="entries")
-    at = models.DateTimeField(default=timezone.now)
-    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
-    kind = models.CharField(max_length=10, choices=Kind.choices)
-    line = models.ForeignKey(BatchLine, null=True, blank=True, on_delete=models.CASCADE, related_name="entries")
-    step = models.PositiveIntegerField(null=True, blank=True)
-    amount_value = models.FloatField(null=True, blank=True)  # type: ignore[assignment]
-    amount_unit = models.CharField(max_length=12, blank=True)
-    text = models.TextField(blank=True)
-    data: "models.JSONField[dict[str, Any], Any]" = models.JSONField(default=dict, blank=True)
-    undoes = models.OneToOneField("self", null=True, blank=True, on_delete=models.PROTECT, related_name="undone_by")
-    key = models.UUIDField(default=uuid.uuid4)
-
-    class Meta:
-        ordering = ("pk",)
-        verbose_name_plural = "entries"
-        constraints = (models.UniqueConstraint(fields=["batch", "key"], name="one_entry_of_a_key"),)
-
-    def __str__(self) -> str:
-        return f"{self.get_kind_display()} {self.text}"
-
-    def save(self, *args: Any, **kwargs: Any) -> None:
-        """Store a new entry; an entry that stands in the journal is never written over."""
-        if not self._state.adding:
-            raise TypeError("Journal entries are only added; write an undo instead.")
-        super().save(*args, **kwargs)
-
-
-class Wait(models.Model):
-    """A time a batch must rest, from when to when, and how it ended."""
-
-    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="waits")
-    kind = models.CharField(max_length=12, choices=list(KINDS.items()))
-    started_at = models.DateTimeField()
-    hours = models.FloatField()
-    free_at = models.DateTimeField()
-    ended_at = models.DateTimeField(null=True, blank=True)
-    early_reason = models.CharField(max_length=300, blank=True)
-
-    class Meta:
-        ordering = ("started_at",)
-
-    def __str__(self) -> str:
-        return f"{self.get_kind_display()} of {self.batch}"
-
-    def is_over(self, now: datetime) -> bool:
-        """True from the minute it is free."""
-        return now >= self.free_at
-
-    @property
-    def due(self) -> bool:
-        """True when it may end now and has not."""
-        return self.ended_at is None and self.is_over(timezone.now())
-
-
-class DueQuerySet(models.QuerySet["Due"]):
-    """Named selections of things that come due."""
-
-    def waiting(self, workshop: Workshop) -> Self:
-        """Not answered yet, the soonest first, of batches that are still there."""
-        gone = [State.USED, State.DISCARDED]
-        mine = self.filter(answered_at=None, batch__workshop=workshop).exclude(batch__state__in=gone)
-        return mine.select_related("batch").order_by("at")
-
-    def now_due(self, workshop: Workshop, now: datetime) -> Self:
-        """Those whose hour has come."""
-        return self.waiting(workshop).filter(at__lte=now)
-
-
-class Due(models.Model):
-    """Something that comes due for a batch at an hour, and how it was answered."""
-
-    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="dues")
-    kind = models.CharField(max_length=10, choices=[(key, words[0]) for key, words in DUE_KINDS.items()])
-    at = models.DateTimeField()
-    text = models.CharField(max_length=300, blank=True)
-    answered_at = models.DateTimeField(null=True, blank=True)
-    answer = models.CharField(max_length=300, blank=True)
-
-    objects = DueQuerySet.as_manager()
-
-    class Meta:
-        ordering = ("at",)
-        indexes = (models.Index(fields=["answered_at", "at"], name="due_by_hour"),)
-
-    def __str__(self) -> str:
-        return f"{self.get_kind_display()}: {self.batch}"
-
-    @property
-    def button(self) -> str:
-        """The word on the button that answers it."""
-        return DUE_KINDS[self.kind][1]
-
-    def settle(self, user: User | None, key: uuid.UUID | None = None) -> None:
-        """Answer it, once; what is poured away ends the batch. Earlier ventings left open are answered with it."""
-        now = timezone.now()
-        with transaction.atomic():
-            open_now = self.batch.dues.select_for_update().filter(answered_at=None, kind=self.kind, at__lte=self.at)
-            if not open_now.filter(pk=self.pk).exists():
-                return
-            open_now.update(answered_at=now, answer=self.button)
-            late = (now - self.at).total_seconds() / 3600
-            said = f", {hours_words(late)} late" if late >= 1 else ""
-            data = {"due": self.kind, "at": self.at.isoformat()}
-            self.batch.write(Entry.Kind.DUE, user, text=f"{self.button}{said}.", data=data, key=key or uuid.uuid4())
-            if self.kind == "discard":
-                self.batch.end(State.DISCARDED, user, "Poured away.")
-
-
-class Photo(models.Model):
-    """A picture of a batch, made small and stripped of what a camera writes into it."""
-
-    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="photos")
-    at = models.DateTimeField(default=timezone.now)
-    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
-    jpeg = models.BinaryField()
-    caption = models.CharField(max_length=200, blank=True)
-
-    class Meta:
-        ordering = ("at",)
-
-    def __str__(self) -> str:
-        return f"Photo of {self.batch}"
-
-
-class CalendarFeed(models.Model):
-    """A private address of a workshop's calendar; revoking it makes the address nobody's."""
-
-    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="feeds")
-    token = models.CharField(max_length=64, unique=True, default=secrets.token_urlsafe)
-    created_at = models.DateTimeField(default=timezone.now)
-    revoked_at = models.DateTimeField(null=True, blank=True)
-
-    class Meta:
-        ordering = ("-created_at",)
-
-    def __str__(self) -> str:
-        return f"Calendar feed of {self.workshop}"
-
-
-class Filling(models.Model):
-    """Bottles filled at one time: how many of which, how far."""
-
-    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="fillings")
-    at = models.DateTimeField(default=timezone.now)
-    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
-    vessel = models.ForeignKey(Vessel, null=True, blank=True, on_delete=models.SET_NULL)
-    container = models.CharField(max_length=80)
-    count = models.PositiveIntegerField()
-    fill_mL = models.FloatField()
-    key = models.UUIDField(default=uuid.uuid4)
-
-    class Meta:
-        ordering = ("pk",)
-        constraints = (models.UniqueConstraint(fields=["batch", "key"], name="one_filling_of_a_key"),)
-
-    def __str__(self) -> str:
-        return f"{self.count} × {self.container}"
-
-    @property
-    def total_mL(self) -> float:
-        """mL in all of them."""
-        return self.count * self.fill_mL

@@ -1,0 +1,101 @@
+"""What is written of a batch: entries are only ever added; photos beside them; bottles filled."""
+
+import uuid
+from typing import Any
+
+from django.conf import settings
+from django.db import models
+from django.utils import timezone
+
+from firkin.shelf.fields import AmountColumns
+from firkin.shelf.models import Vessel
+
+
+class Entry(AmountColumns):
+    """One thing written in a batch's journal. Never changed; an undo is another entry."""
+
+    class Kind(models.TextChoices):
+        """What is written."""
+
+        STATE = "state", "stage"
+        POUR = "pour", "measured"
+        PORTION = "portion", "addition"
+        STEP = "step", "done"
+        TIMER = "timer", "timer"
+        DECIDE = "decide", "decided"
+        UNDO = "undo", "taken back"
+        READING = "reading", "reading"
+        OBSERVE = "observe", "looked at"
+        RESCUE = "rescue", "rescue"
+        DUE = "due", "came due"
+        NOTE = "note", "note"
+
+    batch = models.ForeignKey("batches.Batch", on_delete=models.CASCADE, related_name="entries")
+    at = models.DateTimeField(default=timezone.now)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    kind = models.CharField(max_length=10, choices=Kind.choices)
+    line = models.ForeignKey(
+        "batches.BatchLine", null=True, blank=True, on_delete=models.CASCADE, related_name="entries"
+    )
+    step = models.PositiveIntegerField(null=True, blank=True)
+    amount_value = models.FloatField(null=True, blank=True)  # type: ignore[assignment]
+    amount_unit = models.CharField(max_length=12, blank=True)
+    text = models.TextField(blank=True)
+    data: "models.JSONField[dict[str, Any], Any]" = models.JSONField(default=dict, blank=True)
+    undoes = models.OneToOneField("self", null=True, blank=True, on_delete=models.PROTECT, related_name="undone_by")
+    key = models.UUIDField(default=uuid.uuid4)
+
+    class Meta:
+        ordering = ("pk",)
+        verbose_name_plural = "entries"
+        constraints = (models.UniqueConstraint(fields=["batch", "key"], name="one_entry_of_a_key"),)
+
+    def __str__(self) -> str:
+        return f"{self.get_kind_display()} {self.text}"
+
+    def save(self, *args: Any, **kwargs: Any) -> None:
+        """Store a new entry; an entry that stands in the journal is never written over."""
+        if not self._state.adding:
+            raise TypeError("Journal entries are only added; write an undo instead.")
+        super().save(*args, **kwargs)
+
+
+class Photo(models.Model):
+    """A picture of a batch, made small and stripped of what a camera writes into it."""
+
+    batch = models.ForeignKey("batches.Batch", on_delete=models.CASCADE, related_name="photos")
+    at = models.DateTimeField(default=timezone.now)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    jpeg = models.BinaryField()
+    caption = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        ordering = ("at",)
+
+    def __str__(self) -> str:
+        return f"Photo of {self.batch}"
+
+
+class Filling(models.Model):
+    """Bottles filled at one time: how many of which, how far."""
+
+    batch = models.ForeignKey("batches.Batch", on_delete=models.CASCADE, related_name="fillings")
+    at = models.DateTimeField(default=timezone.now)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    vessel = models.ForeignKey(Vessel, null=True, blank=True, on_delete=models.SET_NULL)
+    container = models.CharField(max_length=80)
+    count = models.PositiveIntegerField()
+    fill_mL = models.FloatField()
+    key = models.UUIDField(default=uuid.uuid4)
+
+    class Meta:
+        ordering = ("pk",)
+        constraints = (models.UniqueConstraint(fields=["batch", "key"], name="one_filling_of_a_key"),)
+
+    def __str__(self) -> str:
+        return f"{self.count} × {self.container}"
+
+    @property
+    def total_mL(self) -> float:
+        """mL in all of them."""
+        return self.count * self.fill_mL

@@ -1,0 +1,127 @@
+"""Into bottles, and what their labels say."""
+
+import uuid
+from typing import Any
+
+from django.contrib import messages
+from django.db import IntegrityError, transaction
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+
+from firkin.accounts.middleware import MakerRequest
+from firkin.batches.forms import (
+    FillForm,
+)
+from firkin.batches.labels import label_format, label_of
+from firkin.batches.making import Making
+from firkin.batches.models import Batch, Filling, State
+from firkin.batches.views.stages import find_batch, go, packing_of, shown
+from firkin.core.errors import CannotReckon
+from firkin.core.packing import USUAL_HEADSPACE_PCT
+from firkin.drawings.label import FORMATS, label_pdf, label_svg
+from firkin.shelf.models import Vessel
+
+
+def fill(request: MakerRequest, pk: int) -> HttpResponse:
+    """Into bottles: what to fill, how far, what is left."""
+    batch = find_batch(request, pk)
+    if batch.state not in (State.RESTING, State.RELEASED, State.FILLED):
+        return go(batch)
+    making = Making(batch)
+    if making.unfinished:
+        return go(batch)
+    whole = making.result.total.volume_mL * (1.0 + batch.cut)
+    left = max(0.0, whole - sum(filling.total_mL for filling in batch.fillings.all()))
+    bottles = Vessel.objects.filter(workshop=request.workshop, kind="bottle")
+    packing = packing_of(batch, left) if left > 1.0 else None
+    first = packing.fills[0] if packing and packing.fills else None
+    initial: dict[str, Any] = {"key": uuid.uuid4()}
+    if first is not None:
+        initial |= {
+            "vessel": next(bottle.pk for bottle in bottles if bottle.name == first.name),
+            "count": first.count,
+            "fill": f"{first.fill_mL:.4g} mL",
+        }
+    form = FillForm(request.POST or None, left_mL=left, workshop=request.workshop, initial=initial)
+    if request.method == "POST" and form.is_valid():
+        _fill(batch, form, request)
+        return redirect("batches:fill", batch.pk)
+    context = shown(batch, making, "fill") | {
+        "form": form,
+        "packing": packing,
+        "left_mL": left,
+        "concentrate": 1.0 / (1.0 + batch.cut),
+        "packed": [
+            (one, one.fill_mL / (1.0 + batch.cut), one.fill_mL * batch.cut / (1.0 + batch.cut)) for one in packing.fills
+        ]
+        if packing
+        else [],
+        "fillings": batch.fillings.all(),
+        "headspace": USUAL_HEADSPACE_PCT,
+    }
+    return render(request, "batches/fill.html", context)
+
+
+def _fill(batch: Batch, form: FillForm, request: MakerRequest) -> None:
+    data = form.cleaned_data
+    try:
+        with transaction.atomic():
+            Filling.objects.create(
+                batch=batch,
+                by=request.user,
+                vessel=data["vessel"],
+                container=data["vessel"].name,
+                count=data["count"],
+                fill_mL=data["fill"].mL,
+                key=data["key"],
+            )
+            resting = batch.state == State.RESTING
+            batch.move_to(
+                State.RESTING if resting else State.FILLED,
+                request.user,
+                f"Filled {data['count']} × {data['vessel'].name}, {data['fill']} each.",
+            )
+    except IntegrityError:
+        return
+
+
+def label(request: MakerRequest, pk: int) -> HttpResponse:
+    """The label: choose a size, see it at true size, print it."""
+    batch = find_batch(request, pk)
+    making = Making(batch)
+    form = label_format(request.GET.get("size", ""))
+    address = request.build_absolute_uri(reverse("batches:batch", args=[batch.pk]))
+    context = shown(batch, making, "label") | {"formats": FORMATS.values(), "form": form}
+    fillings = list(batch.fillings.all())
+    context |= {"fillings": fillings, "bottles": sum(filling.count for filling in fillings)}
+    try:
+        context["label"] = label_svg(label_of(batch, making, fillings[-1] if fillings else None, address), form)
+    except CannotReckon as error:
+        context["trouble"] = str(error)
+    return render(request, "batches/label.html", context)
+
+
+def label_file(request: MakerRequest, pk: int, kind: str) -> HttpResponse:
+    """The label as an SVG or PDF file; the PDF holds one for each bottle filled when asked for all."""
+    batch = find_batch(request, pk)
+    making = Making(batch)
+    form = label_format(request.GET.get("size", ""))
+    address = request.build_absolute_uri(reverse("batches:batch", args=[batch.pk]))
+    fillings = list(batch.fillings.all())
+    try:
+        if kind == "svg":
+            last = fillings[-1] if fillings else None
+            body: str | bytes = label_svg(label_of(batch, making, last, address), form)
+        else:
+            labels = [label_of(batch, making, filling, address) for filling in fillings for _ in range(filling.count)]
+            if request.GET.get("all") != "1" or not labels:
+                labels = [label_of(batch, making, fillings[-1] if fillings else None, address)]
+            body = label_pdf(labels[:500], form)
+    except CannotReckon as error:
+        messages.error(request, str(error))
+        return redirect("batches:label", batch.pk)
+    kinds = {"svg": "image/svg+xml", "pdf": "application/pdf"}
+    response = HttpResponse(body, content_type=kinds[kind])
+    response["Content-Disposition"] = f'inline; filename="label-{batch.code}.{kind}"'
+    return response
