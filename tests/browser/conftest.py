@@ -7,6 +7,14 @@ from pathlib import Path
 import pytest
 from selenium import webdriver
 from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+from conftest import PASSWORD
+from firkin.shelf.models import Vessel
 
 QUIET = (
     "--headless",
@@ -39,3 +47,63 @@ def chromium(tmp_path: Path) -> Iterator[webdriver.Chrome]:
     complaints = [entry["message"] for entry in driver.get_log("browser") if entry["level"] == "SEVERE"]
     driver.quit()
     assert not complaints, complaints
+
+
+class Hand:
+    """What a maker does with a page: open, read, type, press."""
+
+    def __init__(self, chromium, server) -> None:
+        self.browser, self.address = chromium, server.url
+
+    def open(self, path: str) -> None:
+        self.browser.get(self.address + path)
+
+    def find(self, css: str) -> WebElement:
+        return self.browser.find_element(By.CSS_SELECTOR, css)
+
+    def reads(self, words: str, css: str = "main") -> None:
+        """Wait until the page, or a part of it, says so."""
+
+        def said(browser) -> bool:
+            return words in browser.find_element(By.CSS_SELECTOR, css).get_attribute("textContent")
+
+        WebDriverWait(self.browser, 10, ignored_exceptions=[Exception]).until(said, f"never read: {words}")
+
+    def type(self, css: str, words: str) -> None:
+        field = self.find(css)
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(Keys.DELETE)
+        field.send_keys(words)
+
+    def sign_in(self) -> None:
+        """In at the door."""
+        self.open("/")
+        self.type("#id_username", "maker")
+        self.type("#id_password", PASSWORD)
+        self.press("Sign in")
+        self.reads("Make again")
+
+    def keys(self, *keys: str) -> None:
+        """Press keys, wherever the focus is."""
+        ActionChains(self.browser).send_keys(*keys).perform()
+
+    def tab_to(self, words: str) -> WebElement:
+        """Press Tab until the focus is on something that says, or is named, this."""
+        for _ in range(120):
+            here = self.browser.switch_to.active_element
+            said = f"{here.text} {here.get_attribute('name')} {here.get_attribute('aria-label') or ''}"
+            if words in said and here.tag_name != "body":
+                return here
+            self.keys(Keys.TAB)
+        raise AssertionError(f"Tab never came to: {words}")
+
+    def press(self, words: str) -> None:
+        """Press the button or link that says this, and let the next page load."""
+        path = f"//main//*[self::button or self::a][contains(normalize-space(.), '{words}')]"
+        self.browser.find_element(By.XPATH, path).click()
+
+
+@pytest.fixture
+def hand(chromium, live_server, maker, workshop) -> Hand:
+    Vessel.objects.create(workshop=workshop, name="Half-litre flask", kind="bottle", volume_mL=500, count=6)
+    return Hand(chromium, live_server)

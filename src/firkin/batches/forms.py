@@ -104,7 +104,7 @@ class MeasuredForm(forms.Form):
 
     amount: ReadField = AmountField(
         label="Really measured",
-        widget=text_widget(inputmode="text"),
+        widget=text_widget(inputmode="text", autofocus="autofocus"),
         error_messages={"required": "Enter what was really measured, such as 250 mL."},
     )
     key = forms.UUIDField(widget=forms.HiddenInput)
@@ -123,7 +123,7 @@ class TopUpForm(MeasuredForm):
 
     amount: ReadField = VolumeField(
         label="Topped up to",
-        widget=text_widget(inputmode="text"),
+        widget=text_widget(inputmode="text", autofocus="autofocus"),
         error_messages={"required": "Enter the mark it was topped up to, such as 1.5 L."},
     )
 

@@ -50,8 +50,7 @@ def scale(request: MakerRequest, pk: int) -> HttpResponse:
             bench.scale.release(now)
         elif act == "tare":
             bench.scale.tare(now)
-    context = _guide(request, making, task) | {"task": task, "making": making, "batch": batch, "key": uuid.uuid4()}
-    return render(request, "batches/pour_live.html", context)
+    return render(request, "batches/pour_live.html", _guide(request, making, task))
 
 
 def _guide(request: MakerRequest, making: Making, task: Task) -> dict[str, object]:

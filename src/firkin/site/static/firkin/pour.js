@@ -5,13 +5,19 @@
   const place = document.querySelector("[data-pour]");
   if (!place) return;
   const live = document.getElementById("pour-live");
+  const take = document.getElementById("pour-take");
   const token = place.querySelector("input[name=csrfmiddlewaretoken]").value;
   let waiting = false;
 
   const ask = async (act) => {
     const body = act ? new URLSearchParams({ act, csrfmiddlewaretoken: token }) : null;
     const answer = await fetch(place.dataset.pour, body ? { method: "POST", body } : {});
-    if (answer.status === 200) live.innerHTML = await answer.text();
+    if (answer.status !== 200) return;
+    live.innerHTML = await answer.text();
+    const shown = live.querySelector("[data-grams]");
+    take.querySelector("input[name=amount]").value = `${shown.dataset.grams} g`;
+    take.querySelector("button span").textContent = `Take ${shown.dataset.grams} g`;
+    take.querySelector("button").disabled = !shown.dataset.settled;
   };
 
   const look = async () => {

@@ -1,0 +1,155 @@
+"""At the bench in a browser: a whole batch by keyboard alone, too much poured, a wait coming due, the scale, a label."""
+
+import io
+import xml.etree.ElementTree as ET
+from datetime import timedelta
+from urllib.request import Request, urlopen
+
+import pytest
+from django.utils import timezone
+from pypdf import PdfReader
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.keys import Keys
+
+from conftest import WHO_I
+from firkin.batches.models import Batch, Due, State, Wait
+from firkin.core.formula_format import formula_from_dict
+from firkin.core.house import house_formulas
+from firkin.formulas.models import Formula
+from firkin.shelf.models import Vessel
+from steps import begin, make_at_once
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+
+def test_a_whole_batch_by_keyboard_alone(hand, maker, workshop) -> None:
+    kept = Formula.objects.keep(formula_from_dict(WHO_I), workshop, maker)
+    hand.sign_in()
+    hand.open(f"/formulas/{kept.pk}/")
+    hand.tab_to("Start a batch")
+    hand.keys(Keys.ENTER)
+    hand.reads("Sanitise and lay out")
+    hand.tab_to("Ready: begin making")
+    hand.keys(Keys.ENTER)
+    for number in range(1, 5):  # the amount has the focus, so Enter alone goes on
+        hand.reads(f"{number} of 6")
+        hand.keys(Keys.ENTER)
+    hand.reads("5 of 6")
+    hand.keys(Keys.ENTER)
+    hand.reads("6 of 6")
+    hand.keys(Keys.ENTER)
+    hand.reads("Free on")
+    hand.tab_to("Release it early")
+    hand.keys(Keys.ENTER)
+    hand.tab_to("reason")
+    hand.keys("For the test", Keys.ENTER)
+    hand.reads("to fill")
+    hand.tab_to("Filled")
+    hand.keys(Keys.ENTER)
+    hand.reads("475 mL each")
+    hand.tab_to("Print the label")
+    hand.keys(Keys.ENTER)
+    hand.reads("Ethanol 80 % v/v", ".label-figure")
+    batch = Batch.objects.get()
+    assert batch.state == State.FILLED
+    assert [entry.kind for entry in batch.entries.all()].count("pour") == 4
+
+
+def test_too_much_poured_is_scaled_from_there_on(hand, maker, workshop) -> None:
+    batch = begin(formula_from_dict(WHO_I), workshop, maker, "1 L")
+    hand.sign_in()
+    hand.open(f"/batches/{batch.pk}/make/")
+    hand.type("#id_amount", "1000 mL")
+    hand.keys(Keys.ENTER)
+    hand.reads("20 % too much")
+    hand.press("Scale everything still to come")
+    hand.reads("50.04 mL")  # 41.7 x 1000 / 833.3
+    for number in (2, 3, 4):
+        hand.reads(f"{number} of 6")
+        hand.find("#id_amount").send_keys(Keys.ENTER)
+    hand.reads("5 of 6")
+    hand.reads("80 % v/v", ".make-answer")  # the same strength
+    hand.reads("1.2 L", ".done-list")
+
+
+def test_a_wait_comes_due_and_a_ferment_is_vented(hand, maker, workshop) -> None:
+    batch = begin(house_formulas()["citrus-ferment"].formula, workshop, maker, "2.33 kg")
+    batch.rest(24 * 90, "ferment", "", maker)
+    hand.sign_in()
+    hand.open("/batches/calendar/")
+    hand.reads("Vent it")
+    Due.objects.filter(pk=Due.objects.earliest("at").pk).update(at=timezone.now() - timedelta(hours=3))
+    hand.open("/")
+    hand.reads("due ")
+    hand.press("Vented")
+    hand.reads("All quiet")
+    Wait.objects.update(free_at=timezone.now() - timedelta(minutes=1))
+    hand.open("/")
+    hand.reads("Ferment is over")
+
+
+def test_the_scale_is_poured_on_and_its_figure_taken(hand, maker, workshop) -> None:
+    batch = begin(formula_from_dict(WHO_I), workshop, maker, "100 mL")
+    hand.sign_in()
+    hand.open(f"/batches/{batch.pk}/pour/")
+    hand.reads("Hold to pour")
+    button = hand.find("[data-hold=hold]")
+    for _ in range(12):
+        figure = float(hand.find(".pour-figure").text.split()[0])
+        if figure >= 66:
+            break
+        hold = 0.25 if figure < 50 else 0.02
+        ActionChains(hand.browser).click_and_hold(button).pause(hold).release().pause(1.6).perform()
+    hand.reads("settled", "#pour-live")
+    shown = hand.find("#pour-take button").text
+    hand.press("Take ")
+    hand.reads("Ethanol", ".done-list")
+    entry = batch.entries.get(kind="pour")
+    assert f"Take {entry.amount_value:g} g" in shown
+    assert entry.amount_unit == "g"
+
+
+def test_what_a_label_says_is_read_back_from_its_svg_and_its_pdf(hand, maker, workshop) -> None:
+    batch = begin(formula_from_dict(WHO_I), workshop, maker, "1 L")
+    make_at_once(batch, maker)
+    flask = Vessel.objects.get()
+    hand.sign_in()
+    hand.open(f"/batches/{batch.pk}/fill/")
+    hand.press("Filled")
+    hand.reads("2 × Half-litre flask")
+    hand.press("Print the label")
+    hand.press("round, 60 mm")
+    hand.reads("round, 60 mm", "figcaption")
+    cookies = "; ".join(f"{one['name']}={one['value']}" for one in hand.browser.get_cookies())
+
+    def fetch(kind: str) -> bytes:
+        request = Request(f"{hand.address}/batches/{batch.pk}/label.{kind}?size=round-60", headers={"Cookie": cookies})
+        with urlopen(request) as answer:
+            return answer.read()
+
+    drawn = " ".join(
+        " ".join(text.itertext()) for text in ET.fromstring(fetch("svg")).iter("{http://www.w3.org/2000/svg}text")
+    )
+    printed = " ".join(PdfReader(io.BytesIO(fetch("pdf"))).pages[0].extract_text().split())
+    for said in (" ".join(drawn.split()), printed):
+        for words in ("Landing rub", "Ethanol 80 % v/v", "475 mL", batch.code, "Danger"):
+            assert words in said
+    assert flask.count == 6
+
+
+def test_a_heard_recipe_is_read_put_right_and_kept(hand) -> None:
+    hand.sign_in()
+    hand.press("Check a recipe")
+    hand.type("#id_text", "Three parts 70% rubbing alcohol to one part aloe vera gel, makes 70%")
+    hand.press("Read it")
+    hand.reads("52.5 % v/v", "#check-answer")
+    hand.reads("claim-differs", "#check-answer")
+    hand.type("#id_strength_0", "85 %")
+    hand.keys(Keys.TAB)
+    hand.reads("63.8", "#check-answer")
+    hand.reads("meets", "#check-answer")
+    hand.press("Do that")
+    hand.reads("said to be 63.7 % v/v", "#check-answer")
+    hand.type("#keep-name", "Swing-bridge aloe")
+    hand.press("Keep as formula")
+    hand.reads("Swing-bridge aloe is in the book")
