@@ -144,6 +144,15 @@ def test_short_and_old_stocks_are_said_while_preparing(bench: Client, workshop, 
     assert "may have lost strength" in page
 
 
+def test_the_measures_chosen_while_preparing_speak_while_making(bench: Client, workshop, landing_rub, maker) -> None:
+    from firkin.core.quantities import read_quantity
+
+    version = landing_rub.current
+    batch = Batch.objects.start(version, version.as_core().scaled_to(read_quantity("1 L")), maker)
+    bench.post(reverse("batches:prepare", args=[batch.pk]), {"kitchen": "us"})
+    assert "3 × cup + 1 × 1/2 cup" in show(bench, batch, "make")  # 828 mL of 833.3, within the cups' own 5 %
+
+
 # readings, looks, photos
 
 

@@ -17,7 +17,7 @@ from firkin.core.rescuing import TROUBLES, Rescue, Seen
 from firkin.core.rescuing import rescue as find_rescue
 from firkin.core.strengths import read_strength
 from firkin.shelf.forms import AmountField, HeatField, MakeField, NumberField, ReadField, VolumeField, text_widget
-from firkin.shelf.models import Stock, Vessel
+from firkin.shelf.models import Stock, Vessel, kitchens_of
 
 #: Days after which a stock is called old (common practice, no source).
 OLD_DAYS = 365
@@ -41,10 +41,18 @@ class PrepareForm(forms.Form):
         widget=forms.Select(attrs={"class": "form-select"}),
     )
 
+    kitchen = forms.ChoiceField(
+        required=False, label="Measure with", widget=forms.Select(attrs={"class": "form-select"})
+    )
+
     def __init__(self, *args: Any, making: Making, **options: Any) -> None:
         super().__init__(*args, **options)
         self.making = making
         workshop = making.batch.workshop
+        measures = self.fields["kitchen"]
+        assert isinstance(measures, forms.ChoiceField)
+        known = kitchens_of(workshop).values()
+        measures.choices = [("", "exact amounts"), *((kitchen.id, kitchen.name) for kitchen in known)]
         vessels = self.fields["vessel"]
         assert isinstance(vessels, forms.ModelChoiceField)
         vessels.queryset = Vessel.objects.filter(workshop=workshop, kind="mixing")

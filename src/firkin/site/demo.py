@@ -19,7 +19,7 @@ from firkin.formulas.models import Formula
 from firkin.shelf.models import Stock, Tool, Vessel
 
 _STOCKS = (
-    ("Tall blue can, ethanol 96 %", "ethanol", "96 %", "5 L", "38.50"),
+    ("Tall blue can, ethanol 96 %", "ethanol", "96 %", "10 L", "77.00"),
     ("Grain alcohol, 190 proof", "ethanol", "190 proof", "750 mL", "24.00"),
     ("Wash-house isopropanol", "isopropanol", "99.8 %", "5 L", "31.00"),
     ("Chandlery rubbing alcohol", "isopropanol", "90-91 %", "946 mL", "7.90"),
@@ -186,6 +186,7 @@ def _make(formula: Formula, size: str, maker: User, days_ago: float, only: int |
     """Make a batch as planned, ``days_ago``; ``only`` the first few tasks."""
     version = formula.current
     batch = Batch.objects.start(version, version.as_core().scaled_to(read_quantity(size)), maker)
+    _from_the_shelf(batch)
     batch.move_to(State.MAKING, maker, "Laid out and sanitised; making begins.")
     making = Making(batch)
     for task in making.tasks[:only]:
@@ -204,6 +205,14 @@ def _make(formula: Formula, size: str, maker: User, days_ago: float, only: int |
     _move_back(batch, back)
     batch.refresh_from_db()
     return batch
+
+
+def _from_the_shelf(batch: Batch) -> None:
+    """Every line from the bottle on the shelf that is what it asks for."""
+    for row in batch.lines.all():
+        stocks = Stock.objects.filter(workshop=batch.workshop, material=row.material)
+        row.stock = next((stock for stock in stocks if stock.strength in (row.strength, None)), None)
+        row.save()
 
 
 def _move_back(batch: Batch, back: timedelta) -> None:

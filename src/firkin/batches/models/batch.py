@@ -97,6 +97,8 @@ class Batch(models.Model):
     frozen: "models.JSONField[dict[str, Any], Any]" = models.JSONField()
     state = models.CharField(max_length=10, choices=State.choices, default=State.PLANNED)
     vessel = models.ForeignKey(Vessel, null=True, blank=True, on_delete=models.SET_NULL)
+    #: With whose measures it is made, one of shelf.models.kitchens_of; empty for exact amounts.
+    kitchen = models.CharField(max_length=20, blank=True)
     created_at = models.DateTimeField(default=timezone.now)
     made_at = models.DateTimeField(null=True, blank=True)
     rests_until = models.DateTimeField(null=True, blank=True)
@@ -210,7 +212,7 @@ class Batch(models.Model):
         """Change the state and write it down, both or neither."""
         with transaction.atomic():
             self.state = state
-            self.save(update_fields=["state", "made_at", "rests_until", "vessel", "frozen"])
+            self.save(update_fields=["state", "made_at", "rests_until", "vessel", "kitchen", "frozen"])
             self.write(Entry.Kind.STATE, user, text=text)
 
     def replan(self, formula: CoreFormula, stocks: dict[int, Stock]) -> None:

@@ -20,10 +20,11 @@ from firkin.batches.forms import (
     TickForm,
     TopUpForm,
 )
-from firkin.batches.making import Making
+from firkin.batches.making import Making, Task
 from firkin.batches.models import Batch, Entry, State
 from firkin.core.audit import audit
 from firkin.core.errors import CannotReckon
+from firkin.core.kitchen import measure_out
 from firkin.core.method import cautions_for, gear_for
 from firkin.core.packing import USUAL_HEADSPACE_PCT, Container, Packing, pack
 from firkin.core.reckoning import reckon
@@ -31,7 +32,7 @@ from firkin.core.working import work_reckoning
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import FormulaVersion
-from firkin.shelf.models import Vessel
+from firkin.shelf.models import Vessel, kitchens_of
 
 _STAGE_OF_STATE = {
     State.PLANNED: "batches:prepare",
@@ -100,6 +101,7 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
             formula = making.with_stocks(stocks)
             with transaction.atomic():
                 batch.vessel = form.cleaned_data["vessel"]
+                batch.kitchen = form.cleaned_data["kitchen"]
                 batch.replan(formula, stocks)
                 batch.move_to(State.MAKING, request.user, "Laid out and sanitised; making begins.")
         except CannotReckon as error:
@@ -143,6 +145,7 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
         "task": task,
         "form": form,
         "deviation": making.deviation,
+        "in_measures": _in_measures(making, task) if task and task.kind == "pour" else "",
         "deviation_name": making.formula.lines[making.deviation.line].material.name if making.deviation else "",
         "portion": making.portion_target(task) if task and task.line is not None and task.portions > 1 else None,
         "choices": making.choices(making.deviation) if making.deviation else (),
@@ -158,6 +161,23 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
         "key": uuid.uuid4(),
     }
     return render(request, "batches/make.html", context)
+
+
+def _in_measures(making: Making, task: Task) -> str:
+    """The amount of a task in the measures chosen while preparing, such as 3 × cup + 2 × tbsp."""
+    kitchen = kitchens_of(making.batch.workshop).get(making.batch.kitchen)
+    if kitchen is None:
+        return ""
+    target = making.target(task)
+    grams = making.target_g(task)
+    try:
+        if kitchen.weighs:
+            return measure_out(grams, kitchen.measures, unit="g").words
+        if target.kind == "volume":
+            return measure_out(target.mL, kitchen.measures).words
+        return measure_out(grams, (kitchen.scale,), unit="g").words if kitchen.scale else ""
+    except CannotReckon:
+        return ""
 
 
 def _form_for(making: Making, data: Any) -> MeasuredForm | TickForm | None:
