@@ -4,8 +4,11 @@ import http.cookiejar
 import os
 import re
 import signal
+import sqlite3
 import subprocess
 import sys
+import threading
+import time
 import urllib.error
 import urllib.parse
 import urllib.request
@@ -70,3 +73,30 @@ def test_every_confirmed_step_is_there_after_the_server_was_killed(served: Serve
     assert "29.2 mL" in journal
     assert "2.05 L" in journal
     assert served.get("/batches/6/record/").count("29.2 mL") == journal.count("29.2 mL")
+
+
+@pytest.mark.parametrize("after_ms", [0, 8, 20])
+def test_killed_in_the_middle_of_an_entry_it_is_there_whole_or_not_at_all(served: Served, after_ms: int) -> None:
+    answers: list[str] = []
+
+    def press() -> None:
+        try:
+            answers.append(served.confirm("29.2 mL"))
+        except OSError:
+            return
+
+    served.get("/batches/6/make/")
+    hand = threading.Thread(target=press)
+    hand.start()
+    time.sleep(after_ms / 1000)
+    served.kill()
+    hand.join(timeout=30)
+    (kept,) = served.data.rglob("*.sqlite3")
+    with sqlite3.connect(kept) as database:
+        assert database.execute("PRAGMA integrity_check").fetchone() == ("ok",)
+        poured = database.execute(
+            "SELECT COUNT(*) FROM batches_entry WHERE batch_id = 6 AND kind = 'pour' AND amount_value = 29.2"
+        ).fetchone()[0]
+    assert poured == 1 if answers else poured in (0, 1)
+    served.start()
+    assert f"{3 + poured} of 6" in served.get("/batches/6/make/")
