@@ -137,6 +137,8 @@ STORAGES = {
         else "whitenoise.storage.CompressedManifestStaticFilesStorage"
     },
 }
+if MODE == "test":  # slow on purpose elsewhere
+    PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 WHITENOISE_USE_FINDERS = MODE == "test"
 WHITENOISE_AUTOREFRESH = MODE == "test"
 
