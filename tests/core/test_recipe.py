@@ -1,6 +1,7 @@
 """Check a recipe: what is read of a text, and what is not."""
 
 import time
+import tomllib
 from pathlib import Path
 
 import pytest
@@ -178,3 +179,47 @@ def test_any_text_at_all_is_read_or_left_without_an_error(text: str) -> None:
 def test_any_jumble_of_recipe_words_is_read_or_left_without_an_error(words: list[str]) -> None:
     recipe = read_recipe(" ".join(words))
     assert all(line.words()[0] for line in recipe.lines)
+
+
+WHOLE = tomllib.loads((Path(__file__).parent / "whole_recipes.toml").read_text())["recipe"]
+
+
+@pytest.mark.parametrize("recipe", WHOLE, ids=[recipe["why"][:40] for recipe in WHOLE])
+def test_a_whole_recipe_is_read_reckoned_and_audited(recipe: dict) -> None:
+    read = read_recipe(recipe["text"])
+    assert len(read.lines) == recipe["lines"], said(read)
+    assert not read.unread, read.unread
+    missing = [line for line in read.lines if line.amount is None]
+    assert len(missing) == recipe.get("missing", 0)
+    if missing:
+        return
+    result = reckon(read.formula())
+    if "label" in recipe:
+        assert result.main.label == pytest.approx(recipe["label"], rel=0.005)
+    found = {finding.rule for finding in audit(result)}
+    assert set(recipe["finds"]) <= found
+    assert not set(recipe["leaves"]) & found
+
+
+@pytest.mark.parametrize("recipe", WHOLE, ids=[recipe["why"][:40] for recipe in WHOLE])
+def test_pressing_every_fix_in_turn_ends_without_a_stop_that_can_be_fixed(recipe: dict) -> None:
+    """Fix after fix, the first that is offered: it must come to rest."""
+    read = read_recipe(recipe["text"])
+    if any(line.amount is None for line in read.lines):
+        return
+    formula = read.formula()
+    for _ in range(25):
+        fixed = next(
+            (
+                finding.fixed
+                for finding in audit(reckon(formula))
+                if finding.fixed is not None and finding.severity != "note"
+            ),
+            None,
+        )
+        if fixed is None:
+            break
+        formula = fixed
+    else:
+        pytest.fail("the fixes chase each other")
+    assert reckon(formula).total.mass_g > 0

@@ -63,7 +63,7 @@ def scaled_lines(formula: Formula, positions: Iterable[int], factor: float) -> F
     """The formula with the amounts of some lines multiplied, whatever their unit; per cents still add up to 100."""
     chosen = set(positions)
     lines = [
-        replace(line, amount=_tidy(line.amount, factor)) if i in chosen and line.amount.kind != "qs" else line
+        _measured_anew(line, _tidy(line.amount, factor)) if i in chosen and line.amount.kind != "qs" else line
         for i, line in enumerate(formula.lines)
     ]
     if all(line.amount.kind == "percent" for line in lines):
@@ -83,9 +83,15 @@ def with_mass(result: Reckoning, at: int, mass_g: float) -> Formula:
     """
     now = result.lines[at].mass_g
     line = result.formula.lines[at]
-    if not now:
-        return with_line(result.formula, at, amount=Quantity(mass_g, "g"))
-    return with_line(result.formula, at, amount=_tidy(line.amount, mass_g / now))
+    amount = _tidy(line.amount, mass_g / now) if now else Quantity(mass_g, "g")
+    lines = list(result.formula.lines)
+    lines[at] = _measured_anew(line, amount)
+    return replace(result.formula, lines=tuple(lines))
+
+
+def _measured_anew(line: Line, amount: Quantity) -> Line:
+    """The line with another amount; what was said of its share of the batch said it of the old one."""
+    return replace(line, amount=amount, claims=replace(line.claims, share_pct=None))
 
 
 def swapped(formula: Formula, at: int, material: str) -> Formula:

@@ -67,6 +67,7 @@ class _Reader:
             self.unread += sentence.unread
             if heard == self._gathered() and not sentence.unread and len(self.unread) == missed:
                 self.remarks.append(sentence.text)
+        self._forget_titles()
         self._top_up_with_water()
         self._decide_percents()
         self._put_on_hand()
@@ -320,6 +321,15 @@ class _Reader:
         self.claims = replace(self.claims, kills=material.id)
 
     # what only the whole decides
+
+    def _forget_titles(self) -> None:
+        """A material named alone, "Foaming soap", was a title when it comes with an amount elsewhere."""
+        told = {line.material.id for line in self.lines if line.amount is not None or line.wording}
+        bare = {i for i, line in enumerate(self.lines) if line.amount is None and not line.wording}
+        gone = {i for i in bare - self.percents.keys() if self.lines[i].material.id in told}
+        places = [i for i in range(len(self.lines)) if i not in gone]
+        self.percents = {places.index(i): strength for i, strength in self.percents.items()}
+        self.lines = [self.lines[i] for i in places]
 
     def _top_up_with_water(self) -> None:
         """ "Make up to 1 L" that names nothing is done with the water that has no amount, or plain water."""

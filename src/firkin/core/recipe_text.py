@@ -135,6 +135,10 @@ def _read(written: str) -> Sentence:
     whole = _parse(said)
     if whole is not None:
         return Sentence(written, whole)
+    titled = re.match(r"[^:0-9%]{2,60}: +(?=\S)", said)
+    below = _parse(said[titled.end() :]) if titled else None
+    if below is not None:
+        return Sentence(written, below)
     trees: list[Tree] = []  # type: ignore[type-arg]
     unread: list[str] = []
     for piece in re.split(r"\s*[;,](?![0-9])\s*|\s*[(){}\[\]]+\s*|\s+(?:and then|and|then|plus)\s+", said):

@@ -26,6 +26,7 @@ def rescue(request: MakerRequest, pk: int) -> HttpResponse:
     asked = request.POST if request.method == "POST" else request.GET
     form = RescueForm(asked if "trouble" in asked else None, making=making)
     context = shown(batch, making, "rescue") | {"form": form, "troubles": TROUBLES, "key": uuid.uuid4()}
+    context["filled_mL"] = sum(filling.total_mL for filling in batch.fillings.all())
     if form.is_valid():
         try:
             found = form.rescue()
