@@ -13,6 +13,7 @@ from django.utils import timezone
 from PIL import Image
 
 from firkin.batches.agenda import events_of
+from firkin.batches.labels import label_of
 from firkin.batches.looking import readings_of, small_photo
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, CalendarFeed, Due, Entry, Photo, State, Wait
@@ -429,6 +430,18 @@ def test_a_concentrate_is_cut_while_bottling(bench: Client, workshop, maker) -> 
     page = show(bench, batch, "fill")
     assert "4 L" in page
     assert "475 mL of the batch and 475 mL of water" in page
+
+
+def test_the_label_of_what_was_cut_says_the_strength_in_the_bottle(bench: Client, workshop, maker) -> None:
+    """By hand: half of soap cut with as much water is a quarter."""
+    from dataclasses import replace
+
+    soap = replace(mix(("castile-soap", "500 mL"), ("water", "500 mL"), family="liquid-soap"), cut=1.0)
+    batch = begin(soap, workshop, maker, "1 L")
+    make_as_planned(bench, batch)
+    label = label_of(batch, Making(batch), None)
+    assert label.strength == "Liquid castile soap 25 % v/v"
+    assert label.ingredients == "Contents: liquid castile soap, water."
 
 
 # reliability

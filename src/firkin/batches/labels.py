@@ -22,7 +22,7 @@ def label_of(batch: Batch, making: Making, filling: Filling | None, address: str
 
     The strength is the lower of label arithmetic and true strength, as measured.
     """
-    result = making.result
+    result = making.in_bottles
     strengths = [
         f"{active.name} {figures(active.lower, 3)} {active.basis}"
         for active in result.actives
@@ -45,7 +45,9 @@ def label_of(batch: Batch, making: Making, filling: Filling | None, address: str
         signal=next((caution.signal for caution in cautions if caution.signal), ""),
         address=address,
         more=f"More: journal of batch {batch.code}.",
-        ingredients="Contents: " + ", ".join(line.material.name.lower() for line in making.formula.lines) + ".",
+        ingredients="Contents: "
+        + ", ".join(dict.fromkeys(line.material.name.lower() for line in result.formula.lines))
+        + ".",
     )
 
 

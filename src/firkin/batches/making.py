@@ -10,6 +10,7 @@ from django.db import transaction
 
 from firkin.accounts.models import User
 from firkin.batches.models import Batch, BatchLine, Entry, State, Wait
+from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, Step
 from firkin.core.method import quarantined, steps_of
@@ -255,6 +256,19 @@ class Making:
                 raise
             kept = tuple(line for line in formula.lines if line.amount.kind != "qs")
             return reckon(replace(formula, lines=kept, make=None))
+
+    @cached_property
+    def in_bottles(self) -> Reckoning:
+        """What is in a bottle: the batch as measured, cut with its water."""
+        if not self.batch.cut:
+            return self.result
+        made = self.result
+        lines = [
+            replace(line, amount=Quantity(worked.mass_g, "g"))
+            for line, worked in zip(made.formula.lines, made.lines, strict=True)
+        ]
+        lines.append(Line(find("water"), Quantity(made.total.volume_mL * self.batch.cut, "mL")))
+        return reckon(replace(made.formula, lines=tuple(lines), make=None))
 
     @property
     def overfull(self) -> bool:

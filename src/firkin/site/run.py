@@ -114,13 +114,19 @@ def add_user(name: str, workshop_name: str, zone: str) -> int:
     return 0
 
 
+#: Bytes of one request: a photo of 15 MB and its form.
+MOST_UPLOAD = 16 * 1024 * 1024
+
+
 def serve(host: str, port: int) -> None:
     """Serve until interrupted."""
     from django.core.wsgi import get_wsgi_application
     from waitress import create_server
 
     try:
-        server = create_server(get_wsgi_application(), host=host, port=port, threads=6, ident=None)
+        server = create_server(
+            get_wsgi_application(), host=host, port=port, threads=6, ident=None, max_request_body_size=MOST_UPLOAD
+        )
     except OSError as error:
         sys.exit(f"Cannot listen on {host}:{port} ({error.strerror}). Try another --port.")
     print(f"Firkin is at http://{host}:{server.effective_port}/  (Ctrl-C to stop)", flush=True)
