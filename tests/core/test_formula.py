@@ -7,8 +7,10 @@ from hypothesis import strategies as st
 from firkin.core.alcohols import ALCOHOLS
 from firkin.core.audit import audit
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula
+from firkin.core.formula import Formula, Step
 from firkin.core.formula_format import formula_from_dict, formula_to_dict
+from firkin.core.house import house_formulas
+from firkin.core.method import steps_of
 from firkin.core.reckoning import levels, reckon
 from firkin.core.strengths import Strength
 from mixes import line, mix
@@ -244,6 +246,27 @@ def test_a_formula_written_and_read_back_is_the_same() -> None:
     }
     formula = formula_from_dict(data)
     assert formula_from_dict(formula_to_dict(formula)) == formula
+
+
+@pytest.mark.parametrize("key", house_formulas())
+def test_a_house_formula_is_sound_and_is_written_and_read_back_the_same(key: str) -> None:
+    formula = house_formulas()[key].formula
+    assert formula_from_dict(formula_to_dict(formula)) == formula
+    assert not [finding.rule for finding in audit(reckon(formula)) if finding.severity == "stop"]
+    assert all(step.text or step.do for step in steps_of(formula))
+    named = [line for step in steps_of(formula) for line in step.lines]
+    assert sorted(named) == sorted(set(named)) == list(range(len(formula.lines)))
+
+
+def test_what_a_step_and_a_formula_say_beside_their_lines_is_written_and_read_back() -> None:
+    step = Step("melt", "Warm it.", (0,), 1.0, 3, 0.25, 70.0, "It boils over.")
+    formula = mix(("water", "1 L"), family="liquid-soap", steps=(step,), keep_days=21.0, cut=1.5)
+    written = formula_to_dict(formula)
+    assert written["steps"][0] == {
+        "do": "melt", "text": "Warm it.", "lines": [0], "wait": "1 h", "portions": 3, "timer": "15 min",
+        "temperature": "70 degC", "caution": "It boils over.",
+    }  # fmt: skip
+    assert formula_from_dict(written) == formula
 
 
 def test_a_surfactant_paste_counts_by_its_own_strength() -> None:

@@ -26,6 +26,13 @@ def test_a_scale_follows_a_stream_settles_and_shows_whole_grams() -> None:
     assert rest.grams == int(rest.grams)
 
 
+def test_a_jug_that_stands_there_is_tared_away_at_once() -> None:
+    scale = SimulatedScale(seed=5, standing_g=385.0)
+    assert scale.read(0.0).grams == pytest.approx(385, abs=1)
+    scale.tare(0.1)
+    assert abs(scale.read(0.2).grams) <= 1
+
+
 def test_a_scale_says_when_it_is_overloaded() -> None:
     scale = SimulatedScale(capacity_g=2000.0, seed=1)
     scale.put(2500.0, 0.0)

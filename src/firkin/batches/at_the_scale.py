@@ -17,8 +17,7 @@ CAREFUL_G_PER_S = 8.0
 
 def make_scale() -> SimulatedScale:
     """The scale of one bench, with an empty jug on it."""
-    scale = SimulatedScale()
-    scale.put(JUG_G, time.monotonic())
+    scale = SimulatedScale(standing_g=JUG_G)
     scale.tare(time.monotonic())
     return scale
 

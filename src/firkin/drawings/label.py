@@ -107,13 +107,12 @@ def _shorter(label: LabelText) -> list[LabelText]:
     bare = replace(label, ingredients="")
     few = [replace(bare, cautions=(*label.cautions[:most], label.more)) for most in (3, 2, 1) if label.more]
     least = replace(bare, cautions=label.cautions[:1], facts=label.facts[:3])
-    with_code = [label, bare, *few]
-    return [
-        *with_code[:2],
-        *(replace(one, address="") for one in (label, bare)),
-        *few,
-        *(replace(one, address="") for one in [*few, least]),
-    ]
+    whole = [label, bare]
+    return [*whole, *map(_without_code, whole), *few, *map(_without_code, [*few, least])]
+
+
+def _without_code(label: LabelText) -> LabelText:
+    return replace(label, address="")
 
 
 def _set(label: LabelText, form: LabelFormat, scale: float) -> Paper | None:

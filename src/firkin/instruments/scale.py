@@ -14,7 +14,7 @@ _NOISE_AT_REST_G = 0.08
 
 
 class SimulatedScale:
-    """A scale on which something is poured while the button is held.
+    """A scale on which something is poured while the button is held; ``standing_g`` stands on it from the start.
 
     >>> scale = SimulatedScale(seed=1)
     >>> scale.tare(0.0)
@@ -25,13 +25,15 @@ class SimulatedScale:
     (True, True)
     """
 
-    def __init__(self, resolution_g: float = 1.0, capacity_g: float = 5000.0, seed: int | None = None) -> None:
+    def __init__(
+        self, resolution_g: float = 1.0, capacity_g: float = 5000.0, seed: int | None = None, standing_g: float = 0.0
+    ) -> None:
         self.resolution_g = resolution_g
         self.capacity_g = capacity_g
         self._random = random.Random(seed)  # noqa: S311  noise, no secret
         self._time: float | None = None
-        self._mass = 0.0
-        self._shown = 0.0
+        self._mass = standing_g
+        self._shown = standing_g
         self._tare = 0.0
         self._stream = 0.0  # g/s now
         self._wanted = 0.0  # g/s while held
