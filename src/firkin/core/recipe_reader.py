@@ -122,20 +122,28 @@ class _Reader:
                 self._kills(tree)
 
     def _ingredients(self, tree: Tree[Token]) -> None:
-        for child in tree.children:
-            if isinstance(child, Tree) and child.data == "ingredient":
-                self._ingredient(child)
-            elif isinstance(child, Tree) and child.data == "in_vessel":
-                self._vessel(child)
-            elif isinstance(child, Tree) and child.data == "bare":
-                self._bare(child, alone=len(tree.children) == 1)
+        parts = [child for child in tree.children if isinstance(child, Tree)]
+        # In "glycerin to the water" the water is where it goes, in "1 cup alcohol, glycerin" the amount is missing.
+        a_list = len(parts) == 1 or (tree.data != "proportion" and any(part.data == "ingredient" for part in parts))
+        for part in parts:
+            if part.data == "ingredient":
+                self._ingredient(part)
+            elif part.data == "in_vessel":
+                self._vessel(part)
+            elif part.data == "bare" and a_list:
+                self._bare(part)
 
-    def _bare(self, tree: Tree[Token], alone: bool) -> None:
-        """A known material by itself is a line whose amount is missing; other words are advice."""
+    def _bare(self, tree: Tree[Token]) -> None:
+        """A known material by itself, or beside one with an amount, is a line whose amount is missing.
+
+        Where it says which essential oil the line before it is, it names that line.
+        """
         substance = tree.children[0]
-        if alone and isinstance(substance, Tree) and substance.data == "known":
+        if isinstance(substance, Tree) and substance.data == "known":
             material, _, claims = self._substance(substance)
-            if not any(line.material is material for line in self.lines):
+            if "essential-oil" in material.roles and self.lines and self.lines[-1].material.id == "essential-oil":
+                self.lines[-1] = replace(self.lines[-1], material=material)
+            elif not any(line.material is material for line in self.lines):
                 self.lines.append(HeardLine(material, claims=claims))
 
     def _ingredient(self, tree: Tree[Token]) -> None:

@@ -19,6 +19,8 @@ from firkin.core.catalogue import names_of_materials
 MOST_CHARACTERS = 20_000
 MOST_SENTENCES = 300
 MOST_IN_A_SENTENCE = 400
+#: Tokens looked at in one text, tries counted: a piece of an ambiguous sentence costs milliseconds.
+MOST_TOKENS = 1_200
 
 _FRACTIONS = {"half": "1/2", "quarter": "1/4", "third": "1/3", "eighth": "1/8"}
 _NUM = r"(?:(?:[0-9]+[ -])?[0-9]+ ?[\/⁄] ?[0-9]+|(?:[0-9]+ ?)?[¼½¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞]|[0-9]+(?:[.,][0-9]+)*|[.,][0-9]+)"
@@ -62,11 +64,15 @@ def read_sentences(text: str) -> Reading:
         left_out = f"Only the first {MOST_CHARACTERS} characters are read; the text has {len(text)}."
         text = text[:MOST_CHARACTERS]
     sentences: list[Sentence] = []
+    effort = _Effort()
     for written in _sentences(_without_markup(text)):
         if len(sentences) == MOST_SENTENCES:
             left_out = f"Only the first {MOST_SENTENCES} sentences are read."
             break
-        sentences.append(_read(written))
+        sentences.append(effort.read(written))
+        if effort.left < 0:
+            left_out = f"Only the first {len(sentences)} sentences are read: they are long ones."
+            break
     return Reading(tuple(sentences), left_out)
 
 
@@ -127,36 +133,43 @@ def _sentences(text: str) -> Iterator[str]:
                 yield part.strip()
 
 
-def _read(written: str) -> Sentence:
-    """The trees of one sentence: whole if the grammar takes it, or else piece by piece."""
-    if len(written) > MOST_IN_A_SENTENCE:
-        return Sentence(written[:80] + " …", (), (written[:80] + " …",))
-    said = in_figures(written)
-    whole = _parse(said)
-    if whole is not None:
-        return Sentence(written, whole)
-    titled = re.match(r"[^:0-9%]{2,60}: +(?=\S)", said)
-    below = _parse(said[titled.end() :]) if titled else None
-    if below is not None:
-        return Sentence(written, below)
-    trees: list[Tree] = []  # type: ignore[type-arg]
-    unread: list[str] = []
-    for piece in re.split(r"\s*[;,](?![0-9])\s*|\s*[(){}\[\]]+\s*|\s+(?:and then|and|then|plus)\s+", said):
-        read = _parse(piece) if piece.strip() else ()
-        if read is None:
-            unread.append(piece.strip())
-        else:
-            trees += read
-    return Sentence(written, tuple(trees), tuple(unread))
+class _Effort:
+    """Reads sentences, and counts the tokens it looked at: the grammar is ambiguous, and the text is anyone's."""
 
+    def __init__(self) -> None:
+        self.left = MOST_TOKENS
 
-def _parse(said: str) -> tuple[Tree, ...] | None:  # type: ignore[type-arg]
-    try:
-        if not any(True for _ in _parser().lex(said)):
-            return (Tree("remark", []),)
-        return tuple(_parser().parse(said).children)  # type: ignore[arg-type]
-    except LarkError:
-        return None
+    def read(self, written: str) -> Sentence:
+        """The trees of one sentence: whole if the grammar takes it, or else piece by piece."""
+        if len(written) > MOST_IN_A_SENTENCE:
+            return Sentence(written[:80] + " …", (), (written[:80] + " …",))
+        said = in_figures(written)
+        whole = self._parse(said)
+        if whole is not None:
+            return Sentence(written, whole)
+        titled = re.match(r"[^:0-9%]{2,60}: +(?=\S)", said)
+        below = self._parse(said[titled.end() :]) if titled else None
+        if below is not None:
+            return Sentence(written, below)
+        trees: list[Tree] = []  # type: ignore[type-arg]
+        unread: list[str] = []
+        for piece in re.split(r"\s*[;,](?![0-9])\s*|\s*[(){}\[\]]+\s*|\s+(?:and then|and|then|plus)\s+", said):
+            read = self._parse(piece) if piece.strip() else ()
+            if read is None:
+                unread.append(piece.strip())
+            else:
+                trees += read
+        return Sentence(written, tuple(trees), tuple(unread))
+
+    def _parse(self, said: str) -> tuple[Tree, ...] | None:  # type: ignore[type-arg]
+        try:
+            tokens = sum(1 for _ in _parser().lex(said))
+            self.left -= tokens
+            if not tokens:
+                return (Tree("remark", []),)
+            return tuple(_parser().parse(said).children)  # type: ignore[arg-type]
+        except LarkError:
+            return None
 
 
 @cache
