@@ -2,6 +2,7 @@
 
 from firkin.core.catalogue import find
 from firkin.core.formula import Formula, Line
+from firkin.core.formula_format import FORMAT, formula_from_dict
 from firkin.core.quantities import read_quantity, read_volume_or_mass
 
 
@@ -19,3 +20,28 @@ def mix(*lines: tuple[str, ...], make: str = "", **options) -> Formula:
         make=read_volume_or_mass(make) if make else None,
         **options,
     )
+
+
+#: A small gel with phases, portions and waits, for tests of what is done to formulas and batches.
+GEL = formula_from_dict(
+    {
+        "format": FORMAT,
+        "name": "Xanthan gel",
+        "family": "gel",
+        "make": "1 L",
+        "guideline": "cdc-alcohol-60",
+        "lines": [
+            {"material": "glycerol", "amount": "20 mL", "phase": "A"},
+            {"material": "xanthan-gum", "amount": "8 g", "phase": "A", "note": "clear grade, if it should be clear"},
+            {"material": "ethanol", "strength": "96 % v/v", "amount": "670 mL", "phase": "C"},
+            {"material": "water", "amount": "q.s.", "phase": "B"},
+        ],
+        "steps": [
+            {"do": "slurry", "text": "Stir the xanthan into the glycerol until no lump is left.", "lines": [0, 1]},
+            {"do": "gel", "text": "Whisk the slurry into most of the water and let the gel form.", "wait": "1 h"},
+            {"do": "pour", "text": "Add the alcohol slowly.", "lines": [2], "portions": 10},
+            {"do": "top up", "text": "Stir in water to the mark.", "lines": [3]},
+            {"do": "quarantine", "text": "Keep it closed for 72 hours.", "wait": "72 h"},
+        ],
+    }
+)

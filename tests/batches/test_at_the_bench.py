@@ -20,7 +20,7 @@ from firkin.batches.models import Batch, CalendarFeed, Due, Entry, Photo, State,
 from firkin.core.catalogue import find
 from firkin.core.house import house_formulas
 from firkin.shelf.models import Stock, Vessel
-from mixes import mix
+from mixes import GEL, mix
 from steps import begin, make_as_planned, press
 
 RUB = mix(("ethanol", "800 mL", "96 %"), ("glycerol", "15 mL"), ("water", "q.s."), make="1 L", family="liquid-rub", guidelines=("cdc-alcohol-60",))  # fmt: skip
@@ -105,7 +105,7 @@ def test_additions_are_counted_and_the_last_one_takes_the_amount(bench: Client, 
 def test_a_timer_goes_on_without_the_page(bench: Client, workshop, maker) -> None:
     from dataclasses import replace
 
-    formula = house_formulas()["xanthan-gel"].formula
+    formula = GEL
     steps = (replace(formula.steps[0], timer_h=0.25), *formula.steps[1:])
     batch = begin(replace(formula, steps=steps), workshop, maker, "1 L")
     assert "Start the timer, 15 min" in show(bench, batch, "make")

@@ -7,7 +7,7 @@ import pytest
 
 from firkin.core.audit import audit
 from firkin.core.catalogue import find
-from firkin.core.formula import Claim, Formula
+from firkin.core.formula import Claim, Formula, Step
 from firkin.core.recipe_reader import read_recipe
 from firkin.core.reckoning import reckon
 from firkin.core.strengths import Strength
@@ -83,6 +83,7 @@ CASES = [
     ("loads-do-not-fit", heard("1 L water, 60 g bar soap. 100 loads at 50 mL per load"), heard("1 L water, 60 g bar soap. 20 loads at 50 mL per load")),
     ("cost-does-not-fit", heard("1 L water. Costs $5. Makes 50 loads. 5 cents per load"), heard("1 L water. Costs $5. Makes 50 loads. 10 cents per load")),
     ("ounce-unclear", heard("8 oz of 91 % isopropanol"), heard("8 fl oz of 91 % isopropanol, 8 oz borax")),
+    ("amount-in-step", mix(("water", "1 L"), steps=(Step("melt", "Melt it in about 4 L of water."),)), mix(("water", "1 L"), steps=(Step("melt", "Melt it at 60 °C, in 3 parts of water, to pH 8."),))),
     ("oil-not-sanitiser", heard("1 L ethanol 80 %, 1 mL tea tree oil kills germs"), heard("1 L ethanol 80 %, 1 mL tea tree oil smells nice")),
     ("claim-differs", heard("3 parts 70 % isopropanol to 1 part aloe, makes 70 %"), heard("4 parts 91 % isopropanol to 1 part aloe, makes 72.8 %")),
     ("line-short", mix(("isopropanol", "3 parts", "70 %"), ("aloe-gel", "1 part"), **RUB), mix(("isopropanol", "9 parts", "70 %"), ("aloe-gel", "1 part"), **RUB)),

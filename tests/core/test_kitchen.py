@@ -12,7 +12,7 @@ from firkin.core.families import families
 from firkin.core.house import house_formulas
 from firkin.core.kitchen import MOST_FILLINGS, Kitchen, Measure, in_kitchen, kitchens, measure_out
 from firkin.core.reckoning import reckon
-from firkin.core.scaling import scale
+from firkin.core.scaling import enough, scale
 from mixes import mix
 
 SMALL = (Measure("cup", 240.0, 5.0), Measure("half", 120.0, 5.0), Measure("spoon", 15.0, 6.0), Measure("tea", 5.0, 6.0))
@@ -138,3 +138,17 @@ def test_a_formula_is_scaled_in_the_ways_makers_speak(way: str, text: str, size:
 def test_a_size_that_says_nothing_is_refused(way: str, text: str) -> None:
     with pytest.raises(CannotReckon):
         scale(RUB, way, text)
+
+
+def test_a_stock_is_counted_once_for_all_lines_of_its_material() -> None:
+    """9 L of the laundry soap take 4 L of water and a top-up of some 4.7 L."""
+    soap = reckon(house_formulas()["laundry-concentrate"].formula)
+    water_g = sum(line.mass_g for line in soap.lines if line.material.id == "water")
+    found = enough(soap, {"water": water_g / 2, "borax": 1000.0})
+    assert found is not None
+    assert found.make.mL == pytest.approx(4500, abs=1)
+    assert [soap.lines[i].material.id for i in (found.limiting, *found.missing)] == [
+        "water",
+        "bar-soap",
+        "washing-soda",
+    ]

@@ -109,7 +109,7 @@ def test_a_house_formula_is_copied_and_becomes_ones_own(bench: Client, workshop)
     formula = Formula.objects.get(workshop=workshop)
     assert copied.url == reverse("formulas:sheet", args=[formula.pk])
     assert formula.tags == "gel, no neutraliser"
-    assert len(formula.current.steps.all()) == 5
+    assert len(formula.current.steps.all()) == 7
     assert bench.get(reverse("formulas:house", args=["riddle"])).status_code == 404
 
 

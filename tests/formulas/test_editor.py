@@ -4,14 +4,14 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
-from firkin.core.house import house_formulas
 from firkin.formulas.editor import rows_of
 from firkin.formulas.models import Formula
+from mixes import GEL
 
 
 @pytest.fixture
 def gel(workshop, maker) -> Formula:
-    return Formula.objects.keep(house_formulas()["xanthan-gel"].formula, workshop, maker, ["gel"])
+    return Formula.objects.keep(GEL, workshop, maker, ["gel"])
 
 
 def press(client: Client, kept: Formula, act: str, **change: object):
@@ -33,7 +33,7 @@ def test_saving_what_was_opened_gives_the_same_formula_again(bench: Client, gel:
     press(bench, gel, "save", change="nothing")
     gel = Formula.objects.get()
     assert gel.current.number == 2
-    assert gel.current.as_core() == gel.versions.get(number=1).as_core() == house_formulas()["xanthan-gel"].formula
+    assert gel.current.as_core() == gel.versions.get(number=1).as_core() == GEL
     assert gel.current.note == "nothing"
 
 

@@ -86,8 +86,9 @@ class PrepareForm(forms.Form):
         field = self.fields[f"stock_{row.position}"]
         assert isinstance(field, forms.ModelChoiceField)
         said = []
+        needed = sum(other.planned_g for other in self.making.lines if other.material == row.material)
         for stock in field.queryset or ():
-            if stock.left_g < row.planned_g * 0.999:
+            if stock.left_g < needed * 0.999:
                 said.append(f"{stock.name}: only {stock.left.words} left.")
             if stock.bought_on and (timezone.localdate() - stock.bought_on).days > OLD_DAYS:
                 said.append(f"{stock.name}: bought {stock.bought_on:%b %Y}. Old stock may have lost strength.")

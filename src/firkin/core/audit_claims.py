@@ -1,5 +1,6 @@
 """Audit rules about what is said of a recipe beside its amounts: sizes, shares, bottles, loads, money."""
 
+import re
 from collections.abc import Iterator
 from dataclasses import replace
 
@@ -17,6 +18,7 @@ from firkin.core.rules import MEETS
 from firkin.core.working import amount_words
 
 _SLACK = 0.05  # finer than a kitchen measures
+_AMOUNT = re.compile(r"\b[0-9][0-9.,/]* ?(?:m[lL]|[lL]|k?g|cups?|tbsp|tsp|lit(?:re|er)s?|gallons?|oz|drops?)\b")
 
 
 def _proof_as_percent(result: Reckoning) -> Iterator[Finding]:
@@ -215,6 +217,18 @@ def _ounce_unclear(result: Reckoning) -> Iterator[Finding]:
             )
 
 
+def _amount_in_step(result: Reckoning) -> Iterator[Finding]:
+    for number, step in enumerate(result.formula.steps, start=1):
+        said = _AMOUNT.search(step.text)
+        if said is not None:
+            yield Finding(
+                "amount-in-step",
+                NOTE,
+                f"Step {number} says “{said[0]}”, which stays the same when the batch is made in another size.",
+                "Give it a line of its own, and let the step name the line.",
+            )
+
+
 CLAIM_RULES = (
     _proof_as_percent,
     _alcohol_unnamed,
@@ -225,4 +239,5 @@ CLAIM_RULES = (
     _loads_do_not_fit,
     _cost_does_not_fit,
     _ounce_unclear,
+    _amount_in_step,
 )

@@ -34,9 +34,9 @@ def reordered(formula: Formula, order: Iterable[int]) -> Formula:
 
     >>> from firkin.core.house import house_formulas
     >>> gel = house_formulas()["xanthan-gel"].formula
-    >>> turned = reordered(gel, (1, 0, 2, 3))
+    >>> turned = reordered(gel, (1, 0, 2, 3, 4))
     >>> turned.lines[0].material.id, turned.steps[0].lines
-    ('xanthan-gum', (1, 0))
+    ('xanthan-gum', (1,))
     """
     order = tuple(order)
     places = {old: new for new, old in enumerate(order)}

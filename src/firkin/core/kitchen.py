@@ -226,7 +226,7 @@ def _round(exact: Reckoning, kitchen: Kitchen, guarded: tuple[str, ...]) -> Roun
             lines.append(RoundedLine(None, 0.0, weigh=False, rinse=False))
             amounts.append(line.amount)
             continue
-        amount = worked.mass_g if kitchen.weighs else _measured_mL(line.material.bulk, worked.mass_g, worked.volume_mL)
+        amount = worked.mass_g if kitchen.weighs else worked.loose_mL
         side = "near" if not guarded else ("up" if line.material.id in guarded else "down")
         try:
             found: Combination | None = measure_out(amount, kitchen.measures, side, "g" if kitchen.weighs else "mL")
@@ -252,11 +252,6 @@ def _weigh(mass_g: float, scale: Measure, side: str) -> Combination | None:
         return measure_out(mass_g, (scale,), side, "g")
     except CannotReckon:
         return None
-
-
-def _measured_mL(bulk: float | None, mass_g: float, volume_mL: float) -> float:
-    """The volume a cup measures: loose for powders."""
-    return mass_g / bulk if bulk else volume_mL
 
 
 def _with(formula: Formula, amounts: Sequence[Quantity], make: Quantity | None) -> Formula:

@@ -13,9 +13,10 @@ SURFACTANTS = "surfactant-matter"
 
 @dataclass(frozen=True, slots=True)
 class LineAmount:
-    """One line worked out: mL (loose for dry goods), g, and its shares of the finished batch in per cent.
+    """One line worked out: mL, g, and its shares of the finished batch in per cent.
 
-    Shares by volume add up to more than 100 where the batch shrinks on mixing.
+    ``volume_mL`` is what it takes up, loose in a dry mix. Shares by volume add up to more than 100 where the batch
+    shrinks on mixing.
     """
 
     material: Material
@@ -23,6 +24,11 @@ class LineAmount:
     mass_g: float
     share_v_pct: float
     share_w_pct: float
+
+    @property
+    def loose_mL(self) -> float:
+        """What a cup measures of it, mL: a powder lies loose, by its bulk density."""
+        return self.mass_g / self.material.bulk if self.material.bulk else self.volume_mL
 
 
 @dataclass(frozen=True, slots=True)

@@ -30,31 +30,34 @@ class Enough:
     missing: tuple[int, ...] = ()
 
 
-def enough(result: Reckoning, on_hand_g: Mapping[int, float]) -> Enough | None:
-    """How far stocks go for a reckoned formula; ``on_hand_g`` the grams at hand by line.
+def enough(result: Reckoning, on_hand_g: Mapping[str, float]) -> Enough | None:
+    """How far stocks go for a reckoned formula; ``on_hand_g`` the grams at hand by material id.
 
-    Water is taken to be there; a line with no stock listed stands in ``missing``. None when nothing is listed.
+    A material in several lines is taken from the same stock for all of them. Water is taken to be there; a line
+    with no stock listed stands in ``missing``. None when nothing is listed.
 
     >>> from firkin.core.house import house_formulas
-    >>> found = enough(reckon(house_formulas()["who-one"].formula), {0: 4000.0, 2: 40.0})
+    >>> found = enough(reckon(house_formulas()["who-one"].formula), {"ethanol": 4000.0, "glycerol": 40.0})
     >>> found.limiting, str(found.make), found.missing
     (2, '2187 mL', (1,))
     """
-    reach = {
-        i: on_hand_g[i] / worked.mass_g for i, worked in enumerate(result.lines) if i in on_hand_g and worked.mass_g
-    }
+    needed: dict[str, float] = {}
+    first: dict[str, int] = {}
+    for i, worked in enumerate(result.lines):
+        needed[worked.material.id] = needed.get(worked.material.id, 0.0) + worked.mass_g
+        first.setdefault(worked.material.id, i)
+    reach = {first[key]: on_hand_g[key] / grams for key, grams in needed.items() if key in on_hand_g and grams}
     if not reach:
         return None
     limiting = min(reach, key=lambda i: reach[i])
-    missing = tuple(
-        i for i, line in enumerate(result.formula.lines) if i not in on_hand_g and "water" not in line.material.roles
-    )
+    lacking = (i for key, i in first.items() if key not in on_hand_g)
+    missing = tuple(i for i in lacking if "water" not in result.lines[i].material.roles)
     size = rounded_down(result.total.volume_mL * reach[limiting])
     return Enough(_mL(size), limiting, missing)
 
 
-def scale(formula: Formula, way: str, text: str, on_hand_g: Mapping[int, float] | None = None) -> Formula:
-    """The formula scaled in one of WAYS, from what the maker wrote; ``on_hand_g`` for the shelf, grams by line.
+def scale(formula: Formula, way: str, text: str, on_hand_g: Mapping[str, float] | None = None) -> Formula:
+    """The formula scaled in one of WAYS, from what the maker wrote; ``on_hand_g`` for the shelf, grams by material.
 
     Bottles and vessels keep 5 % headspace. Raises CannotReckon with a sentence for anything else.
 

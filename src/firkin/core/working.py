@@ -103,6 +103,17 @@ def _strength(result: Reckoning, active: Active) -> list[WorkLine]:
     return lines
 
 
+def weight_words(mass_g: float) -> str:
+    """A weight as shown at the bench.
+
+    >>> weight_words(1500.0), weight_words(14.5)
+    ('1.5 kg', '14.5 g')
+    """
+    if mass_g >= 999.95:
+        return f"{figures(mass_g / 1000.0)} kg"
+    return Quantity(mass_g, "g").words
+
+
 def amount_words(volume_mL: float) -> str:
     """A volume as shown at the bench.
 

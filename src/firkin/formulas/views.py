@@ -24,7 +24,7 @@ from firkin.core.method import cautions_for, steps_of
 from firkin.core.recipe_figures import measures
 from firkin.core.reckoning import Reckoning, reckon
 from firkin.core.scaling import enough, scale
-from firkin.core.working import work_reckoning
+from firkin.core.working import amount_words, weight_words, work_reckoning
 from firkin.drawings.paper import paper_pdf, paper_svg
 from firkin.drawings.sheet import rail_of, strip_of, vessel_of
 from firkin.formulas.checking import EXAMPLE, Check
@@ -55,6 +55,11 @@ class Row:
             return reckon(self.formula)
         except CannotReckon:
             return None
+
+    @property
+    def what(self) -> str:
+        """What is in it, each material once."""
+        return " · ".join(dict.fromkeys(line.material.name for line in self.formula.lines))
 
     def says(self, words: str) -> bool:
         """True when every word asked for stands in its name, family, tags or materials."""
@@ -145,7 +150,7 @@ def _sheet(request: MakerRequest, formula: CoreFormula, context: dict[str, Any])
     kitchens = kitchens_of(request.workshop)
     form = ScaleForm(request.GET if asked else None, label_suffix="", kitchens=kitchens)
     kitchen: Kitchen | None = None
-    on_hand = on_hand_g(request.workshop, [line.material.id for line in formula.lines])
+    on_hand = on_hand_g(request.workshop, (line.material.id for line in formula.lines))
     try:
         if form.is_valid():
             kitchen = kitchens.get(form.cleaned_data["kitchen"])
@@ -165,7 +170,7 @@ def _sheet(request: MakerRequest, formula: CoreFormula, context: dict[str, Any])
     return render(request, template, context)
 
 
-def _shelf_reach(result: Reckoning, on_hand: dict[int, float]) -> dict[str, object]:
+def _shelf_reach(result: Reckoning, on_hand: dict[str, float]) -> dict[str, object]:
     """How far the shelf goes for it, in the names of the materials."""
     reach = enough(result, on_hand)
     if reach is None:
@@ -201,11 +206,20 @@ def _worked_out(formula: CoreFormula, kitchen: Kitchen | None) -> dict[str, obje
         "findings": audit(result),
         "working": work_reckoning(result),
         "cautions": cautions_for(formula),
-        "steps": steps_of(formula),
+        "steps": [(step, [_going_in(result, i) for i in step.lines]) for step in steps_of(formula)],
         "rail": rail_of(result),
         "vessel": vessel_of(result),
         "make_text": _make_text(result),
     }
+
+
+def _going_in(result: Reckoning, at: int) -> str:
+    """What a step puts in: "310 mL water", "8 g xanthan gum"."""
+    line, worked = result.formula.lines[at], result.lines[at]
+    weighed = line.material.solid or line.amount.kind == "mass"
+    amount = weight_words(worked.mass_g) if weighed else amount_words(worked.volume_mL)
+    about = "about " if line.amount.kind == "qs" else ""
+    return f"{about}{amount} {line.material.name.lower()}"
 
 
 def _make_text(result: Reckoning) -> str:

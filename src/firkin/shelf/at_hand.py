@@ -1,6 +1,6 @@
 """What is at hand: the stocks that can be named in place of a material or a strength."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from firkin.accounts.models import Workshop
@@ -40,9 +40,9 @@ class Shelf:
         return [stock for stock in self.stocks if stock[1] == material]
 
 
-def on_hand_g(workshop: Workshop, materials: Sequence[str]) -> dict[int, float]:
-    """Grams of each material at hand, all its bottles together, by position; without what is not on the shelf."""
+def on_hand_g(workshop: Workshop, materials: Iterable[str]) -> dict[str, float]:
+    """Grams of each material at hand, all its bottles together, by id; without what is not on the shelf."""
     left: dict[str, float] = {}
     for stock in Stock.objects.filter(workshop=workshop, material__in=set(materials)).on_hand().with_use():
         left[stock.material] = left.get(stock.material, 0.0) + stock.left_g
-    return {i: left[material] for i, material in enumerate(materials) if material in left}
+    return left

@@ -14,7 +14,7 @@ from firkin.drawings.rail import Mark, strength_rail
 from firkin.drawings.vessel import Layer, vessel
 from firkin.reckoner.answers import Answer
 from firkin.reckoner.questions.base import Question, active_field, strength_field
-from firkin.reckoner.questions.thinning import doubts, grams
+from firkin.reckoner.questions.thinning import doubts
 from firkin.shelf.forms import MakeField, TemperatureField, VolumeField, text_widget
 
 _MEASURES = ("cup", "tbsp", "tsp", "floz", "cup_metric", "tbsp_metric", "imp_floz", "imp_pint", "drop")
@@ -110,7 +110,7 @@ class Convert(Question):
         material = self.material
         density = nature(material, material.mass_fraction(strength or material.usual_strength)).measured
         volume = amount.mL if amount.kind == "volume" else amount.g / density
-        rows = [("Volume", amount_words(volume)), ("Weight", grams(volume * density))]
+        rows = [("Volume", amount_words(volume)), ("Weight", weight_words(volume * density))]
         for key in _MEASURES:
             size = volume / units()[key].factor
             if 0.2 <= size < 1000:

@@ -11,7 +11,7 @@ from firkin.core.formula import Formula, Line
 from firkin.core.numerals import figures, rounded_down, rounded_up
 from firkin.core.quantities import QS, Quantity
 from firkin.core.strengths import Strength
-from firkin.core.working import amount_words
+from firkin.core.working import amount_words, weight_words
 from firkin.drawings.levelling import Block, levelling
 from firkin.drawings.vessel import Layer, vessel
 from firkin.reckoner.answers import Answer
@@ -23,11 +23,6 @@ _TABLE_DOUBT = (
     "The isopropanol table is less sure than the ethanol one: good to 0.002 g/mL. Topping up to the mark avoids "
     "the doubt."
 )
-
-
-def grams(mass_g: float) -> str:
-    """A weight beside a volume."""
-    return f"{figures(mass_g)} g" if mass_g < 1000 else f"{figures(mass_g / 1000)} kg"
 
 
 def doubts(material: Material) -> tuple[str, ...]:
@@ -84,8 +79,8 @@ class Thin(Question):
             make = data["left"].mL / per_mL
         thin = dilution.dilute(material, stock, target, make, celsius)
         rows = (
-            ("Stock", f"{amount_words(thin.stock_mL)}, or {grams(thin.stock_g)}"),
-            ("Water that really goes in", f"{amount_words(thin.water_mL)}, or {grams(thin.water_g)}"),
+            ("Stock", f"{amount_words(thin.stock_mL)}, or {weight_words(thin.stock_g)}"),
+            ("Water that really goes in", f"{amount_words(thin.water_mL)}, or {weight_words(thin.water_g)}"),
             ("Water by label arithmetic", amount_words(thin.label_water_mL)),
             ("It comes to", amount_words(make)),
             *doubt_rows(material, make, thin.stock_g + thin.water_g),
@@ -155,7 +150,7 @@ class Blend(Question):
             )
         ]
         rows = [
-            (f"{word} bottle, {strength}", f"{amount_words(volume)}, or {grams(mass)}")
+            (f"{word} bottle, {strength}", f"{amount_words(volume)}, or {weight_words(mass)}")
             for word, strength, volume, mass in zip(
                 ("First", "Second"), stocks, blended.volumes_mL, blended.masses_g, strict=True
             )
@@ -252,7 +247,7 @@ class Lift(Question):
         changed = change(material, batch, data["now"], data["other"], data["target"])
         add = max(changed.add_mL, changed.label_add_mL) if lifting else min(changed.add_mL, changed.label_add_mL)
         rows = [
-            ("By density", f"{amount_words(changed.add_mL)}, or {grams(changed.add_g)}"),
+            ("By density", f"{amount_words(changed.add_mL)}, or {weight_words(changed.add_g)}"),
             ("By label arithmetic", amount_words(changed.label_add_mL)),
             ("The batch becomes about", amount_words(changed.new_volume_mL)),
             *doubt_rows(material, changed.new_volume_mL, changed.new_mass_g),

@@ -13,7 +13,7 @@ from firkin.core.numerals import figures as core_figures
 from firkin.core.rules import rule_lines
 from firkin.core.strengths import Strength
 from firkin.core.waits import hours_words
-from firkin.core.working import amount_words
+from firkin.core.working import amount_words, weight_words
 
 register = template.Library()
 
@@ -62,9 +62,7 @@ def volume(millilitres: float | None) -> str:
 @register.filter
 def weight(grams: float | None) -> str:
     """A weight in g, or kg from one kilogram."""
-    if grams is None:
-        return "—"
-    return f"{core_figures(grams / 1000)} kg" if grams >= 1000 else f"{core_figures(grams)} g"
+    return "—" if grams is None else weight_words(float(grams))
 
 
 @register.filter
