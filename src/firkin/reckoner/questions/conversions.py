@@ -9,7 +9,7 @@ from firkin.core.errors import CannotReckon
 from firkin.core.mixture import nature
 from firkin.core.numerals import figures
 from firkin.core.quantities import Quantity, units
-from firkin.core.working import Working, amount_words
+from firkin.core.working import Working, amount_words, weight_words
 from firkin.drawings.rail import Mark, strength_rail
 from firkin.drawings.vessel import Layer, vessel
 from firkin.reckoner.answers import Answer
