@@ -93,7 +93,7 @@ def test_what_is_not_understood_is_said_and_nothing_is_executed(bench: Client) -
         ({"vessel": "2 kg"}, "is not a volume"),
         ({"loads": "many"}, "is not a number"),
         ({"amount": ["q.s.", "1 part"]}, "say how much to make"),
-        ({"amount": ["", "1 part"]}, "required"),
+        ({"amount": ["", "1 part"]}, "Say how much"),
     ],
 )
 def test_bad_input_is_answered_at_the_chip_and_kept(bench: Client, change, words: str) -> None:

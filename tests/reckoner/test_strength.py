@@ -46,9 +46,9 @@ BAD_LINES = [
     (("ethanol", "110 %", "2 parts"), "a strength cannot be above 100 %"),
     (("ethanol", "96", "2 parts"), "differ by half"),
     (("ethanol", "96 %", "-2 parts"), "more than 0"),
-    (("ethanol", "96 %", ""), "This field is required"),
+    (("ethanol", "96 %", ""), "Say how much"),
     (("ethanol", "96 %", "5 zorkmids"), "is not a unit"),
-    (("", "96 %", "5 mL"), "This field is required"),
+    (("", "96 %", "5 mL"), "Say what goes in"),
     (("ethanol", "90 % w/v", "5 mL"), "more than pure"),
 ]
 

@@ -54,9 +54,10 @@ class _Reader:
     remarks: list[str] = field(default_factory=list)
     unread: list[str] = field(default_factory=list)
     bare_top_up: bool = False
+    title: str = ""  # the first sentence, when it names a soap and no more
 
     def recipe(self) -> Recipe:
-        for sentence in self.reading.sentences:
+        for number, sentence in enumerate(self.reading.sentences):
             heard = self._gathered()
             missed = len(self.unread)
             for tree in sentence.trees:
@@ -67,6 +68,8 @@ class _Reader:
             self.unread += sentence.unread
             if heard == self._gathered() and not sentence.unread and len(self.unread) == missed:
                 self.remarks.append(sentence.text)
+            if number == 0 and self._only_a_soap():
+                self.title = sentence.text
         self._forget_titles()
         self._top_up_with_water()
         self._decide_percents()
@@ -287,8 +290,12 @@ class _Reader:
         """One vessel is what the batch must fit in; several are bottles to fill."""
         several = any(token.type == "VESSEL" and token.endswith("s") for token in _tokens(tree))
         amount = next((token for token in _tokens(tree) if token.type == "AMOUNT"), None)
-        if amount is not None and not several:
-            self.claims = replace(self.claims, vessel=amount_of(amount, self.whose)[0])
+        if amount is None or several:
+            return
+        fluid = re.sub(r"(?<!fl )\b(?:oz|ounces?)\b", "fl oz", re.sub(r"(?<=[0-9])-(?=oz|ounce)", " ", amount))
+        size, _ = amount_of(fluid, self.whose)
+        if size is not None and size.kind == "volume":
+            self.claims = replace(self.claims, vessel=size)
 
     def _dose(self, tree: Tree[Token]) -> None:
         amount = next(token for token in _tokens(tree) if token.type == "AMOUNT")
@@ -330,11 +337,17 @@ class _Reader:
 
     # what only the whole decides
 
+    def _only_a_soap(self) -> bool:
+        return len(self.lines) == 1 and "soap" in self.lines[0].material.roles and self.lines[0].amount is None
+
     def _forget_titles(self) -> None:
-        """A material named alone, "Foaming soap", was a title when it comes with an amount elsewhere."""
+        """A material named alone was a title when it comes with an amount elsewhere; so was a soap named first."""
         told = {line.material.id for line in self.lines if line.amount is not None or line.wording}
         bare = {i for i, line in enumerate(self.lines) if line.amount is None and not line.wording}
         gone = {i for i in bare - self.percents.keys() if self.lines[i].material.id in told}
+        if self.title and 0 in bare - self.percents.keys() and len(told) >= 2:
+            gone.add(0)
+            self.remarks.insert(0, self.title)
         places = [i for i in range(len(self.lines)) if i not in gone]
         self.percents = {places.index(i): strength for i, strength in self.percents.items()}
         self.lines = [self.lines[i] for i in places]

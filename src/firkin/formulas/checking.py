@@ -105,7 +105,7 @@ class RecipeForm(forms.Form):
     )
 
     use_required_attribute = False
-    CLAIMED = ("claim", "size", "vessel", "loads", "dose", "cost", "cost_per_load")
+    CLAIMED = ("claim", "make", "size", "vessel", "loads", "dose", "cost", "cost_per_load")
 
     def claimed(self) -> list[forms.BoundField]:
         """The fields of claims that say something."""
@@ -158,7 +158,7 @@ class Check:
     @property
     def settings(self) -> list[forms.BoundField]:
         """How it is counted and judged."""
-        return [self.head[name] for name in ("make", "rule", "family", "basis")]
+        return [self.head[name] for name in ("rule", "family", "basis")]
 
     @property
     def read(self) -> bool:

@@ -32,6 +32,9 @@ class ReadField(forms.CharField):
     def __init__(self, **options: Any) -> None:
         options.setdefault("max_length", 60)
         super().__init__(**options)
+        example = self.widget.attrs.get("placeholder")
+        if example and "required" not in options.get("error_messages", {}):
+            self.error_messages["required"] = f"Fill this in, such as {example}."
         self.widget.attrs.setdefault("autocomplete", "off")
         self.widget.attrs.setdefault("class", "form-control")
 

@@ -26,6 +26,7 @@ class LineForm(forms.Form):
         max_length=80,
         label="What",
         widget=text_widget("what goes in", list="materials", autocomplete="off"),
+        error_messages={"required": "Say what goes in, or take the line out."},
     )
     strength = forms.CharField(
         max_length=60,
@@ -33,7 +34,11 @@ class LineForm(forms.Form):
         label="Strength on the label",
         widget=text_widget("strength", autocomplete="off"),
     )
-    amount = AmountField(label="How much", widget=text_widget("how much"))
+    amount = AmountField(
+        label="How much",
+        widget=text_widget("how much"),
+        error_messages={"required": "Say how much, such as 250 mL or 2 parts, or take the line out."},
+    )
     error = ErrorField(label="Good to", required=False, widget=text_widget("good to", list="tools"))
 
     use_required_attribute = False  # an empty row is fine, so the browser must not insist
