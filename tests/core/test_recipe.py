@@ -102,6 +102,11 @@ def test_one_percent_of_five_litres_is_50_mL() -> None:
     assert "1 % of 5000 mL is 50 mL, not 5" in found["amount-not-its-share"]
 
 
+def test_a_share_is_of_the_size_said_even_when_the_amounts_miss_it() -> None:
+    found = rules_of("Water 3.9 L\nSLES 25 % 500 ml\nPhenoxyethanol 1 %\nadd salt 1.5 % of 5 L = 7.5 mL\nMakes 5 litres")
+    assert "1.5 % of 5000 mL is 75 mL, not 7.5" in found["amount-not-its-share"]
+
+
 def test_a_recipe_for_90_with_a_bottle_of_70_shows_both_results() -> None:
     found = rules_of("2 parts 90 % isopropyl alcohol to 1 part aloe. I only have 70 %.")
     assert "60 % v/v" in found["stock-mixed-up"]

@@ -90,7 +90,7 @@ def _amount_not_its_share(result: Reckoning) -> Iterator[Finding]:
     """ "1 % of 5 L" is 50 mL, not 5."""
     formula = result.formula
     whole_mL, whole_g = result.total.volume_mL, result.total.mass_g
-    size = formula.claims.size
+    size = formula.claims.size or formula.make
     if size is not None and size.kind == "volume":
         whole_g, whole_mL = whole_g / whole_mL * size.mL, size.mL
     elif size is not None and size.kind == "mass":

@@ -8,6 +8,7 @@ from firkin.drawings.svg import drawing, tag, text
 
 WIDTH, LEFT, RIGHT = 460.0, 16.0, 444.0
 _TRACK, _SCALE, _LEADING = 24.0, 30.0, 17.0
+_NAME_GAP, _LETTER = 7.0, 8.0  # before a window's edge; the widest a letter of its name is, on a phone too
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,7 +40,7 @@ def strength_rail(windows: Sequence[Window], marks: Sequence[Mark]) -> str:
     """Draw the rail: windows above the scale, each active's marks below it."""
     top = 4.0
     scale = top + _TRACK * len(windows) + 8.0
-    parts = [plumb for mark in marks for plumb in _plumb(mark, scale, top)]
+    parts = [plumb for mark in marks for plumb in _plumb(mark, scale, top, windows)]
     for place, window in enumerate(windows):
         parts += _window(window, top + _TRACK * place)
     y = scale + _SCALE
@@ -79,7 +80,7 @@ def _window(window: Window, y: float) -> list[str]:
     parts = [bar, edge]
     if not open_end:
         parts.append(tag("line", x1=right, x2=right, y1=y, y2=y + _TRACK - 2.0, klass="window-edge"))
-    parts.append(text(left - 7.0, y + 13.5, window.name, "window-name", "end"))
+    parts.append(text(left - _NAME_GAP, y + 13.5, window.name, "window-name", "end"))
     return parts
 
 
@@ -94,13 +95,19 @@ def _said(mark: Mark) -> list[str]:
     return said
 
 
-def _plumb(mark: Mark, scale: float, top: float) -> list[str]:
-    """The plumb line of a mark through the windows; it leaves the numbers of the scale alone."""
+def _plumb(mark: Mark, scale: float, top: float, windows: Sequence[Window]) -> list[str]:
+    """The plumb line of a mark through the windows; it leaves their names and the numbers of the scale alone."""
     x = _x(mark.true)
-    return [
-        tag("line", x1=x, x2=x, y1=top, y2=scale + 9.0, klass="plumb"),
-        tag("line", x1=x, x2=x, y1=scale + 24.0, y2=scale + _SCALE + 8.0, klass="plumb"),
-    ]
+    free = [top + _TRACK * i for i, window in enumerate(windows) if not _in_name(window, x)]
+    ends = [(y, y + _TRACK) for y in free]
+    ends += [(top + _TRACK * len(windows), scale + 9.0), (scale + 24.0, scale + _SCALE + 8.0)]
+    return [tag("line", x1=x, x2=x, y1=y1, y2=y2, klass="plumb") for y1, y2 in ends]
+
+
+def _in_name(window: Window, x: float) -> bool:
+    """True where the name written before a window stands in the way."""
+    end = _x(window.minimum if window.minimum is not None else 0.0) - _NAME_GAP
+    return end - _LETTER * len(window.name) - 3.0 < x < end + 3.0
 
 
 def _mark(mark: Mark, said: Sequence[str], y: float) -> list[str]:

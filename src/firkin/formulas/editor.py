@@ -36,7 +36,7 @@ class EditLineForm(LineForm):
     """A line in the editor: with its phase and a note, without a measuring error."""
 
     error = None  # type: ignore[assignment]
-    phase = forms.CharField(max_length=40, required=False, label="Phase", widget=text_widget("phase"))
+    phase = forms.CharField(max_length=40, required=False, label="Phase", widget=text_widget("A"))
     note = forms.CharField(max_length=2000, required=False, label="Note", widget=text_widget("note"))
 
     def clean(self) -> dict[str, Any]:
