@@ -13,12 +13,14 @@ from django.utils import timezone
 from PIL import Image
 
 from firkin.batches.agenda import events_of
+from firkin.batches.bottles import bottles_for
 from firkin.batches.labels import label_of
 from firkin.batches.looking import readings_of, small_photo
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, CalendarFeed, Due, Entry, Photo, State, Wait
 from firkin.core.catalogue import find
 from firkin.core.house import house_formulas
+from firkin.core.quantities import Quantity
 from firkin.shelf.models import Stock, Vessel
 from mixes import GEL, mix
 from steps import begin, make_as_planned, press
@@ -430,6 +432,38 @@ def test_a_concentrate_is_cut_while_bottling(bench: Client, workshop, maker) -> 
     page = show(bench, batch, "fill")
     assert "4 L" in page
     assert "475 mL of the batch and 475 mL of water" in page
+
+
+def test_bottles_that_are_full_or_do_not_suit_are_left_out_and_the_missing_ones_counted(
+    bench: Client, workshop, maker
+) -> None:
+    """Common practice: nothing but foaming soap goes through a foaming pump."""
+    flask = Vessel.objects.create(workshop=workshop, name="Flask", kind="bottle", volume_mL=500, top="cap", count=2)
+    Vessel.objects.create(workshop=workshop, name="Froth", kind="bottle", volume_mL=250, top="foaming", count=9)
+    first = begin(RUB, workshop, maker, "600 mL")
+    second = Batch.objects.start(first.version, RUB.scaled_to(Quantity(2.0, "L")), maker)
+    assert "Too few bottles: 1.05 L would find none; 3 more of flask" in show(bench, second, "prepare")
+    make_as_planned(bench, first)
+    first.release(maker, "a test")
+    page = show(bench, first, "fill")
+    assert "Left out: froth" in page
+    fill = {"vessel": flask.pk, "count": 2, "fill": "300 mL", "key": uuid.uuid4()}
+    assert bench.post(reverse("batches:fill", args=[first.pk]), fill).status_code == 302
+    assert bottles_for(second, 500.0).packing is None
+    bench.post(reverse("batches:end", args=[first.pk]), {"end": "used"})
+    assert bottles_for(second, 500.0).packing is not None
+
+
+def test_what_stands_against_bottling_is_said_before_it(bench: Client, workshop, maker) -> None:
+    """Common practice: dish liquid for hands stands between pH 6 and 8.5."""
+    batch = begin(house_formulas()["dish-gentle"].formula, workshop, maker, "1 kg")
+    make_as_planned(bench, batch)
+    batch.release(maker, "a test")
+    assert "Before it is bottled" not in show(bench, batch, "fill")
+    for value, warned in (("9.6", True), ("7.8", False)):
+        read = {"act": "read", "what": "ph", "value": value, "key": uuid.uuid4()}
+        bench.post(reverse("batches:check", args=[batch.pk]), read)
+        assert ("is above 6 to 8.5" in show(bench, batch, "fill")) is warned
 
 
 def test_the_label_of_what_was_cut_says_the_strength_in_the_bottle(bench: Client, workshop, maker) -> None:

@@ -186,7 +186,7 @@ def test_filling_is_checked_against_brim_count_and_batch(bench: Client, making: 
         return bench.post(address, {"vessel": flask.pk, "count": count, "fill": size, "key": uuid.uuid4()})
 
     assert "holds 500 mL to the brim" in fill(1, "600 mL").content.decode()
-    assert "There are 9 of them" in fill(10, "100 mL").content.decode()
+    assert "There are 9 of them empty" in fill(10, "100 mL").content.decode()
     assert "are left" in fill(4, "475 mL").content.decode()
     assert fill(3, "475 mL").status_code == 302
     batch.refresh_from_db()

@@ -103,7 +103,9 @@ def test_one_percent_of_five_litres_is_50_mL() -> None:
 
 
 def test_a_share_is_of_the_size_said_even_when_the_amounts_miss_it() -> None:
-    found = rules_of("Water 3.9 L\nSLES 25 % 500 ml\nPhenoxyethanol 1 %\nadd salt 1.5 % of 5 L = 7.5 mL\nMakes 5 litres")
+    found = rules_of(
+        "Water 3.9 L\nSLES 25 % 500 ml\nPhenoxyethanol 1 %\nadd salt 1.5 % of 5 L = 7.5 mL\nMakes 5 litres"
+    )
     assert "1.5 % of 5000 mL is 75 mL, not 7.5" in found["amount-not-its-share"]
 
 

@@ -174,3 +174,12 @@ def test_the_sheet_says_what_runs_out_first_and_scales_to_it(bench: Client, work
     assert "Not on the shelf: hydrogen peroxide" in page
     scaled = bench.get(address, {"make": "", "way": "shelf"}).context["result"]
     assert scaled.total.volume_mL == pytest.approx(2758, abs=1)
+
+
+def test_vessels_are_counted_again(bench: Client, workshop) -> None:
+    vessel = Vessel.objects.create(workshop=workshop, name="Flask", kind="bottle", volume_mL=500, count=6)
+    address = reverse("shelf:recount", args=[vessel.pk])
+    bench.post(address, {"count": "4"})
+    answer = bench.post(address, {"count": "some"}, follow=True)
+    assert "count them as a whole number" in answer.content.decode()
+    assert Vessel.objects.get().count == 4

@@ -104,10 +104,6 @@ def _stock_words(stock: Stock) -> str:
     return f"{stock.name}, {stock.strength}" if stock.strength else stock.name
 
 
-def _bottle_words(bottle: Vessel) -> str:
-    return f"{bottle.name}, {bottle.volume_mL:g} mL, {bottle.count} on hand"
-
-
 class MeasuredForm(forms.Form):
     """The amount really measured for one line."""
 
@@ -170,13 +166,17 @@ class FillForm(forms.Form):
     fill = VolumeField(label="Filled to, each", widget=text_widget("475 mL"))
     key = forms.UUIDField(widget=forms.HiddenInput)
 
-    def __init__(self, *args: Any, left_mL: float, workshop: Any, **options: Any) -> None:
+    def __init__(self, *args: Any, left_mL: float, empty: dict[Vessel, int], **options: Any) -> None:
         super().__init__(*args, **options)
-        self.left_mL = left_mL
+        self.left_mL, self.empty = left_mL, empty
         bottles = self.fields["vessel"]
         assert isinstance(bottles, forms.ModelChoiceField)
-        bottles.queryset = Vessel.objects.filter(workshop=workshop, kind="bottle")
-        bottles.label_from_instance = _bottle_words  # type: ignore[method-assign, assignment]
+        bottles.queryset = Vessel.objects.filter(pk__in=[bottle.pk for bottle in empty])
+        bottles.label_from_instance = self._bottle_words  # type: ignore[method-assign, assignment]
+
+    def _bottle_words(self, bottle: Vessel) -> str:
+        top = f" with {bottle.get_top_display()}" if bottle.top else ""
+        return f"{bottle.name}, {bottle.volume_mL:g} mL{top}, {self.empty[bottle]} empty"
 
     def clean(self) -> dict[str, Any]:
         """No bottle above its brim, no more than is left of the batch."""
@@ -184,8 +184,9 @@ class FillForm(forms.Form):
         vessel, count, fill = data.get("vessel"), data.get("count"), data.get("fill")
         if vessel is not None and fill is not None and fill.mL > vessel.volume_mL:
             self.add_error("fill", f"{vessel.name} holds {vessel.volume_mL:g} mL to the brim; leave headspace.")
-        if vessel is not None and count is not None and count > vessel.count:
-            self.add_error("count", f"There are {vessel.count} of them on the shelf.")
+        if vessel is not None and count is not None and count > self.empty[vessel]:
+            full = f" and {vessel.count - self.empty[vessel]} full" if vessel.count > self.empty[vessel] else ""
+            self.add_error("count", f"There are {self.empty[vessel]} of them empty{full}.")
         if fill is not None and count is not None and fill.mL * count > self.left_mL * 1.02 + 1.0:
             self.add_error("count", f"That is {fill.mL * count:.0f} mL; about {self.left_mL:.0f} mL are left.")
         return data

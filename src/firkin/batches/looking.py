@@ -15,6 +15,7 @@ from firkin.core.alcoholmeter import true_strength
 from firkin.core.errors import CannotReckon
 from firkin.core.judging import ASPECTS, Judged, drifting, in_words, judge_ph
 from firkin.core.numerals import figures
+from firkin.core.rules import rule_lines
 
 MOST_PHOTO_BYTES = 15 * 1024 * 1024
 MOST_PHOTO_PIXELS = 50_000_000
@@ -113,6 +114,22 @@ def series_of(batch: Batch, making: Making) -> list[Series]:
         for aspect, (name, words) in ASPECTS.items()
         if aspect in looks
     ]
+
+
+def worries(batch: Batch, making: Making) -> list[str]:
+    """What stands against bottling a batch: a verdict it fails, the last reading out of its window, a drift."""
+    said = [
+        f"{rule_lines()[judged.guideline].name}: {judged.verdict.replace('-', ' ')}."
+        for judged in making.result.verdicts
+        if judged.verdict in ("short", "too-strong")
+    ]
+    last = {reading.what: reading for reading in readings_of(making)}
+    said += [
+        f"{reading.meaning} {reading.advice}".strip()
+        for reading in last.values()
+        if reading.verdict in ("low", "high") and reading.what != READINGS["mass"][0]
+    ]
+    return said + [series.says for series in series_of(batch, making) if series.says and series.aspect != "thickness"]
 
 
 def seen_words(seen: dict[str, int]) -> str:

@@ -8,6 +8,7 @@ from firkin.core import datafiles
 from firkin.core.audit_strength import topped_with_water
 from firkin.core.changes import swapped, with_line
 from firkin.core.errors import CannotReckon
+from firkin.core.families import families
 from firkin.core.findings import NOTE, STOP, WARN, Finding
 from firkin.core.formula import Formula
 from firkin.core.loads import USUAL_DOSE_ML
@@ -144,7 +145,7 @@ def _container_too_small(result: Reckoning) -> Iterator[Finding]:
     vessel = result.formula.claims.vessel
     if vessel is None or vessel.kind != "volume" or result.total.volume_mL <= vessel.mL:
         return
-    room = Quantity(rounded_down(vessel.mL * 0.95, 3), "mL")
+    room = Quantity(rounded_down(vessel.mL * (1.0 - families()[result.formula.family].headspace_pct / 100.0), 3), "mL")
     yield Finding(
         "container-too-small",
         WARN,

@@ -7,10 +7,14 @@ from functools import cache
 from firkin.core import datafiles
 from firkin.core.catalogue import Material
 
+USUAL_HEADSPACE_PCT = 5.0  # common practice, no source
+#: What a bottle may have on top.
+TOPS = {"cap": "a cap or lid", "pump": "a pump", "spray": "a spray", "foaming": "a foaming pump"}
+
 
 @dataclass(frozen=True, slots=True)
 class Family:
-    """A family: its name, what part and % mean in it, how many days a batch keeps."""
+    """A family: its name, what part and % mean in it, how many days a batch keeps, what bottles it goes into."""
 
     id: str
     name: str
@@ -22,6 +26,8 @@ class Family:
     ph_low: str = ""
     ph_high: str = ""
     recheck: str = ""
+    tops: tuple[str, ...] = ("cap", "pump", "spray")
+    headspace_pct: float = USUAL_HEADSPACE_PCT
 
 
 #: What tells a family, the first that holds: roles or ids that are there, and ids that are not.
@@ -40,6 +46,15 @@ _SIGNS: tuple[tuple[str, frozenset[str]], ...] = (
     ("surface", frozenset({"chlorine"})),
     ("surface", frozenset({"hydrogen-peroxide"})),
 )
+
+
+def suits(family: str, top: str) -> bool:
+    """True when a bottle with this top will do for a family; what is not said of a bottle is taken to do.
+
+    >>> suits("foaming-soap", "foaming"), suits("dish-liquid", "foaming"), suits("dish-liquid", "")
+    (True, False, True)
+    """
+    return not top or top in families()[family].tops
 
 
 def family_of(materials: Iterable[Material]) -> str:
@@ -62,7 +77,8 @@ def families() -> dict[str, Family]:
     >>> families()["foaming-soap"].keep_days
     28
     """
-    return {
-        key: Family(id=key, **{**row, "ph": tuple(row.get("ph", ()))})
-        for key, row in datafiles.toml("families.toml").items()
-    }
+    found = {}
+    for key, row in datafiles.toml("families.toml").items():
+        listed = {name: tuple(value) for name, value in row.items() if isinstance(value, list)}
+        found[key] = Family(id=key, **{**row, **listed})
+    return found

@@ -1,13 +1,13 @@
 """Packing a batch into bottles, with headspace left in each."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 from firkin.core.errors import CannotReckon
+from firkin.core.families import USUAL_HEADSPACE_PCT
 from firkin.core.numerals import figures
 from firkin.core.working import Working, WorkLine
-
-USUAL_HEADSPACE_PCT = 5.0  # common practice, no source
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,12 +30,13 @@ class Fill:
 
 @dataclass(frozen=True, slots=True)
 class Packing:
-    """The fills, what is left of the batch in mL, and whether bottles ran out."""
+    """The fills, what is left of the batch in mL, whether bottles ran out, and how many of the largest would do."""
 
     fills: tuple[Fill, ...]
     left_mL: float
     short_of_containers: bool
     working: Working
+    missing: Fill | None = None
 
 
 def pack(batch_mL: float, containers: Sequence[Container], headspace_pct: float = USUAL_HEADSPACE_PCT) -> Packing:
@@ -46,6 +47,8 @@ def pack(batch_mL: float, containers: Sequence[Container], headspace_pct: float 
     >>> packed = pack(1500.0, [Container("flask", 500.0, 2), Container("pocket", 100.0, 10)], 5.0)
     >>> [(fill.name, fill.count, round(fill.fill_mL)) for fill in packed.fills], packed.left_mL
     ([('flask', 2, 475), ('pocket', 5, 95), ('pocket', 1, 75)], 0.0)
+    >>> pack(1500.0, [Container("flask", 500.0, 2)]).missing.count
+    2
     """
     if batch_mL <= 0:
         raise CannotReckon("There is nothing to fill.").at("batch")
@@ -80,4 +83,9 @@ def pack(batch_mL: float, containers: Sequence[Container], headspace_pct: float 
     ]
     filled = " + ".join(figures(line.result) for line in working) or "0"
     working.append(WorkLine("Left over", f"{figures(batch_mL)} − ({filled})", left, "mL"))
-    return Packing(tuple(fills), left, left > 0.0, tuple(working))
+    missing = None
+    if left > 0.0 and containers:
+        largest = max(containers, key=lambda container: container.volume_mL)
+        each = largest.volume_mL * (1.0 - headspace_pct / 100.0)
+        missing = Fill(largest.name, math.ceil(left / each - 1e-9), each)
+    return Packing(tuple(fills), left, left > 0.0, tuple(working), missing)

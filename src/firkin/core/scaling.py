@@ -5,9 +5,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from firkin.core.errors import CannotRead, CannotReckon
+from firkin.core.families import families
 from firkin.core.formula import Formula, work_out
 from firkin.core.numerals import figures, read_number, rounded_down
-from firkin.core.packing import USUAL_HEADSPACE_PCT
 from firkin.core.quantities import Quantity, read_volume, read_volume_or_mass
 from firkin.core.reckoning import Reckoning, reckon
 
@@ -59,7 +59,8 @@ def enough(result: Reckoning, on_hand_g: Mapping[str, float]) -> Enough | None:
 def scale(formula: Formula, way: str, text: str, on_hand_g: Mapping[str, float] | None = None) -> Formula:
     """The formula scaled in one of WAYS, from what the maker wrote; ``on_hand_g`` for the shelf, grams by material.
 
-    Bottles and vessels keep 5 % headspace. Raises CannotReckon with a sentence for anything else.
+    Bottles and vessels keep the headspace of the family, 5 % for most. Raises CannotReckon with a sentence for
+    anything else.
 
     >>> from firkin.core.house import house_formulas
     >>> rub = house_formulas()["who-one"].formula
@@ -68,9 +69,9 @@ def scale(formula: Formula, way: str, text: str, on_hand_g: Mapping[str, float] 
     ['2000 mL', '2850 mL', '50 mL']
     """
     if way == "bottles":
-        return formula.scaled_to(_mL(_bottles(text)))
+        return formula.scaled_to(_mL(_bottles(text) * _kept(formula)))
     if way == "vessel":
-        return formula.scaled_to(_mL(read_volume(text, "2.5 L").mL * _kept()))
+        return formula.scaled_to(_mL(read_volume(text, "2.5 L").mL * _kept(formula)))
     if way == "stock":
         return _use_up(formula, read_volume_or_mass(text, "350 mL"))
     if way == "shelf":
@@ -94,16 +95,16 @@ def _mL(volume_mL: float) -> Quantity:
     return Quantity(volume_mL, "mL")
 
 
-def _kept() -> float:
-    return 1.0 - USUAL_HEADSPACE_PCT / 100.0
+def _kept(formula: Formula) -> float:
+    return 1.0 - families()[formula.family].headspace_pct / 100.0
 
 
 def _bottles(text: str) -> float:
-    """mL in so many bottles, headspace left in each."""
+    """mL in so many bottles, to the brim."""
     match = re.fullmatch(r"\s*(\d{1,5})\s*(?:×|x|\*|bottles? of|of)\s*(.+)", text, re.IGNORECASE)
     if match is None or int(match[1]) == 0:
         raise CannotRead(f"“{text.strip()[:40]}” is not a number of bottles. Write one such as 6 × 500 mL.")
-    return int(match[1]) * read_volume(match[2], "500 mL").mL * _kept()
+    return int(match[1]) * read_volume(match[2], "500 mL").mL
 
 
 def _times(formula: Formula, text: str) -> Formula:

@@ -8,6 +8,7 @@ from firkin.core import alcoholmeter, blending, chlorine, dilution, fermenting, 
 from firkin.core import loads as washing
 from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotRead, CannotReckon
+from firkin.core.families import USUAL_HEADSPACE_PCT
 from firkin.core.quantities import (
     Quantity,
     read_quantity,
@@ -196,7 +197,7 @@ def _pack(question: Question) -> tuple[Answer, Working]:
     packed = packing.pack(
         _volume_mL(question, "batch"),
         containers,
-        float(question.get("headspace_pct", packing.USUAL_HEADSPACE_PCT)),
+        float(question.get("headspace_pct", USUAL_HEADSPACE_PCT)),
     )
     fills = [{"name": f.name, "count": f.count, "fill_mL": rounded(f.fill_mL)} for f in packed.fills]
     values = {"fills": fills, "left_mL": packed.left_mL, "short_of_containers": packed.short_of_containers}

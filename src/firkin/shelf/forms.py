@@ -227,6 +227,12 @@ class ToolForm(forms.ModelForm):  # type: ignore[type-arg]
         return data
 
 
+class CountForm(forms.Form):
+    """How many of a vessel there are."""
+
+    count = forms.IntegerField(min_value=0, max_value=10_000)
+
+
 class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
     """Put a jug or bottles on the shelf."""
 
@@ -234,16 +240,17 @@ class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
 
     class Meta:
         model = Vessel
-        fields = ("name", "kind", "count", "inner_diameter_mm")
-        labels = {"inner_diameter_mm": "Inner diameter, mm", "count": "How many", "kind": "Used"}  # noqa: RUF012
+        fields = ("name", "kind", "top", "count", "inner_diameter_mm")
+        labels = {"inner_diameter_mm": "Inner diameter, mm", "count": "How many", "kind": "Used", "top": "On top"}  # noqa: RUF012
         widgets = {  # noqa: RUF012
             "name": text_widget("Measuring jug"),
             "kind": forms.Select(attrs={"class": "form-select"}),
+            "top": forms.Select(attrs={"class": "form-select"}),
             "count": forms.NumberInput(attrs={"class": "form-control", "min": "1", "max": "10000"}),
             "inner_diameter_mm": forms.NumberInput(attrs={"class": "form-control", "min": "1", "step": "0.1"}),
         }
 
-    field_order = ("name", "kind", "size", "count", "inner_diameter_mm")
+    field_order = ("name", "kind", "size", "top", "count", "inner_diameter_mm")
 
     def clean_size(self) -> Quantity:
         """Keep the volume in mL."""

@@ -9,6 +9,7 @@ from django.utils import timezone
 from firkin.accounts.models import Workshop
 from firkin.core import catalogue
 from firkin.core.alcohols import ALCOHOLS
+from firkin.core.families import TOPS
 from firkin.core.kitchen import Kitchen, Measure, kitchens
 from firkin.core.quantities import Quantity
 from firkin.shelf.fields import AmountColumns, StrengthColumns
@@ -169,7 +170,7 @@ def kitchens_of(workshop: Workshop) -> dict[str, Kitchen]:
 
 
 class Vessel(models.Model):
-    """A jug, bucket or bottle: brim volume, inner diameter, and how many there are."""
+    """A jug, bucket or bottle: brim volume, inner diameter, what is on top, and how many there are."""
 
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="vessels")
     name = models.CharField(max_length=80)
@@ -178,6 +179,7 @@ class Vessel(models.Model):
     )
     volume_mL = models.FloatField()
     inner_diameter_mm = models.FloatField(null=True, blank=True)
+    top = models.CharField(max_length=10, blank=True, choices=[("", "not said"), *TOPS.items()])
     count = models.PositiveIntegerField(default=1)
 
     class Meta:

@@ -6,7 +6,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.shelf.forms import MaterialForm, StockForm, ToolForm, VesselForm, material_choices
+from firkin.shelf.forms import CountForm, MaterialForm, StockForm, ToolForm, VesselForm, material_choices
 from firkin.shelf.models import Material, Stock, Tool, Vessel
 
 
@@ -39,6 +39,20 @@ def shelf(request: MakerRequest) -> HttpResponse:
             "materials": material_choices(),
         },
     )
+
+
+@require_POST
+def recount(request: MakerRequest, pk: int) -> HttpResponse:
+    """How many of a vessel there are now."""
+    vessel = get_object_or_404(Vessel, pk=pk, workshop=request.workshop)
+    form = CountForm(request.POST)
+    if form.is_valid():
+        vessel.count = form.cleaned_data["count"]
+        vessel.save(update_fields=["count"])
+        messages.success(request, f"{vessel.name}: {vessel.count} on hand.")
+    else:
+        messages.error(request, f"{vessel.name}: count them as a whole number from 0 to 10 000.")
+    return redirect("shelf:shelf")
 
 
 @require_POST

@@ -32,11 +32,12 @@ _STOCKS = (
 )
 
 _VESSELS = (
-    ("Galley jug", "mixing", 2500, 140, 1),
-    ("Wash-house bucket", "mixing", 12000, 260, 2),
-    ("Half-litre flask", "bottle", 500, 68, 6),
-    ("Pocket spray", "bottle", 100, 34, 20),
-    ("Foaming pump", "bottle", 250, 58, 10),
+    ("Galley jug", "mixing", 2500, 140, "", 1),
+    ("Wash-house bucket", "mixing", 12000, 260, "", 2),
+    ("Two-litre can", "bottle", 2000, 110, "cap", 4),
+    ("Half-litre flask", "bottle", 500, 68, "cap", 16),
+    ("Pocket spray", "bottle", 100, 34, "spray", 20),
+    ("Foaming pump", "bottle", 250, 58, "foaming", 10),
 )
 
 _TOOLS = (
@@ -135,13 +136,14 @@ def _fill_shelf(workshop: Workshop) -> None:
         tool = Tool(workshop=workshop, name=name, step=step, error_pct=error_pct)
         tool.amount = read_volume_or_mass(holds)
         tool.save()
-    for name, kind, volume_mL, diameter_mm, count in _VESSELS:
+    for name, kind, volume_mL, diameter_mm, top, count in _VESSELS:
         Vessel.objects.create(
             workshop=workshop,
             name=name,
             kind=kind,
             volume_mL=volume_mL,
             inner_diameter_mm=diameter_mm,
+            top=top,
             count=count,
         )
 

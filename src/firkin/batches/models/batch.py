@@ -10,7 +10,7 @@ from django.utils import timezone
 from firkin.accounts.models import User, Workshop
 from firkin.batches.models.journal import Entry
 from firkin.batches.models.waits import Due, Wait
-from firkin.core.catalogue import Material
+from firkin.core.catalogue import Material, find
 from firkin.core.dues import DueThing, after_making, while_waiting
 from firkin.core.errors import CannotReckon
 from firkin.core.families import families
@@ -290,3 +290,9 @@ class BatchLine(StrengthColumns, AmountColumns):
 
     def __str__(self) -> str:
         return self.material
+
+    @property
+    def loose_mL(self) -> float | None:
+        """What a cup measures of a powder, mL; None for what is no powder."""
+        bulk = find(self.material).bulk
+        return self.planned_g / bulk if bulk else None

@@ -7,6 +7,7 @@ from django.conf import settings
 from django.db import models
 from django.utils import timezone
 
+from firkin.accounts.models import Workshop
 from firkin.shelf.fields import AmountColumns
 from firkin.shelf.models import Vessel
 
@@ -76,6 +77,17 @@ class Photo(models.Model):
         return f"Photo of {self.batch}"
 
 
+class FillingQuerySet(models.QuerySet["Filling"]):
+    """Named selections of fillings."""
+
+    def full(self, workshop: Workshop) -> dict[int, int]:
+        """How many of each bottle hold a batch that is neither used up nor poured away, by the bottle's key."""
+        in_use = self.filter(batch__workshop=workshop, vessel__isnull=False).exclude(
+            batch__state__in=("used", "discarded")
+        )
+        return dict(in_use.values_list("vessel").annotate(models.Sum("count")).order_by())
+
+
 class Filling(models.Model):
     """Bottles filled at one time: how many of which, how far."""
 
@@ -87,6 +99,8 @@ class Filling(models.Model):
     count = models.PositiveIntegerField()
     fill_mL = models.FloatField()
     key = models.UUIDField(default=uuid.uuid4)
+
+    objects = FillingQuerySet.as_manager()
 
     class Meta:
         ordering = ("pk",)

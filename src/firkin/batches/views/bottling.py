@@ -10,17 +10,15 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.batches.forms import (
-    FillForm,
-)
+from firkin.batches.bottles import bottles_for, empty_bottles
+from firkin.batches.forms import FillForm
 from firkin.batches.labels import label_format, label_of
+from firkin.batches.looking import worries
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Filling, State
-from firkin.batches.views.stages import find_batch, go, packing_of, shown
+from firkin.batches.views.stages import find_batch, go, shown
 from firkin.core.errors import CannotReckon
-from firkin.core.packing import USUAL_HEADSPACE_PCT
 from firkin.drawings.label import FORMATS, label_pdf, label_svg
-from firkin.shelf.models import Vessel
 
 
 def fill(request: MakerRequest, pk: int) -> HttpResponse:
@@ -33,23 +31,27 @@ def fill(request: MakerRequest, pk: int) -> HttpResponse:
         return go(batch)
     whole = making.result.total.volume_mL * (1.0 + batch.cut)
     left = max(0.0, whole - sum(filling.total_mL for filling in batch.fillings.all()))
-    bottles = Vessel.objects.filter(workshop=request.workshop, kind="bottle")
-    packing = packing_of(batch, left) if left > 1.0 else None
+    bottles = bottles_for(batch, left if left > 1.0 else 0.0)
+    packing = bottles.packing
+    empty = empty_bottles(request.workshop)
     first = packing.fills[0] if packing and packing.fills else None
     initial: dict[str, Any] = {"key": uuid.uuid4()}
     if first is not None:
         initial |= {
-            "vessel": next(bottle.pk for bottle in bottles if bottle.name == first.name),
+            "vessel": next(bottle.pk for bottle, count in empty.items() if bottle.name == first.name and count),
             "count": first.count,
             "fill": f"{first.fill_mL:.4g} mL",
         }
-    form = FillForm(request.POST or None, left_mL=left, workshop=request.workshop, initial=initial)
+    form = FillForm(request.POST or None, left_mL=left, empty=empty, initial=initial)
     if request.method == "POST" and form.is_valid():
         _fill(batch, form, request)
         return redirect("batches:fill", batch.pk)
     context = shown(batch, making, "fill") | {
         "form": form,
         "packing": packing,
+        "bottles": bottles,
+        "any_bottle": bool(empty),
+        "worries": worries(batch, making),
         "left_mL": left,
         "concentrate": 1.0 / (1.0 + batch.cut),
         "packed": [
@@ -58,7 +60,6 @@ def fill(request: MakerRequest, pk: int) -> HttpResponse:
         if packing
         else [],
         "fillings": batch.fillings.all(),
-        "headspace": USUAL_HEADSPACE_PCT,
     }
     return render(request, "batches/fill.html", context)
 

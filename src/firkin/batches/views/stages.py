@@ -11,6 +11,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
+from firkin.batches.bottles import bottles_for
 from firkin.batches.forms import (
     MeasuredForm,
     NoteForm,
@@ -26,13 +27,12 @@ from firkin.core.audit import audit
 from firkin.core.errors import CannotReckon
 from firkin.core.kitchen import measure_out
 from firkin.core.method import cautions_for, gear_for
-from firkin.core.packing import USUAL_HEADSPACE_PCT, Container, Packing, pack
 from firkin.core.reckoning import reckon
 from firkin.core.working import work_reckoning
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import FormulaVersion
-from firkin.shelf.models import Vessel, kitchens_of
+from firkin.shelf.models import kitchens_of
 
 _STAGE_OF_STATE = {
     State.PLANNED: "batches:prepare",
@@ -108,12 +108,14 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
             form.add_error(None, str(error))
         else:
             return redirect("batches:make", batch.pk)
+    bottles = bottles_for(batch, making.result.total.volume_mL * (1.0 + batch.cut))
     context = shown(batch, making, "prepare") | {
         "form": form,
         "gather": [
             (row, form[name], form.warnings(row)) for row, name in zip(making.lines, form.stock_names, strict=True)
         ],
-        "packing": packing_of(batch, making.result.total.volume_mL * (1.0 + batch.cut)),
+        "bottles": bottles,
+        "packing": bottles.packing,
         "gear": gear_for(making.formula),
         "cautions": cautions_for(making.formula),
         "findings": audit(reckon(making.formula)),
@@ -275,13 +277,6 @@ def wait(request: MakerRequest, pk: int) -> HttpResponse:
 def free_words(moment: Any) -> str:
     """The hour something is free, in the workshop's time zone."""
     return f"free {timezone.localtime(moment):%a %-d %b, %H:%M}"
-
-
-def packing_of(batch: Batch, volume_mL: float) -> Packing | None:
-    """The bottles on hand against a volume; None without any."""
-    bottles = Vessel.objects.filter(workshop=batch.workshop, kind="bottle")
-    on_hand = [Container(bottle.name, bottle.volume_mL, bottle.count) for bottle in bottles]
-    return pack(volume_mL, on_hand, USUAL_HEADSPACE_PCT) if on_hand else None
 
 
 @require_POST
