@@ -17,7 +17,7 @@ from firkin.batches.bottles import bottles_for
 from firkin.batches.labels import label_of
 from firkin.batches.looking import readings_of, small_photo
 from firkin.batches.making import Making
-from firkin.batches.models import Batch, CalendarFeed, Due, Entry, Photo, State, Wait
+from firkin.batches.models import Batch, CalendarFeed, Due, Entry, Filling, Photo, State, Wait
 from firkin.core.catalogue import find
 from firkin.core.house import house_formulas
 from firkin.core.quantities import Quantity
@@ -251,6 +251,7 @@ def test_a_picture_keeps_its_way_up() -> None:
 
 def test_a_rescue_becomes_steps_of_the_batch_and_stands_in_its_record(bench: Client, workshop, maker) -> None:
     batch = begin(RUB, workshop, maker, "1 L")
+    press(bench, batch, amount="810 mL")  # 10 mL over, within the tolerance
     make_as_planned(bench, batch)
     assert batch.state == State.RESTING
     stock = Stock(workshop=workshop, material="ethanol", name="Can", amount_value=5, amount_unit="L", strength_value=96, strength_low=96, strength_high=96, strength_basis="v/v")  # fmt: skip
@@ -271,7 +272,9 @@ def test_a_rescue_becomes_steps_of_the_batch_and_stands_in_its_record(bench: Cli
     assert batch.state == State.RESTING  # 72 hours again: something new went in
     assert making.result.main.true == pytest.approx(62, abs=0.5)
     assert 60 <= making.result.main.lower <= 62  # label arithmetic over the sum of volumes errs low
-    assert "It came out too weak" in show(bench, batch, "record")
+    record = show(bench, batch, "record")
+    assert "It came out too weak" in record
+    assert all(words in record for words in ("96 % v/v", "800 mL", "810 mL"))  # as planned before, and as measured
     assert [wait.ended_at is None for wait in batch.waits.all()] == [False, True]
 
 
@@ -404,9 +407,38 @@ def test_batches_side_by_side_say_what_differs(bench: Client, workshop, maker) -
     answer = bench.get(reverse("batches:compare", args=[first.version.formula_id]))
     rows = {row.name: row for row in answer.context["rows"]}
     assert rows["Ethanol"].differs
+    assert rows["Glycerol"].values == ("15 mL, 1.5 %", "15 mL, 1.5 %")
     assert not rows["Glycerol"].differs
+    assert not rows["Made on"].differs
     assert rows["Strength"].values == ("76.8 % v/v", "67.2 % v/v")
     assert "67.2 %" in answer.content.decode()
+
+
+def test_batches_of_two_sizes_and_versions_are_compared_by_share_and_material(bench: Client, workshop, maker) -> None:
+    """By hand: twice everything is the same rub; 950 mL of 1 L in bottles is 95 %."""
+    first = begin(RUB, workshop, maker, "1 L")
+    formula = first.version.formula
+    changed = mix(
+        ("glycerol", "15 mL"), ("ethanol", "800 mL", "96 %"), ("water", "q.s."), make="1 L", family="liquid-rub"
+    )
+    version = formula.add_version(changed, maker)
+    second = Batch.objects.start(version, changed.scaled_to(Quantity(2.0, "L")), maker)
+    second.move_to(State.MAKING, maker, "Begun.")
+    for batch, litres in ((first, 1), (second, 2)):
+        make_as_planned(bench, batch)
+        batch.release(maker, "a test")
+        Filling.objects.create(batch=batch, by=maker, container="Flask", count=2 * litres, fill_mL=475)
+        batch.refresh_from_db()
+        batch.end(State.USED, maker, "Used up.")
+        Batch.objects.filter(pk=batch.pk).update(made_at=timezone.now() - timedelta(days=20, hours=1))
+    answer = bench.get(reverse("batches:compare", args=[formula.pk]))
+    rows = {row.name: row for row in answer.context["rows"]}
+    assert rows["Version"].differs
+    assert not any(rows[name].differs for name in ("Ethanol", "Glycerol", "Water", "Lasted"))
+    assert rows["Ethanol"].values == ("800 mL of 96 % v/v, 80 %", "1.6 L of 96 % v/v, 80 %")
+    assert rows["Into bottles"].values == ("950 mL, 95 %", "1.9 L, 95 %")
+    assert rows["Lasted"].values == ("20 days", "20 days")
+    assert [name for name, _ in answer.context["series"]] == ["Strength", "Into bottles, of what was made", "Lasted"]
 
 
 def test_the_scale_is_held_let_go_and_taken_from(bench: Client, workshop, maker) -> None:

@@ -1,6 +1,6 @@
 """What two or more batches of a formula say side by side."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -8,9 +8,17 @@ from django.utils import timezone
 
 from firkin.batches.looking import readings_of, series_of
 from firkin.batches.making import Making
-from firkin.batches.models import Batch, Entry
+from firkin.batches.models import Batch, Entry, State
 from firkin.core.numerals import figures
-from firkin.core.working import amount_words
+from firkin.core.working import amount_words, weight_words
+
+
+@dataclass(frozen=True, slots=True)
+class Cell:
+    """What one batch says: as shown, and what of it is compared (a share, not an amount)."""
+
+    shown: str
+    compared: str
 
 
 class Side:
@@ -31,62 +39,86 @@ class Side:
         return sum(known) if known else None
 
     @cached_property
+    def cost_of_a_litre(self) -> float | None:
+        """What a litre of it cost, as far as prices are known."""
+        return None if self.cost is None else self.cost / self.making.result.total.volume_mL * 1000.0
+
+    @cached_property
     def filled_mL(self) -> float:
         """mL in bottles."""
         return sum(filling.total_mL for filling in self.batch.fillings.all())
 
+    @cached_property
+    def yield_pct(self) -> float | None:
+        """How much of what was made got into bottles, in per cent; None while nothing is bottled."""
+        made = self.making.in_bottles.total.volume_mL
+        return 100.0 * self.filled_mL / made if self.filled_mL else None
+
+    @cached_property
+    def lasted_days(self) -> int | None:
+        """Days from making it until it was used up; None while it is not."""
+        if self.batch.state != State.USED or self.batch.made_at is None:
+            return None
+        ended = [entry.at for entry in self.making.standing if entry.kind == Entry.Kind.STATE]
+        return (ended[-1] - self.batch.made_at).days
+
+    @cached_property
+    def lines(self) -> "dict[tuple[str, int], Cell]":
+        """What went in, by material and how often it was met before."""
+        found: dict[tuple[str, int], Cell] = {}
+        by_weight = self.making.formula.basis == "weight"
+        for worked, row in zip(self.making.result.lines, self.making.lines, strict=False):
+            name = worked.material.name
+            strength = f" of {row.strength}" if row.strength else ""
+            amount = weight_words(worked.mass_g) if worked.material.solid else amount_words(worked.volume_mL)
+            share = f"{figures(worked.share_w_pct if by_weight else worked.share_v_pct, 3)} %"
+            nth = sum(known == name for known, _ in found)
+            found[name, nth] = Cell(f"{amount}{strength}, {share}", f"{share}{strength}")
+        return found
+
 
 @dataclass(frozen=True, slots=True)
 class Row:
-    """One thing compared: its name, what each batch says, and whether they differ."""
+    """One thing compared: its name, what each batch says, and whether they differ where it tells something."""
 
     name: str
     values: tuple[str, ...]
-
-    @property
-    def differs(self) -> bool:
-        """True when not all say the same."""
-        return len(set(self.values)) > 1
+    differs: bool
 
 
-def rows_of(sides: Sequence[Side]) -> list[Row]:
-    """Everything compared, in the order of the work."""
-    if not sides:
-        return []
-    found: list[tuple[str, list[str]]] = [
-        (
-            "Made on",
-            [f"{timezone.localtime(s.batch.made_at):%-d %b %Y}" if s.batch.made_at else "not yet" for s in sides],
-        ),
-        ("Version", [str(s.batch.version.number) for s in sides]),
-    ]
-    most = max(len(side.making.formula.lines) for side in sides)
-    for i in range(most):
-        names = [s.making.formula.lines[i].material.name for s in sides if i < len(s.making.formula.lines)]
-        found.append((names[0], [_line(side, i) for side in sides]))
-    found.append(("Strength", [_strength(side) for side in sides]))
-    found.append(("Comes to", [amount_words(side.making.result.total.volume_mL) for side in sides]))
+def rows_of(sides: Sequence[Side], currency: str) -> list[Row]:
+    """Everything compared, in the order of the work. Amounts differ when their shares do: sizes may vary."""
+    rows: list[Row] = []
+
+    def told(name: str, values: Iterable[str], compared: Iterable[str] | None = None) -> None:
+        said = tuple(values)
+        rows.append(Row(name, said, len(set(said if compared is None else compared)) > 1))
+
+    told("Made on", (_day(side) for side in sides), ())
+    told("Version", (str(side.batch.version.number) for side in sides))
+    missing = Cell("—", "")
+    for key in dict.fromkeys(key for side in sides for key in side.lines):
+        cells = [side.lines.get(key, missing) for side in sides]
+        told(key[0], (cell.shown for cell in cells), (cell.compared for cell in cells))
+    told("Strength", (_strength(side) for side in sides))
+    told("Comes to", (amount_words(side.making.result.total.volume_mL) for side in sides))
     readings = [{one.what: one.words for one in readings_of(side.making)} for side in sides]
-    for name in dict.fromkeys(name for one in readings for name in one):
-        found.append((name, [one.get(name, "—") for one in readings]))
     looks = [{s.name: s.words[s.points[-1][1]] for s in series_of(side.batch, side.making)} for side in sides]
-    for name in dict.fromkeys(name for one in looks for name in one):
-        found.append((name, [one.get(name, "—") for one in looks]))
-    found.append(("Rescues", [str(sum(e.kind == Entry.Kind.RESCUE for e in side.making.standing)) for side in sides]))
-    found.append(("Cost", [f"{side.cost:.2f}" if side.cost is not None else "not known" for side in sides]))
-    found.append(("Cost of a litre", [_per_litre(side) for side in sides]))
-    found.append(("Into bottles", [amount_words(side.filled_mL) if side.filled_mL else "none" for side in sides]))
-    found.append(("Now", [side.batch.get_state_display() for side in sides]))
-    return [Row(name, tuple(values)) for name, values in found]
+    for noted in (readings, looks):
+        for name in dict.fromkeys(name for one in noted for name in one):
+            told(name, (one.get(name, "—") for one in noted))
+    told("Rescues", (str(sum(e.kind == Entry.Kind.RESCUE for e in side.making.standing)) for side in sides))
+    told("Cost", (_money(side.cost, currency) for side in sides), ())
+    told("Cost of a litre", (_money(side.cost_of_a_litre, currency) for side in sides))
+    told("Into bottles", (_bottled(side) for side in sides), ())
+    told("Lasted", ("—" if side.lasted_days is None else f"{side.lasted_days} days" for side in sides))
+    told("Now", (side.batch.get_state_display() for side in sides), ())
+    return rows
 
 
-def _line(side: Side, at: int) -> str:
-    if at >= len(side.making.result.lines):
-        return "—"
-    worked, row = side.making.result.lines[at], side.making.lines[at]
-    strength = f" of {row.strength}" if row.strength else ""
-    amount = f"{figures(worked.mass_g)} g" if worked.material.solid else amount_words(worked.volume_mL)
-    return f"{amount}{strength}"
+def _day(side: Side) -> str:
+    made = side.batch.made_at
+    return f"{timezone.localtime(made):%-d %b %Y}" if made else "not yet"
 
 
 def _strength(side: Side) -> str:
@@ -94,12 +126,34 @@ def _strength(side: Side) -> str:
     return f"{figures(active.lower)} {active.basis}" if active else "—"
 
 
-def _per_litre(side: Side) -> str:
-    if side.cost is None:
-        return "not known"
-    return f"{side.cost / side.making.result.total.volume_mL * 1000:.2f}"
+def _money(value: float | None, currency: str) -> str:
+    return "not known" if value is None else f"{value:.2f} {currency}"
 
 
-def strengths_of(batches: Sequence[Batch]) -> list[tuple[str, float]]:
-    """The strength of each batch that has one, by its number."""
-    return [(batch.code, batch.strength_pct) for batch in batches if batch.strength_pct is not None]
+def _bottled(side: Side) -> str:
+    return "none" if side.yield_pct is None else f"{amount_words(side.filled_mL)}, {figures(side.yield_pct, 3)} %"
+
+
+@dataclass(frozen=True, slots=True)
+class Numbers:
+    """One number over batches: its name, its unit, and the batches that have it."""
+
+    name: str
+    unit: str
+    points: tuple[tuple[str, float], ...]
+
+
+def numbers_of(sides: Sequence[Side], currency: str) -> list[Numbers]:
+    """The numbers that two or more batches have: strength, cost, what got into bottles, how long it lasted."""
+    told: list[tuple[str, str, Callable[[Side], float | None]]] = [
+        ("Strength", "%", lambda side: side.batch.strength_pct),
+        ("Cost of a litre", currency, lambda side: side.cost_of_a_litre),
+        ("Into bottles, of what was made", "%", lambda side: side.yield_pct),
+        ("Lasted", "days", lambda side: side.lasted_days),
+    ]
+    found = []
+    for name, unit, number in told:
+        points = tuple((side.batch.code, value) for side in sides if (value := number(side)) is not None)
+        if len(points) > 1:
+            found.append(Numbers(name, unit, points))
+    return found

@@ -1,6 +1,7 @@
 """A batch being made: its tasks in order, what has been measured, the strength as it stands."""
 
 import uuid
+from copy import copy
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from functools import cached_property
@@ -10,6 +11,7 @@ from django.db import transaction
 
 from firkin.accounts.models import User
 from firkin.batches.models import Batch, BatchLine, Entry, State, Wait
+from firkin.batches.tasks import Task, tasks_of
 from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, Step
@@ -18,67 +20,9 @@ from firkin.core.numerals import figures
 from firkin.core.quantities import QS, Quantity
 from firkin.core.reckoning import Reckoning, reckon
 from firkin.core.rescuing import Rescue
-from firkin.core.strengths import Strength
+from firkin.core.strengths import Strength, read_strength
 from firkin.core.waits import QUARANTINE_H, hours_words
 from firkin.shelf.models import Stock
-
-
-@dataclass(frozen=True, slots=True)
-class Task:
-    """One thing to tick off: a line to measure, something to do, or a wait to begin."""
-
-    kind: str  # "pour", "top-up", "do" or "wait"
-    step: int
-    text: str
-    line: int | None = None
-    wait_h: float | None = None
-    do: str = ""
-    portions: int = 1
-    timer_h: float | None = None
-    temperature: float | None = None
-    caution: str = ""
-
-
-def tasks_of(formula: Formula) -> tuple[Task, ...]:
-    """The tasks of a formula's steps; lines that no step names are poured first.
-
-    A q.s. line tops up to the mark when it comes last; poured earlier, it is measured as planned.
-    """
-    steps = steps_of(formula)
-    named = {line for step in steps for line in step.lines}
-    loose = tuple(i for i in range(len(formula.lines)) if i not in named)
-    tasks = [_pour(-1, Step("pour", ""), line) for line in loose]
-    for position, step in enumerate(steps):
-        seen = {task.line for task in tasks}
-        pours = [_pour(position, step, line) for line in step.lines if line not in seen]
-        tasks += pours
-        if step.wait_h is not None:
-            tasks.append(replace(_task("wait", position, step), wait_h=step.wait_h))
-        elif not pours:
-            tasks.append(replace(_task("do", position, step), text=step.text or step.do))
-    last = next((task.line for task in reversed(tasks) if task.line is not None), None)
-    return tuple(
-        replace(task, kind="top-up") if task.line is not None and task.line == last == formula.topped_up else task
-        for task in tasks
-    )
-
-
-def _task(kind: str, position: int, step: Step) -> Task:
-    return Task(
-        kind,
-        position,
-        step.text,
-        do=step.do,
-        portions=step.portions,
-        timer_h=step.timer_h,
-        temperature=step.temperature,
-        caution=step.caution,
-    )
-
-
-def _pour(position: int, step: Step, line: int) -> Task:
-    return replace(_task("pour", position, step), line=line)
-
 
 #: How far a measured amount may be off before the maker is asked what to do, as a share of it.
 TOLERANCE = 0.02
@@ -308,6 +252,18 @@ class Making:
             found.append(Choice("scale", "Scale everything still to come", scaled, trouble))
         return found
 
+    def record(self) -> list[tuple[Line, BatchLine, Entry | None]]:
+        """Each line with what was asked for when it was measured, whatever a rescue planned since, and its entry."""
+        rows = []
+        for line, row in zip(self.formula.lines, self.lines, strict=True):
+            entry = self.measured.get(row.position)
+            shown = copy(row)
+            if entry is not None and "asked_mL" in entry.data:
+                shown.planned_g, shown.planned_mL = float(entry.data["planned"]), float(entry.data["asked_mL"])
+                shown.strength = read_strength(entry.data["strength"]) if entry.data["strength"] else None
+            rows.append((line, shown, entry))
+        return rows
+
     # what the maker confirms
 
     def measure(self, task: Task, amount: Quantity, user: User | None, key: uuid.UUID) -> None:
@@ -325,7 +281,7 @@ class Making:
                 amount_value=amount.value,
                 amount_unit=amount.unit,
                 text=f"{name}{', topped up to' if topping else ''}",
-                data={"level": True} if topping else {"planned": planned},
+                data={"level": True} if topping else {"planned": planned, **self._asked(task.line)},
                 key=key,
             )
             after = self._and_then(entry)
@@ -333,6 +289,11 @@ class Making:
                 grams = after.result.lines[task.line].mass_g if not after.overfull else self._grams(task.line, amount)
                 row.stock.take(Quantity(grams, "g"), self._use(entry))
             after._finish(user)
+
+    def _asked(self, position: int) -> dict[str, object]:
+        """What is asked of a line now, kept with its entry: a rescue may plan it anew."""
+        row = self.lines[position]
+        return {"asked_mL": row.planned_mL * self.factor, "strength": str(row.strength or "")}
 
     def _use(self, entry: Entry) -> str:
         return f"batch {self.batch.code}, entry {entry.pk}"

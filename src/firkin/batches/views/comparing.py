@@ -4,7 +4,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, render
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.batches.comparing import Side, rows_of, strengths_of
+from firkin.batches.comparing import Side, numbers_of, rows_of
 from firkin.batches.models import Batch
 from firkin.drawings.series import number_series
 from firkin.formulas.models import Formula
@@ -22,13 +22,14 @@ def compare(request: MakerRequest, pk: int) -> HttpResponse:
     chosen = list(batches.filter(number__in=asked)) if asked else list(batches[:2])
     sides = [Side(batch) for batch in sorted(chosen, key=lambda batch: batch.number)[:MOST_SIDES]]
     made = list(batches.filter(made_at__isnull=False).order_by("made_at"))[-12:]
-    points = strengths_of(made)
+    currency = request.workshop.currency
+    numbers = numbers_of([Side(batch) for batch in made], currency)
     context = {
         "formula": formula,
         "batches": batches[:100],
         "chosen": {side.batch.pk for side in sides},
         "sides": sides,
-        "rows": rows_of(sides),
-        "series": number_series("Strength", "%", points) if len(points) > 1 else "",
+        "rows": rows_of(sides, currency),
+        "series": [(one.name, number_series(one.name, one.unit, one.points)) for one in numbers],
     }
     return render(request, "batches/compare.html", context)

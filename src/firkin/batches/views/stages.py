@@ -21,8 +21,9 @@ from firkin.batches.forms import (
     TickForm,
     TopUpForm,
 )
-from firkin.batches.making import Making, Task
+from firkin.batches.making import Making
 from firkin.batches.models import Batch, Entry, State
+from firkin.batches.tasks import Task
 from firkin.core.audit import audit
 from firkin.core.errors import CannotReckon
 from firkin.core.kitchen import measure_out
@@ -305,10 +306,7 @@ def record(request: MakerRequest, pk: int) -> HttpResponse:
     context = shown(batch, making, "record") | {
         "form": form,
         "entries": batch.entries.select_related("by", "line", "undone_by"),
-        "rows": [
-            (line, row, making.measured.get(row.position))
-            for line, row in zip(making.formula.lines, making.lines, strict=True)
-        ],
+        "rows": making.record(),
         "waits": batch.waits.all(),
         "fillings": batch.fillings.all(),
         "rail": rail_of(making.result),

@@ -1,0 +1,63 @@
+"""The tasks of a formula: its steps as things to tick off, one at a time."""
+
+from dataclasses import dataclass, replace
+
+from firkin.core.formula import Formula, Step
+from firkin.core.method import steps_of
+
+
+@dataclass(frozen=True, slots=True)
+class Task:
+    """One thing to tick off: a line to measure, something to do, or a wait to begin."""
+
+    kind: str  # "pour", "top-up", "do" or "wait"
+    step: int
+    text: str
+    line: int | None = None
+    wait_h: float | None = None
+    do: str = ""
+    portions: int = 1
+    timer_h: float | None = None
+    temperature: float | None = None
+    caution: str = ""
+
+
+def tasks_of(formula: Formula) -> tuple[Task, ...]:
+    """The tasks of a formula's steps; lines that no step names are poured first.
+
+    A q.s. line tops up to the mark when it comes last; poured earlier, it is measured as planned.
+    """
+    steps = steps_of(formula)
+    named = {line for step in steps for line in step.lines}
+    loose = tuple(i for i in range(len(formula.lines)) if i not in named)
+    tasks = [_pour(-1, Step("pour", ""), line) for line in loose]
+    for position, step in enumerate(steps):
+        seen = {task.line for task in tasks}
+        pours = [_pour(position, step, line) for line in step.lines if line not in seen]
+        tasks += pours
+        if step.wait_h is not None:
+            tasks.append(replace(_task("wait", position, step), wait_h=step.wait_h))
+        elif not pours:
+            tasks.append(replace(_task("do", position, step), text=step.text or step.do))
+    last = next((task.line for task in reversed(tasks) if task.line is not None), None)
+    return tuple(
+        replace(task, kind="top-up") if task.line is not None and task.line == last == formula.topped_up else task
+        for task in tasks
+    )
+
+
+def _task(kind: str, position: int, step: Step) -> Task:
+    return Task(
+        kind,
+        position,
+        step.text,
+        do=step.do,
+        portions=step.portions,
+        timer_h=step.timer_h,
+        temperature=step.temperature,
+        caution=step.caution,
+    )
+
+
+def _pour(position: int, step: Step, line: int) -> Task:
+    return replace(_task("pour", position, step), line=line)
