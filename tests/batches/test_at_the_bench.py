@@ -21,6 +21,7 @@ from firkin.batches.models import Batch, CalendarFeed, Due, Entry, Filling, Phot
 from firkin.core.catalogue import find
 from firkin.core.house import house_formulas
 from firkin.core.quantities import Quantity
+from firkin.formulas.models import Formula
 from firkin.shelf.models import Stock, Vessel
 from mixes import GEL, mix
 from steps import begin, make_as_planned, press
@@ -391,6 +392,26 @@ def test_a_feed_is_read_by_whoever_has_its_address_until_it_is_revoked(bench: Cl
 @pytest.mark.parametrize("month", ["", "2026-03", "2026-10", "9999-99", "x", "2026-1-1", "-1-1"])
 def test_any_month_is_shown(bench: Client, ferment: Batch, month: str) -> None:
     assert bench.get(reverse("batches:calendar"), {"month": month}).status_code == 200
+
+
+@pytest.mark.parametrize(
+    ("kitchen", "words"), [("imperial", "1 × pint + 4 × fl oz"), ("metric", "700 mL in the litre jug")]
+)
+def test_a_batch_laid_out_with_kitchen_measures_is_planned_in_them_and_holds_its_line(
+    bench: Client, workshop, maker, kitchen: str, words: str
+) -> None:
+    """To the nearest, this 2 : 1 of 91 % would fall below 60 %: the alcohol is rounded up, the gel down."""
+    rub = mix(("isopropanol", "2 parts", "91 %"), ("aloe-gel", "1 part"), make="990 mL", family="aloe-rub", guidelines=("cdc-alcohol-60",))  # fmt: skip
+    version = Formula.objects.keep(rub, workshop, maker).current
+    batch = Batch.objects.start(version, rub, maker)
+    bench.post(reverse("batches:prepare", args=[batch.pk]), {"kitchen": kitchen})
+    assert words in show(bench, batch, "make")
+    making = Making(batch)
+    press(bench, batch, amount=str(making.target(making.task)))
+    assert Making(batch).deviation is None
+    make_as_planned(bench, batch)
+    assert Making(batch).result.verdicts[0].verdict == "meets"
+    assert "Amounts rounded to these measures" in show(bench, batch, "record")
 
 
 # comparing, pouring, filling cut

@@ -96,7 +96,9 @@ def test_the_scale_is_poured_on_and_its_figure_taken(hand, maker, workshop) -> N
     button = hand.find("[data-hold=hold]")
     for _ in range(12):
         # in one go: the page draws the figure anew three times a second
-        figure = float(hand.browser.execute_script("return document.querySelector('.pour-figure').innerText").split()[0])
+        figure = float(
+            hand.browser.execute_script("return document.querySelector('.pour-figure').innerText").split()[0]
+        )
         if figure >= 66:
             break
         hold = 0.25 if figure < 50 else 0.02

@@ -162,6 +162,16 @@ class Making:
         assert task.line is not None
         return self._grams(task.line, self.target(task))
 
+    def as_planned(self) -> Formula:
+        """The formula with what is asked for, as if nothing were measured yet."""
+        lines = []
+        for position, line in enumerate(self.formula.lines):
+            asked = Quantity(self.lines[position].planned_g * self.factor, "g")
+            amount = Quantity(0.0, QS) if position == self.topping else asked
+            lines.append(replace(line, amount=amount, strength=self.lines[position].strength))
+        make = self.formula.make.times(self.factor) if self.formula.make and self.topping is not None else None
+        return replace(self.formula, lines=tuple(lines), make=make)
+
     def as_measured(self, factor: float = 1.0) -> Formula:
         """The formula with what was really measured, and the plan for the rest, ``factor`` times."""
         lines: list[Line] = []

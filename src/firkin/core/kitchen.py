@@ -5,7 +5,7 @@ then the fewest kinds, among those within the measures' own error; if none is, t
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
 from functools import cache
 from itertools import combinations
@@ -16,11 +16,16 @@ from firkin.core.formula import Formula
 from firkin.core.numerals import figures
 from firkin.core.quantities import Quantity
 from firkin.core.reckoning import Reckoning, reckon
+from firkin.core.rules import SHORT
 
 MOST_FILLINGS = 24
 MOST_KINDS = 3
 #: Above this share off, a measure is hopeless and weighing is suggested.
 HOPELESS = 0.10
+#: How much of the measures' own error is used where rounding to it would leave no room.
+_CLOSER = 0.25
+#: A share within which two amounts are the same.
+_EXACT = 0.002
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,8 +89,12 @@ def kitchens() -> dict[str, Kitchen]:
     }
 
 
-def measure_out(amount: float, measures: Sequence[Measure], side: str = "near", unit: str = "mL") -> Combination:
+def measure_out(
+    amount: float, measures: Sequence[Measure], side: str = "near", unit: str = "mL", slack: float = 1.0
+) -> Combination:
     """The shortest combination for an amount in ``unit``; ``side`` "up" or "down" allows no other side.
+
+    It may be off by ``slack`` times the measures' own error, so that a longer one comes closer.
 
     Raises CannotReckon when nothing can be measured on that side.
 
@@ -94,7 +103,7 @@ def measure_out(amount: float, measures: Sequence[Measure], side: str = "near", 
     """
     if amount <= 0:
         raise CannotReckon("There is nothing to measure.")
-    search = _Search(amount, side, unit)
+    search = _Search(amount, side, unit, slack)
     for kinds in range(1, MOST_KINDS + 1):
         for chosen in combinations(sorted(measures, key=lambda measure: -measure.size), kinds):
             search.fill(chosen, amount, (), 0, 0.0)
@@ -104,14 +113,31 @@ def measure_out(amount: float, measures: Sequence[Measure], side: str = "near", 
     return found
 
 
+def exactly(amount: float, mass_g: float, kitchen: Kitchen) -> Combination | None:
+    """The combination for an amount that was rounded to a kitchen before, in its unit; None if it was not.
+
+    What only the scale beside the measures could measure is weighed.
+
+    >>> exactly(236.588, 236.0, kitchens()["us"]).words
+    '1 × cup'
+    """
+    tries = [(amount, kitchen.measures, "g" if kitchen.weighs else "mL")]
+    tries += [(mass_g, (kitchen.scale,), "g")] if kitchen.scale else []
+    for wanted, measures, unit in tries:
+        found = measure_out(wanted, measures, unit=unit, slack=_EXACT)
+        if abs(found.total - wanted) <= _EXACT * wanted:
+            return found
+    return None
+
+
 class _Search:
     """The search of measure_out: goes through the fillings and keeps the best within the measures' error.
 
     ``nearest`` is the nearest of those looked at, for amounts no combination reaches within the error.
     """
 
-    def __init__(self, amount: float, side: str, unit: str) -> None:
-        self.amount, self.side, self.unit = amount, side, unit
+    def __init__(self, amount: float, side: str, unit: str, slack: float) -> None:
+        self.amount, self.side, self.unit, self.slack = amount, side, unit, slack
         self.best: Combination | None = None
         self.nearest: Combination | None = None
         self._cost: tuple[float, int, float] = (MOST_FILLINGS + 1, 0, 0.0)
@@ -139,7 +165,7 @@ class _Search:
     def _counts(self, measure: Measure, left: float, error: float) -> set[int]:
         """Of the last measure: the numbers just below and above, and the fewest within the error."""
         unit = measure.step or measure.size
-        fewest = math.ceil((left - error) / (unit * (1.0 + measure.error_pct / 100.0)) - 1e-9)
+        fewest = math.ceil((left - error * self.slack) / (unit * (1.0 + self.slack * measure.error_pct / 100.0)) - 1e-9)
         around = {math.floor(left / unit + 1e-9), math.ceil(left / unit - 1e-9)}
         return {count for count in {fewest, *around} if count >= 1}
 
@@ -160,7 +186,7 @@ class _Search:
         error += poured * measure.error_pct / 100.0
         cost = (fillings, len(parts) + 1, off)
         closer = self.nearest is None or off < abs(self.nearest.total - self.amount) - 1e-12
-        better = off <= error and cost < self._cost
+        better = off <= self.slack * error and cost < self._cost
         if closer or better:
             found = Combination((*parts, (poured, measure)), total, error, self.unit)
             self.nearest = found if closer else self.nearest
@@ -192,32 +218,36 @@ class Rounded:
 def in_kitchen(exact: Reckoning, kitchen: Kitchen) -> Rounded:
     """Round every line of a reckoned formula to a kitchen's measures, the active guarded.
 
-    When rounding to the nearest would bring an active below a minimum it holds exactly, the lines of that
-    active are rounded up and all others down. A q.s. line still tops up to its mark.
+    When rounding to the nearest would bring an active below a minimum it holds exactly, or leave no room to top
+    up, the lines of that active are rounded up and all others down. A q.s. line still tops up to its mark.
+
+    Raises CannotReckon when the measures are too coarse for this size.
 
     >>> from firkin.core.house import house_formulas
     >>> rub = in_kitchen(reckon(house_formulas()["who-one"].formula), kitchens()["metric"])
     >>> rub.lines[0].combination.words, rub.result.verdicts[0].verdict
     ('850 mL in the litre jug', 'meets')
     """
-    rounded = _round(exact, kitchen, ())
-    guarded = _fallen(exact, rounded.result)
-    if guarded:
-        rounded = replace(_round(exact, kitchen, guarded), guarded=True)
-    return rounded
+    holding = {one.active for one in exact.verdicts if one.minimum is not None and one.verdict != SHORT}
+    try:
+        rounded = _round(exact, kitchen)
+        fallen = holding & {one.active for one in rounded.result.verdicts if one.verdict == SHORT}
+        if not fallen:
+            return rounded
+    except CannotReckon:
+        fallen = holding
+    for slack in (1.0, _CLOSER):
+        try:
+            return replace(_round(exact, kitchen, fallen, slack), guarded=True)
+        except CannotReckon:
+            continue
+    raise CannotReckon(
+        "These measures are too coarse for this size: rounded, they leave no room to top up. Make more, or weigh."
+    ).at("make")
 
 
-def _fallen(exact: Reckoning, rounded: Reckoning) -> tuple[str, ...]:
-    """Actives that hold a minimum exactly and lose it by rounding."""
-    pairs = zip(exact.verdicts, rounded.verdicts, strict=True)
-    return tuple(
-        before.active
-        for before, after in pairs
-        if before.minimum is not None and before.verdict != "short" and after.verdict == "short"
-    )
-
-
-def _round(exact: Reckoning, kitchen: Kitchen, guarded: tuple[str, ...]) -> Rounded:
+def _round(exact: Reckoning, kitchen: Kitchen, up: Collection[str] | None = None, slack: float = 1.0) -> Rounded:
+    """Round to the nearest; or these materials up and all others down."""
     formula = exact.formula
     lines: list[RoundedLine] = []
     amounts: list[Quantity] = []
@@ -227,9 +257,11 @@ def _round(exact: Reckoning, kitchen: Kitchen, guarded: tuple[str, ...]) -> Roun
             amounts.append(line.amount)
             continue
         amount = worked.mass_g if kitchen.weighs else worked.loose_mL
-        side = "near" if not guarded else ("up" if line.material.id in guarded else "down")
+        side = "near" if up is None else ("up" if line.material.id in up else "down")
         try:
-            found: Combination | None = measure_out(amount, kitchen.measures, side, "g" if kitchen.weighs else "mL")
+            found: Combination | None = measure_out(
+                amount, kitchen.measures, side, "g" if kitchen.weighs else "mL", slack
+            )
         except CannotReckon:
             found = None
         off = 1.0 if found is None else abs(found.total - amount) / amount

@@ -162,7 +162,7 @@ def _sheet(request: MakerRequest, formula: CoreFormula, context: dict[str, Any])
             form.add_error("make", str(error))
         else:
             context["trouble"] = str(error)
-        context |= _as_it_stands(formula, kitchen)
+        context |= _as_it_stands(formula)
     if "result" in context:
         context |= _shelf_reach(context["result"], on_hand)
     context |= {"form": form, "shown_make": formula.make, "shown_way": form["way"].value() or "size"}
@@ -184,10 +184,10 @@ def _shelf_reach(result: Reckoning, on_hand: dict[str, float]) -> dict[str, obje
     }
 
 
-def _as_it_stands(formula: CoreFormula, kitchen: Kitchen | None) -> dict[str, object]:
-    """The sheet unscaled, where that at least can be worked out."""
+def _as_it_stands(formula: CoreFormula) -> dict[str, object]:
+    """The sheet unscaled and in exact amounts, where that at least can be worked out."""
     try:
-        return _worked_out(formula, kitchen)
+        return _worked_out(formula, None)
     except CannotReckon:
         return {}
 

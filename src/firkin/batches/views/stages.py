@@ -26,7 +26,7 @@ from firkin.batches.models import Batch, Entry, State
 from firkin.batches.tasks import Task
 from firkin.core.audit import audit
 from firkin.core.errors import CannotReckon
-from firkin.core.kitchen import measure_out
+from firkin.core.kitchen import exactly, in_kitchen
 from firkin.core.method import cautions_for, gear_for
 from firkin.core.reckoning import reckon
 from firkin.core.working import work_reckoning
@@ -98,15 +98,19 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
         return go(batch)
     if form.is_valid():
         stocks = form.stocks()
+        kitchen = kitchens_of(batch.workshop).get(form.cleaned_data["kitchen"])
         try:
             formula = making.with_stocks(stocks)
+            if kitchen is not None:
+                formula = in_kitchen(reckon(formula), kitchen).result.formula
             with transaction.atomic():
                 batch.vessel = form.cleaned_data["vessel"]
                 batch.kitchen = form.cleaned_data["kitchen"]
                 batch.replan(formula, stocks)
-                batch.move_to(State.MAKING, request.user, "Laid out and sanitised; making begins.")
+                rounded = f" Amounts rounded to these measures: {kitchen.name}." if kitchen else ""
+                batch.move_to(State.MAKING, request.user, f"Laid out and sanitised; making begins.{rounded}")
         except CannotReckon as error:
-            form.add_error(None, str(error))
+            form.add_error("kitchen" if error.path == ("make",) and kitchen else None, str(error))
         else:
             return redirect("batches:make", batch.pk)
     bottles = bottles_for(batch, making.result.total.volume_mL * (1.0 + batch.cut))
@@ -167,20 +171,17 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
 
 
 def _in_measures(making: Making, task: Task) -> str:
-    """The amount of a task in the measures chosen while preparing, such as 3 × cup + 2 × tbsp."""
+    """The amount of a task in the measures chosen while preparing, rounded as on the sheet, so that the line holds."""
     kitchen = kitchens_of(making.batch.workshop).get(making.batch.kitchen)
     if kitchen is None:
         return ""
-    target = making.target(task)
-    grams = making.target_g(task)
-    try:
-        if kitchen.weighs:
-            return measure_out(grams, kitchen.measures, unit="g").words
-        if target.kind == "volume":
-            return measure_out(target.mL, kitchen.measures).words
-        return measure_out(grams, (kitchen.scale,), unit="g").words if kitchen.scale else ""
-    except CannotReckon:
-        return ""
+    assert task.line is not None
+    if making.factor != 1.0:  # scaled since it was laid out: rounded anew
+        scaled = in_kitchen(reckon(making.as_planned()), kitchen).lines[task.line].combination
+        return scaled.words if scaled else ""
+    row = making.lines[task.line]
+    found = exactly(row.planned_g if kitchen.weighs else row.loose_mL or row.planned_mL, row.planned_g, kitchen)
+    return found.words if found else ""
 
 
 def _form_for(making: Making, data: Any) -> MeasuredForm | TickForm | None:
