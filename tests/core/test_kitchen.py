@@ -152,3 +152,12 @@ def test_a_stock_is_counted_once_for_all_lines_of_its_material() -> None:
         "bar-soap",
         "washing-soda",
     ]
+
+
+def test_the_verdict_after_rounding_counts_how_well_cups_measure() -> None:
+    """By hand: 2 : 1 of 91 % is 60.67 %; cups 5 % off either way 1.9 : 1.05, 58.6 %; a scale 1 % off, 60.3 %."""
+    rub = mix(("isopropanol", "4 cups", "91 %"), ("aloe-gel", "2 cups"), guidelines=("cdc-alcohol-60",))
+    exact = reckon(rub)
+    verdicts = {name: in_kitchen(exact, kitchens()[name]).result.verdicts[0].verdict for name in ("us", "scale")}
+    assert exact.verdicts[0].verdict == "meets"
+    assert verdicts == {"us": "on-the-line", "scale": "meets"}

@@ -12,7 +12,7 @@ from itertools import combinations
 
 from firkin.core import datafiles
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula
+from firkin.core.formula import Formula, Line
 from firkin.core.numerals import figures
 from firkin.core.quantities import Quantity
 from firkin.core.reckoning import Reckoning, reckon
@@ -219,7 +219,8 @@ def in_kitchen(exact: Reckoning, kitchen: Kitchen) -> Rounded:
     """Round every line of a reckoned formula to a kitchen's measures, the active guarded.
 
     When rounding to the nearest would bring an active below a minimum it holds exactly, or leave no room to top
-    up, the lines of that active are rounded up and all others down. A q.s. line still tops up to its mark.
+    up, the lines of that active are rounded up and all others down. A q.s. line still tops up to its mark. The
+    verdict counts how well these measures measure.
 
     Raises CannotReckon when the measures are too coarse for this size.
 
@@ -275,8 +276,15 @@ def _round(exact: Reckoning, kitchen: Kitchen, up: Collection[str] | None = None
         taken = found.total if found is not None and (not hopeless or unit == "g") else amount
         amounts.append(Quantity(taken, unit))
     make = formula.make if formula.topped_up is not None else None
-    result = reckon(_with(formula, amounts, make))
+    measured = _with(formula, amounts, make)
+    result = reckon(replace(measured, lines=tuple(map(_as_good_as, measured.lines, lines))))
     return Rounded(kitchen, tuple(lines), result, _worst(exact, lines, amounts), guarded=False)
+
+
+def _as_good_as(line: Line, rounded: RoundedLine) -> Line:
+    """The line with the error of measuring it so: it widens the range, and the verdict with it."""
+    found = rounded.combination
+    return line if found is None else replace(line, error=min(0.49, max(line.error, found.error / found.total)))
 
 
 def _weigh(mass_g: float, scale: Measure, side: str) -> Combination | None:
