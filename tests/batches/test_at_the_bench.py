@@ -403,7 +403,9 @@ def test_a_batch_laid_out_with_kitchen_measures_is_planned_in_them_and_holds_its
     """To the nearest, this 2 : 1 of 91 % would fall below 60 %: the alcohol is rounded up, the gel down."""
     rub = mix(("isopropanol", "2 parts", "91 %"), ("aloe-gel", "1 part"), make="990 mL", family="aloe-rub", guidelines=("cdc-alcohol-60",))  # fmt: skip
     version = Formula.objects.keep(rub, workshop, maker).current
-    batch = Batch.objects.start(version, rub, maker)
+    bench.post(reverse("batches:start"), {"version": version.pk, "make": "990 mL", "kitchen": kitchen})
+    batch = Batch.objects.get()
+    assert f'value="{kitchen}" selected' in show(bench, batch, "prepare")
     bench.post(reverse("batches:prepare", args=[batch.pk]), {"kitchen": kitchen})
     assert words in show(bench, batch, "make")
     making = Making(batch)

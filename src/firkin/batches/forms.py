@@ -28,6 +28,7 @@ class StartForm(forms.Form):
 
     make = MakeField(label="Make")
     version = forms.IntegerField(min_value=1)
+    kitchen = forms.CharField(max_length=20, required=False)
 
 
 class PrepareForm(forms.Form):
@@ -53,6 +54,7 @@ class PrepareForm(forms.Form):
         assert isinstance(measures, forms.ChoiceField)
         known = kitchens_of(workshop).values()
         measures.choices = [("", "exact amounts"), *((kitchen.id, kitchen.name) for kitchen in known)]
+        measures.initial = making.batch.kitchen
         vessels = self.fields["vessel"]
         assert isinstance(vessels, forms.ModelChoiceField)
         vessels.queryset = Vessel.objects.filter(workshop=workshop, kind="mixing")

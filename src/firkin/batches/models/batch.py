@@ -54,8 +54,10 @@ class BatchQuerySet(models.QuerySet["Batch"]):
         """Released and waiting for bottles."""
         return self.filter(state=State.RELEASED).order_by("state", "-number")
 
-    def start(self, version: FormulaVersion, formula: CoreFormula, user: User) -> "Batch":
+    def start(self, version: FormulaVersion, formula: CoreFormula, user: User, kitchen: str = "") -> "Batch":
         """Plan a batch of ``formula``, a version scaled to a size; its copy is frozen here.
+
+        ``kitchen`` is the one its sheet was looked at with; preparing may choose another.
 
         Raises CannotReckon when the formula cannot be worked out.
         """
@@ -70,6 +72,7 @@ class BatchQuerySet(models.QuerySet["Batch"]):
                 name=formula.name,
                 family=formula.family,
                 frozen=formula_to_dict(formula),
+                kitchen=kitchen,
             )
             for i, (line, amount) in enumerate(zip(formula.lines, result.lines, strict=True)):
                 row = BatchLine(

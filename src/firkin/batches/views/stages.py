@@ -77,7 +77,7 @@ def start(request: MakerRequest) -> HttpResponse:
     version = get_object_or_404(FormulaVersion, pk=form.cleaned_data["version"], formula__workshop=request.workshop)
     try:
         formula = version.as_core().scaled_to(form.cleaned_data["make"])
-        batch = Batch.objects.start(version, formula, request.user)
+        batch = Batch.objects.start(version, formula, request.user, form.cleaned_data["kitchen"])
     except CannotReckon as error:
         messages.error(request, str(error))
         return redirect("formulas:sheet", version.formula_id)
