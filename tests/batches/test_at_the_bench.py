@@ -19,6 +19,7 @@ from firkin.batches.looking import readings_of, small_photo
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, CalendarFeed, Due, Entry, Filling, Photo, State, Wait
 from firkin.core.catalogue import find
+from firkin.core.formula import Step
 from firkin.core.house import house_formulas
 from firkin.core.quantities import Quantity
 from firkin.formulas.models import Formula
@@ -103,6 +104,17 @@ def test_additions_are_counted_and_the_last_one_takes_the_amount(bench: Client, 
     assert "Addition 10 of 10" in show(bench, gel, "make")
     press(bench, gel, amount="670 mL")
     assert 2 in Making(gel).measured
+
+
+def test_what_is_asked_for_is_named_whatever_the_step_says(bench: Client, workshop, maker) -> None:
+    from dataclasses import replace
+
+    batch = begin(replace(PARTS, steps=(Step("pour", "Stir it in.", (0, 1, 2)),)), workshop, maker, "303 mL")
+    for material in ("Isopropanol", "Aloe gel", "Glycerol"):
+        page = show(bench, batch, "make")
+        assert "Stir it in." in page
+        assert f'class="task-what"><b>{material}</b>' in page
+        press(bench, batch, amount=str(Making(batch).target(Making(batch).task)))
 
 
 def test_a_timer_goes_on_without_the_page(bench: Client, workshop, maker) -> None:

@@ -160,6 +160,8 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
         "timer_end": making.timer_end(task) if task else None,
         "now": timezone.now(),
         "target": making.target(task) if task and task.line is not None else None,
+        "line": making.formula.lines[task.line] if task and task.line is not None else None,
+        "row": making.lines[task.line] if task and task.line is not None else None,
         "rail": rail_of(making.result),
         "vessel": vessel_of(making.result, batch.vessel.volume_mL if batch.vessel else None),
         "findings": audit(making.result) if making.measured else (),
