@@ -1,27 +1,25 @@
 """Reading a recipe: from the trees of its sentences to lines and claims."""
 
 import re
-from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass, field, replace
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
 
 from lark import Token, Tree
 
 from firkin.core import datafiles
 from firkin.core.catalogue import Material, find
-from firkin.core.claims import UNCLAIMED, Claims, LineClaims
+from firkin.core.claims import LineClaims
 from firkin.core.errors import CannotReckon
-from firkin.core.families import families, family_of
-from firkin.core.formula import Claim
 from firkin.core.numerals import NUMBER, read_number
 from firkin.core.quantities import QS, Quantity
 from firkin.core.recipe import HeardLine, Recipe
 from firkin.core.recipe_figures import amount_of, middle, share_of, strength_of, together
-from firkin.core.recipe_text import Reading, read_sentences
+from firkin.core.recipe_gathered import Gathered, heard, text_of, tokens_of
+from firkin.core.recipe_text import read_sentences
 from firkin.core.strengths import Strength, read_strength
 
 #: A per cent above this on something without a strength is its purity, below it its share of the batch.
 _PURE_PCT = 50.0
-_SHARE_SLACK = 0.10
 
 
 def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = ()) -> Recipe:
@@ -36,65 +34,28 @@ def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = ()) -> R
     return _Reader(read_sentences(text), whose, tuple(own)).recipe()
 
 
-@dataclass
-class _Reader:
-    """Goes through the trees and gathers; what only the whole can decide is decided in recipe()."""
-
-    reading: Reading
-    whose: str
-    own: tuple[Material, ...]
-    lines: list[HeardLine] = field(default_factory=list)
-    percents: dict[int, Strength] = field(default_factory=dict)  # lines whose only figure is a per cent
-    sizes: list[Quantity] = field(default_factory=list)
-    made_up_to: list[Quantity] = field(default_factory=list)
-    said_strengths: list[tuple[str, Material | None]] = field(default_factory=list)
-    on_hand: list[Strength] = field(default_factory=list)
-    called_for: list[Strength] = field(default_factory=list)
-    claims: Claims = UNCLAIMED
-    remarks: list[str] = field(default_factory=list)
-    unread: list[str] = field(default_factory=list)
-    bare_top_up: bool = False
-    title: str = ""  # the first sentence, when it names a soap and no more
+class _Reader(Gathered):
+    """Goes through the trees of the sentences and gathers."""
 
     def recipe(self) -> Recipe:
+        """Everything read, then decided."""
         for number, sentence in enumerate(self.reading.sentences):
-            heard = self._gathered()
+            so_far = self.gathered()
             missed = len(self.unread)
             for tree in sentence.trees:
+                before = self.gathered()
                 try:
                     self._take(tree)
+                    if len(sentence.trees) > 1 and before == self.gathered():
+                        self.asides.append(tree)
                 except CannotReckon:
-                    self.unread.append(_text(tree))
+                    self.unread.append(text_of(tree))
             self.unread += sentence.unread
-            if heard == self._gathered() and not sentence.unread and len(self.unread) == missed:
+            if so_far == self.gathered() and not sentence.unread and len(self.unread) == missed:
                 self.remarks.append(sentence.text)
-            if number == 0 and self._only_a_soap():
+            if number == 0 and self.only_a_soap():
                 self.title = sentence.text
-        self._forget_titles()
-        self._top_up_with_water()
-        self._decide_percents()
-        self._put_on_hand()
-        make, size = self._make()
-        materials = [line.material for line in self.lines]
-        family = family_of(materials)
-        return Recipe(
-            tuple(self.lines),
-            make,
-            self._claim(),
-            replace(self.claims, size=size),
-            family,
-            families()[family].basis,
-            tuple(self.remarks),
-            tuple(self.unread),
-            self.reading.left_out,
-        )
-
-    def _gathered(self) -> tuple[object, ...]:
-        """All that counts so far, to see whether a sentence added anything."""
-        return (
-            *self.lines, *self.sizes, *self.made_up_to, *self.said_strengths, *self.on_hand, *self.called_for,
-            self.claims, self.bare_top_up,
-        )  # fmt: skip
+        return self.decided()
 
     # one statement
 
@@ -205,7 +166,7 @@ class _Reader:
 
     def _strong(self, line: HeardLine, token: Token) -> HeardLine:
         """The line with its strength; more than 100 %, or a spirit above 50 %, can only be proof."""
-        limit = 50.0 if line.claims.words in _heard("spirits") else 100.0
+        limit = 50.0 if line.claims.words in heard("spirits") else 100.0
         figure = NUMBER.match(token)
         if figure and "%" in token and line.material.alcohol and limit < read_number(figure.group()) <= 200.0:
             pct = read_number(figure.group())
@@ -221,13 +182,13 @@ class _Reader:
         said = names[0].replace("-", " ") if " " not in names[0] else names[0]
         if said == "soap":
             return find("castile-soap"), None, LineClaims(words=said)
-        if said in _heard("spirits"):
+        if said in heard("spirits"):
             return (
                 find("ethanol"),
                 Strength.of(datafiles.toml("heard.toml")["spirit_pct"], "v/v"),
                 LineClaims(words=said),
             )
-        if said in _heard("unnamed"):
+        if said in heard("unnamed"):
             return find("isopropanol"), None, LineClaims(words=said)
         return find(names[0], self.own), None, LineClaims(words=said)
 
@@ -248,7 +209,7 @@ class _Reader:
         self.lines += [replace(line, amount=Quantity(part, "part")) for line, part in zip(lines, parts, strict=True)]
 
     def _top_up(self, tree: Tree[Token]) -> None:
-        for token in _tokens(tree):
+        for token in tokens_of(tree):
             if token.type != "AMOUNT":
                 continue
             size, _ = amount_of(token, self.whose)
@@ -288,8 +249,8 @@ class _Reader:
 
     def _vessel(self, tree: Tree[Token]) -> None:
         """One vessel is what the batch must fit in; several are bottles to fill."""
-        several = any(token.type == "VESSEL" and token.endswith("s") for token in _tokens(tree))
-        amount = next((token for token in _tokens(tree) if token.type == "AMOUNT"), None)
+        several = any(token.type == "VESSEL" and token.endswith("s") for token in tokens_of(tree))
+        amount = next((token for token in tokens_of(tree) if token.type == "AMOUNT"), None)
         if amount is None or several:
             return
         fluid = re.sub(r"(?<!fl )\b(?:oz|ounces?)\b", "fl oz", re.sub(r"(?<=[0-9])-(?=oz|ounce)", " ", amount))
@@ -298,14 +259,14 @@ class _Reader:
             self.claims = replace(self.claims, vessel=size)
 
     def _dose(self, tree: Tree[Token]) -> None:
-        amount = next(token for token in _tokens(tree) if token.type == "AMOUNT")
-        loads = next((token for token in _tokens(tree) if token.type == "LOADS"), None)
+        amount = next(token for token in tokens_of(tree) if token.type == "AMOUNT")
+        loads = next((token for token in tokens_of(tree) if token.type == "LOADS"), None)
         if loads is not None:
             self.claims = replace(self.claims, loads=middle(loads))
         self.claims = replace(self.claims, dose=amount_of(amount, self.whose)[0])
 
     def _cost(self, tree: Tree[Token]) -> None:
-        tokens = list(_tokens(tree))
+        tokens = list(tokens_of(tree))
         money = next(token for token in tokens if token.type == "MONEY")
         value = middle(money) / (100.0 if re.search(r"cent|pence|¢", money) else 1.0)
         loads = next((token for token in tokens if token.type == "LOADS"), None)
@@ -317,10 +278,10 @@ class _Reader:
             self.claims = replace(self.claims, cost=value)
 
     def _on_hand(self, tree: Tree[Token]) -> None:
-        self.on_hand.append(read_strength(next(token for token in _tokens(tree) if token.type == "STRENGTH")))
+        self.on_hand.append(read_strength(next(token for token in tokens_of(tree) if token.type == "STRENGTH")))
 
     def _instead(self, tree: Tree[Token]) -> None:
-        tokens = list(_tokens(tree))
+        tokens = list(tokens_of(tree))
         first, second = (read_strength(token) for token in tokens if token.type == "STRENGTH")
         leading = next(token for token in tokens if token.type in ("INSTEAD", "STRENGTH")).type == "INSTEAD"
         self.on_hand.append(second if leading else first)
@@ -335,109 +296,6 @@ class _Reader:
             material = self._named(said).material
         self.claims = replace(self.claims, kills=material.id)
 
-    # what only the whole decides
-
-    def _only_a_soap(self) -> bool:
-        return len(self.lines) == 1 and "soap" in self.lines[0].material.roles and self.lines[0].amount is None
-
-    def _forget_titles(self) -> None:
-        """A material named alone was a title when it comes with an amount elsewhere; so was a soap named first."""
-        told = {line.material.id for line in self.lines if line.amount is not None or line.wording}
-        bare = {i for i, line in enumerate(self.lines) if line.amount is None and not line.wording}
-        gone = {i for i in bare - self.percents.keys() if self.lines[i].material.id in told}
-        if self.title and 0 in bare - self.percents.keys() and len(told) >= 2:
-            gone.add(0)
-            self.remarks.insert(0, self.title)
-        places = [i for i in range(len(self.lines)) if i not in gone]
-        self.percents = {places.index(i): strength for i, strength in self.percents.items()}
-        self.lines = [self.lines[i] for i in places]
-
-    def _top_up_with_water(self) -> None:
-        """ "Make up to 1 L" that names nothing is done with the water that has no amount, or plain water."""
-        if not self.bare_top_up or any(line.amount and line.amount.unit == QS for line in self.lines):
-            return
-        waiting = next(
-            (i for i, line in enumerate(self.lines) if "water" in line.material.roles and not line.amount), None
-        )
-        if waiting is None:
-            self.lines.append(HeardLine(find("water"), Quantity(0.0, QS), claims=LineClaims(words="water, not named")))
-        else:
-            self.lines[waiting] = replace(self.lines[waiting], amount=Quantity(0.0, QS))
-
-    def _decide_percents(self) -> None:
-        """A per cent with no other figure is an amount, unless it can only be how strong a stock is."""
-        listed = sum(strength.value for strength in self.percents.values())
-        shares = {i for i in self.percents if not self.lines[i].material.alcohol}
-        a_list = (bool(shares) and 80.0 <= listed <= 120.0) or len(shares) >= 2
-        for i, strength in self.percents.items():
-            line = self.lines[i]
-            if i in shares or (a_list and line.claims.misread_pct is None):
-                self.lines[i] = replace(line, amount=Quantity(strength.value, "%"), strength=None)
-        whole = self.made_up_to or self.sizes
-        for i, line in enumerate(self.lines):
-            if whole and line.strength and line.amount and not line.material.alcohol and _is_share(line, whole[0]):
-                share = replace(line.claims, share_pct=line.strength.value)
-                self.lines[i] = replace(line, strength=None, claims=share)
-
-    def _put_on_hand(self) -> None:
-        alcohols = [i for i, line in enumerate(self.lines) if line.material.alcohol]
-        for stated in self.called_for:
-            for i in alcohols:
-                if self.lines[i].strength is None:
-                    self.lines[i] = replace(self.lines[i], strength=stated)
-        if self.on_hand and alcohols:
-            i = alcohols[0]
-            line = self.lines[i]
-            if line.strength is None:
-                self.lines[i] = replace(line, strength=self.on_hand[-1])
-            elif line.strength.value != self.on_hand[-1].value:
-                self.lines[i] = replace(line, claims=replace(line.claims, on_hand=self.on_hand[-1]))
-
-    def _make(self) -> tuple[Quantity | None, Quantity | None]:
-        """The size to make, where the amounts leave it open; and the size that is only claimed."""
-        said = self.made_up_to[0] if self.made_up_to else self.sizes[0] if self.sizes else None
-        kinds = {line.amount.kind for line in self.lines if line.amount}
-        if kinds and kinds <= {"volume", "mass"}:
-            return None, said
-        return said, self.sizes[0] if self.made_up_to and self.sizes else None
-
-    def _claim(self) -> Claim | None:
-        if not self.said_strengths:
-            return None
-        text, named = self.said_strengths[0]
-        alcohols = [line.material for line in self.lines if line.material.alcohol]
-        actives = [line.material for line in self.lines if line.material.reports == "active"]
-        material = next(iter(alcohols or actives), named)
-        if material is None:
-            return None
-        try:
-            return Claim(material.id, material.read_strength(text))
-        except CannotReckon:
-            self.unread.append(text)
-            return None
-
-
-def _heard(kind: str) -> tuple[str, ...]:
-    names: list[str] = datafiles.toml("heard.toml")[kind]
-    return tuple(names)
-
 
 def _has_strength(material: Material) -> bool:
     return material.strength is not None or material.alcohol is not None
-
-
-def _is_share(line: HeardLine, whole: Quantity) -> bool:
-    """True when an amount is about its per cent of the whole: "SLES 12 %, 600 g" of 5 kg."""
-    amount, strength = line.amount, line.strength
-    if amount is None or strength is None or amount.kind != whole.kind or amount.kind not in ("volume", "mass"):
-        return False
-    is_part = amount.mL / whole.mL if amount.kind == "volume" else amount.g / whole.g
-    return abs(is_part / strength.fraction - 1.0) <= _SHARE_SLACK
-
-
-def _tokens(tree: Tree[Token]) -> Iterator[Token]:
-    return tree.scan_values(lambda value: isinstance(value, Token))
-
-
-def _text(tree: Tree[Token]) -> str:
-    return " ".join(_tokens(tree))

@@ -10,11 +10,13 @@ from dataclasses import dataclass
 from functools import cache
 from importlib import resources
 
-from lark import Lark, Token, Tree
+from lark import Lark, Tree
 from lark.exceptions import LarkError
 
 from firkin.core import datafiles
 from firkin.core.catalogue import names_of_materials
+from firkin.core.recipe_tokens import Runs
+from firkin.core.recipe_wording import NUM, in_figures, units_pattern
 
 MOST_CHARACTERS = 20_000
 MOST_SENTENCES = 300
@@ -22,16 +24,33 @@ MOST_IN_A_SENTENCE = 400
 #: Tokens looked at in one text, tries counted: a piece of an ambiguous sentence costs milliseconds.
 MOST_TOKENS = 1_200
 
-_FRACTIONS = {"half": "1/2", "quarter": "1/4", "third": "1/3", "eighth": "1/8"}
-_NUM = r"(?:(?:[0-9]+[ -])?[0-9]+ ?[\/⁄] ?[0-9]+|(?:[0-9]+ ?)?[¼½¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞]|[0-9]+(?:[.,][0-9]+)*|[.,][0-9]+)"
-_WIDE = str.maketrans("０１２３４５６７８９％", "0123456789%")
 _TAG = re.compile(r"<(/?)\s*([a-z][a-z0-9]*)\b[^<>]{0,300}>|<!--.{0,2000}?-->", re.IGNORECASE | re.DOTALL)
 _HIDDEN = re.compile(r"<(script|style)\b.{0,20000}?(?:</\1\s*>|\Z)", re.IGNORECASE | re.DOTALL)
 _INLINE = frozenset({"b", "i", "em", "strong", "span", "a", "u", "small", "sup", "sub", "font"})
-#: A sentence ends at a line's end, or after a full stop that is not inside a number or a short form.
-_STOP = re.compile(
-    r"(?<![0-9]\.)(?<!\bapprox)(?<!\bq)(?<!\bq\.s)(?<!\bfl)(?<!\boz)(?<!\bvol)(?<!\.)[.!?](?=\s+[A-ZÀ-Þ0-9]|\s*$)"
+_SHORT = (
+    "approx",
+    "q",
+    "q.s",
+    "fl",
+    "oz",
+    "vol",
+    "tsp",
+    "tbsp",
+    "tbs",
+    "c",
+    "pt",
+    "qt",
+    "gal",
+    "lb",
+    "lbs",
+    "ca",
+    "e.g",
 )
+_SHORT_UNITS = ("g", "kg", "ml", "mL", "l", "L", "cl", "dl")
+#: A sentence ends at a line's end, or after a full stop that is not inside a number or a short form.
+_NOT_SHORT = "".join(rf"(?<!\b{re.escape(word)})" for short in _SHORT for word in {short, short.capitalize()})
+_NOT_UNIT = "".join(rf"(?<!\b{unit})" for unit in _SHORT_UNITS)
+_STOP = re.compile(rf"(?<![0-9]\.){_NOT_SHORT}(?<!\.)(?:[.!?](?=\s+[A-ZÀ-Þ0-9]|\s*$)|{_NOT_UNIT}[.!?](?=\s+[^\W_]))")
 _BULLET = re.compile(r"^\s*(?:[-–—*•·▪◦‣>]+\s+|\(?[0-9]{1,2}[.)]\s+(?=\D|[0-9]))")
 
 
@@ -76,48 +95,6 @@ def read_sentences(text: str) -> Reading:
     return Reading(tuple(sentences), left_out)
 
 
-def in_figures(text: str) -> str:
-    """Small letters, number words as figures, plain signs.
-
-    >>> [in_figures(t) for t in ("Three parts", "half a cup", "one and a half cups", "1 quarter cup", "a third cup")]
-    ['3 parts', '1/2 cup', '1 1/2 cups', '1/4 cup', '1/3 cup']
-    """
-    said = (
-        re.sub(r"\bTEA\b", "triethanolamine", text)
-        .lower()
-        .replace("’", "'")
-        .replace("⁄", "/")
-        .replace("×", "x")
-        .replace("−", "-")
-    )
-    said = said.translate(_WIDE)
-    said = re.sub(r"\b([0-9]) ?c\b\.?", r"\1 cup", said)
-    said = re.sub(r"\bbars? of (\w+ )?soap\b", r"bar \1bar soap", said)
-    said = re.sub(r"\bper ?cent\b|\bpct\b|٪|％", "%", said)
-    numbers = datafiles.toml("heard.toml")["numbers"]
-    tens, ones = (
-        "|".join(word for word, n in numbers.items() if n in some) for some in (range(20, 100, 10), range(1, 10))
-    )
-    said = re.sub(rf"\b({tens})[- ]({ones})\b", lambda m: str(numbers[m[1]] + numbers[m[2]]), said)
-    said = re.sub(rf"\b(?:a )?({'|'.join(numbers)})\b", lambda m: str(numbers[m[1]]), said)
-    said = re.sub(r"\b([1-9]) 100\b", r"\g<1>00", said)
-    fraction = r"(half|quarter|third|eighth)s?"
-    said = re.sub(r"\ba couple(?: of)?\b", "2", said)
-    said = re.sub(rf"\b([0-9]+)(?: and)?(?: a| an)? {fraction}(?: of)?(?: an?)?(?= (?:UNIT))".replace("UNIT", _units()),
-                  lambda m: _parts_of(m[1], m[2], "and" in m[0] or " a " in m[0]), said)  # fmt: skip
-    said = re.sub(rf"\b(?:an? )?{fraction}(?: of)?(?: an?)?(?=[ -](?:UNIT))".replace("UNIT", _units()),
-                  lambda m: _FRACTIONS[m[1]], said)  # fmt: skip
-    said = re.sub(r"\ban? (?=(?:UNIT)(?![a-z]))".replace("UNIT", _units()), "1 ", said)
-    return re.sub(r"[ \u00a0\u2009\u202f]+", " ", said)
-
-
-def _parts_of(count: str, fraction: str, mixed: bool) -> str:
-    """ "1 and a half" is 1 1/2, "3 quarters" is 3/4, and "1 quarter" 1/4."""
-    if mixed:
-        return f"{count} {_FRACTIONS[fraction]}"
-    return f"{count}/{_FRACTIONS[fraction].removeprefix('1/')}"
-
-
 def _without_markup(text: str) -> str:
     """Text without tags; what a page would not show is taken out whole."""
     text = _HIDDEN.sub("\n", text)
@@ -131,6 +108,9 @@ def _sentences(text: str) -> Iterator[str]:
         for part in _STOP.split(bare):
             if part and part.strip(" .,;!?-–—*_=#|"):
                 yield part.strip()
+
+
+_PIECES = re.compile(r"\s*[;,](?![0-9])\s*|\s*[(){}\[\]]+\s*|\s+(?:and then|and|then|plus|but|so|because)\s+")
 
 
 class _Effort:
@@ -147,13 +127,13 @@ class _Effort:
         whole = self._parse(said)
         if whole is not None:
             return Sentence(written, whole)
-        titled = re.match(r"[^:0-9%]{2,60}: +(?=\S)", said)
+        titled = re.match(r"[^:]{2,60}: +(?=\S)", said)
         below = self._parse(said[titled.end() :]) if titled else None
-        if below is not None:
-            return Sentence(written, below)
+        if titled and below is not None:
+            return Sentence(written, below, (titled[0].strip(" :"),) if re.search("[0-9]", titled[0]) else ())
         trees: list[Tree] = []  # type: ignore[type-arg]
         unread: list[str] = []
-        for piece in re.split(r"\s*[;,](?![0-9])\s*|\s*[(){}\[\]]+\s*|\s+(?:and then|and|then|plus)\s+", said):
+        for piece in _PIECES.split(said):
             read = self._parse(piece) if piece.strip() else ()
             if read is None:
                 unread.append(piece.strip())
@@ -173,53 +153,6 @@ class _Effort:
 
 
 @cache
-def _units() -> str:
-    """Every spelling of every unit but per cent, the longest first, as a pattern."""
-    spelt = {
-        name
-        for key, unit in datafiles.toml("units.toml").items()
-        if key != "%"
-        for name in [key.lower(), *unit["names"]]
-    }
-    spelt |= {name + "s" for name in spelt}
-    return "|".join(re.escape(name).replace(r"\ ", " ?") for name in sorted(spelt, key=lambda name: (-len(name), name)))
-
-
-class _Runs:
-    """Joins a run of unknown words into one token, and drops it where it touches a material's name.
-
-    What comes before "water" may make something else of it (pond water), so only plain words are dropped there.
-    An amount in brackets says an amount over again, unless it is the only one.
-    """
-
-    always_accept = ("ALSO",)
-
-    def process(self, stream: Iterator[Token]) -> Iterator[Token]:
-        joined: list[Token] = []
-        for token in stream:
-            last = joined[-1] if joined else None
-            if token.type == "ALSO":
-                if last is None or last.type != "AMOUNT":
-                    amount = re.sub(r"\((?:or |about |approx\.? |= ?)?", "", token)
-                    joined.append(Token("AMOUNT", amount.rstrip(")")))
-            elif last is None or last.type != "WORDS":
-                joined.append(token)
-            elif token.type == "WORDS" or (str(token) == "water" and not set(last.split()) <= _plain_water()):
-                joined[-1] = last.update(value=f"{last} {token}")
-            else:
-                joined.append(token)
-        for i, token in enumerate(joined):
-            around = joined[max(0, i - 1) : i] + joined[i + 1 : i + 2]
-            if token.type != "WORDS" or all(near.type != "MATERIAL" for near in around):
-                yield token
-
-
-@cache
-def _plain_water() -> frozenset[str]:
-    return frozenset(datafiles.toml("heard.toml")["plain_water"])
-
-
-@cache
 def _parser() -> Lark:
     heard = datafiles.toml("heard.toml")
     known = {*names_of_materials(), *heard["spirits"], *heard["unnamed"], *heard["unfit"]} - {"tea", "teas"} | {"soap"}
@@ -227,8 +160,8 @@ def _parser() -> Lark:
     names = sorted(known, key=lambda name: (-len(name), name))
     materials = "|".join(re.escape(name).replace(r"\ ", "[ -]").replace("/", r"\/") for name in names)
     grammar = resources.files("firkin.core").joinpath("data", "recipe.lark").read_text("utf-8")
-    grammar = grammar.replace("UNIT", _units().replace("/", r"\/")).replace("NUM", _NUM)
+    grammar = grammar.replace("UNIT", units_pattern().replace("/", r"\/")).replace("NUM", NUM)
     grammar += f"\nMATERIAL.9: /(?<![a-z])(?:{materials})(?![a-z])(?! (?:{something_else})\\b)/\n"
     return Lark(
-        grammar, parser="earley", lexer="basic", postlex=_Runs(), maybe_placeholders=False, propagate_positions=True
+        grammar, parser="earley", lexer="basic", postlex=Runs(), maybe_placeholders=False, propagate_positions=True
     )
