@@ -115,6 +115,8 @@ def _salt_and_polymer(result: Reckoning) -> Iterator[Finding]:
 def _preservative(result: Reckoning) -> Iterator[Finding]:
     keeps = lines_with(result, "preservative")
     formula = result.formula
+    if any("preservative" in line.material.name.lower() for line in formula.lines if not line.material.known):
+        return  # some preservative, and which is not known: the finding about the unknown material says so
     if formula.family in _WATERY and not keeps and not formula.dry and lines_with(result, "water"):
         days = families()[formula.family].keep_days
         yield Finding(

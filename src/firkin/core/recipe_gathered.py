@@ -148,6 +148,8 @@ class Gathered:
         """The size to make, where the amounts leave it open; and the size that is only claimed."""
         said = self.made_up_to[0] if self.made_up_to else self.sizes[0] if self.sizes else None
         kinds = {line.amount.kind for line in self.lines if line.amount}
+        if said is None and "qs" in kinds:
+            said = self.claims.vessel  # "fill it up with water", in a bottle of 500 mL
         if kinds and kinds <= {"volume", "mass"}:
             return None, said
         return said, self.sizes[0] if self.made_up_to and self.sizes else None

@@ -294,7 +294,8 @@ class _Reader(Gathered):
             material = self.lines[-1].material
         else:
             material = self._named(said).material
-        self.claims = replace(self.claims, kills=material.id)
+        if material.known:  # "this kills germs" names nothing
+            self.claims = replace(self.claims, kills=material.id)
 
 
 def _has_strength(material: Material) -> bool:

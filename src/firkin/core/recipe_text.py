@@ -50,7 +50,12 @@ _SHORT_UNITS = ("g", "kg", "ml", "mL", "l", "L", "cl", "dl")
 #: A sentence ends at a line's end, or after a full stop that is not inside a number or a short form.
 _NOT_SHORT = "".join(rf"(?<!\b{re.escape(word)})" for short in _SHORT for word in {short, short.capitalize()})
 _NOT_UNIT = "".join(rf"(?<!\b{unit})" for unit in _SHORT_UNITS)
-_STOP = re.compile(rf"(?<![0-9]\.){_NOT_SHORT}(?<!\.)(?:[.!?](?=\s+[A-ZÀ-Þ0-9]|\s*$)|{_NOT_UNIT}[.!?](?=\s+[^\W_]))")
+_STOP = re.compile(
+    rf"(?<![0-9]\.){_NOT_SHORT}(?<!\.)(?:[.!?](?=\s+[A-ZÀ-Þ0-9]|\s*$)|{_NOT_UNIT}[.!?](?=\s+[^\W_]))"
+    r"|[.](?=\s+(?:this|it|then|mix|stir|add|shake|pour|put|makes?)\b)"
+)
+_NUMBERED = re.compile(r"\s*\(?1[.)]\s.*\s\(?2[.)]\s+[A-Za-z]")
+_NUMBER = re.compile(r"(?:^|(?<=\s))\(?[0-9]{1,2}[.)]\s+(?=[A-Za-z])")
 _BULLET = re.compile(r"^\s*(?:[-–—*•·▪◦‣>]+\s+|\(?[0-9]{1,2}[.)]\s+(?=\D|[0-9]))")
 
 
@@ -104,6 +109,9 @@ def _without_markup(text: str) -> str:
 
 def _sentences(text: str) -> Iterator[str]:
     for line in text.split("\n"):
+        if _NUMBERED.match(line):  # "1. Pour it in 2. Stir"
+            yield from _sentences(_NUMBER.sub("\n", line))
+            continue
         bare = _BULLET.sub("", line).strip()
         for part in _STOP.split(bare):
             if part and part.strip(" .,;!?-–—*_=#|"):

@@ -44,6 +44,7 @@ class Runs:
             else:
                 joined.append(token)
             closed = False
+        joined = [_as_strength(joined, i) for i in range(len(joined))]
         kept = [token for i, token in enumerate(joined) if not _leads_in(joined, i) and not _only_pauses(joined, i)]
         for i, token in enumerate(kept):
             around = kept[max(0, i - 1) : i] + kept[i + 1 : i + 2]
@@ -62,6 +63,14 @@ def _again(joined: list[Token], token: Token) -> None:
         joined[-1] = amount
     elif "AMOUNT" not in types:
         joined.append(amount)
+
+
+def _as_strength(tokens: list[Token], at: int) -> Token:
+    """The number in "8.3 L ethanol 96" is a strength: so much of a material, then a bare number, and no more."""
+    token, before, after = tokens[at], [one.type for one in tokens[max(0, at - 2) : at]], tokens[at + 1 : at + 2]
+    bare = token.type == "COUNT" and re.fullmatch(r"[0-9]{1,2}(?:[.,][0-9]+)?", token)
+    ends = all(one.type in _ENDS for one in after)
+    return Token("STRENGTH", f"{token} %") if bare and ends and before == ["AMOUNT", "MATERIAL"] else token
 
 
 def _leads_in(tokens: list[Token], at: int) -> bool:
