@@ -3,7 +3,7 @@
 from itertools import product
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from firkin.core.audit import audit
@@ -161,3 +161,26 @@ def test_the_verdict_after_rounding_counts_how_well_cups_measure() -> None:
     verdicts = {name: in_kitchen(exact, kitchens()[name]).result.verdicts[0].verdict for name in ("us", "scale")}
     assert exact.verdicts[0].verdict == "meets"
     assert verdicts == {"us": "on-the-line", "scale": "meets"}
+
+
+@settings(max_examples=150, deadline=None)
+@given(
+    stock=st.integers(62, 99),
+    alcohol=st.floats(20, 4000),
+    gel=st.floats(5, 1500),
+    glycerol=st.floats(0.5, 60),
+    topped=st.booleans(),
+    kitchen=st.sampled_from(sorted(kitchens())),
+)
+def test_no_rounding_in_any_kitchen_takes_a_rub_below_a_line_it_held(
+    stock: int, alcohol: float, gel: float, glycerol: float, topped: bool, kitchen: str
+) -> None:
+    lines = [("ethanol", f"{alcohol:.3f} mL", f"{stock} %"), ("aloe-gel", f"{gel:.3f} mL"), ("glycerol", f"{glycerol:.3f} mL")]  # fmt: skip
+    size = f"{alcohol + gel + glycerol:.3f} mL" if topped else ""
+    exact = reckon(mix(*lines, *([("water", "q.s.")] if topped else []), make=size, guidelines=("cdc-alcohol-60",)))
+    try:
+        rounded = in_kitchen(exact, kitchens()[kitchen])
+    except CannotReckon:  # too coarse for this size: nothing is shown
+        return
+    if exact.verdicts[0].verdict != "short":
+        assert rounded.result.verdicts[0].verdict != "short"
