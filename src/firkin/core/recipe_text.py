@@ -52,8 +52,11 @@ _NOT_SHORT = "".join(rf"(?<!\b{re.escape(word)})" for short in _SHORT for word i
 _NOT_UNIT = "".join(rf"(?<!\b{unit})" for unit in _SHORT_UNITS)
 _STOP = re.compile(
     rf"(?<![0-9]\.){_NOT_SHORT}(?<!\.)(?:[.!?](?=\s+[A-ZÀ-Þ0-9]|\s*$)|{_NOT_UNIT}[.!?](?=\s+[^\W_]))"
-    r"|[.](?=\s+(?:this|it|then|mix|stir|add|shake|pour|put|makes?)\b)"
+    r"|[.](?=\s+(?i:this|it|then|mix|stir|add|shake|pour|put|makes?|yields?|costs?)\b)"
 )
+#: What not to do is no line of a recipe: "do not add more than 1 cup of water".
+_NOT = r"\b(?:do not|don't|never|avoid)\b"
+_AGAINST = re.compile(rf"^(?:please |but |and |so |also )*(?:{_NOT}|(?:if|when|unless) .*{_NOT})")
 _NUMBERED = re.compile(r"\s*\(?1[.)]\s.*\s\(?2[.)]\s+[A-Za-z]")
 _NUMBER = re.compile(r"(?:^|(?<=\s))\(?[0-9]{1,2}[.)]\s+(?=[A-Za-z])")
 _BULLET = re.compile(r"^\s*(?:[-–—*•·▪◦‣>]+\s+|\(?[0-9]{1,2}[.)]\s+(?=\D|[0-9]))")
@@ -132,6 +135,8 @@ class _Effort:
         if len(written) > MOST_IN_A_SENTENCE:
             return Sentence(written[:80] + " …", (), (written[:80] + " …",))
         said = in_figures(written)
+        if _AGAINST.search(said):
+            return Sentence(written, (Tree("remark", []),))
         whole = self._parse(said)
         if whole is not None:
             return Sentence(written, whole)
