@@ -21,7 +21,7 @@ def begin(formula, workshop, maker, size: str) -> Batch:
 
 def press(client: Client, batch: Batch, act: str = "", amount: str = "", key: uuid.UUID | None = None):
     """Press a button of the make page for the task at hand."""
-    data = {"task": Making(batch).position, "key": key or uuid.uuid4(), "amount": amount}
+    data = {"task": Making(batch).turn, "key": key or uuid.uuid4(), "amount": amount}
     answer = client.post(reverse("batches:make", args=[batch.pk]), data | ({"act": act} if act else {}))
     batch.refresh_from_db()
     return answer

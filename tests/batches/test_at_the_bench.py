@@ -52,6 +52,38 @@ def test_too_much_is_asked_about_before_anything_else(bench: Client, workshop, m
     assert after == pytest.approx(before, abs=0.1)
 
 
+def test_too_much_of_a_later_line_asks_for_more_of_what_is_in_already(bench: Client, workshop, maker) -> None:
+    """By hand: 18 mL of glycerol for 15 is 1.2 times, so 160 mL more of the 800, and 1.2 L in all."""
+    stock = Stock(workshop=workshop, material="ethanol", name="Can", amount_value=2, amount_unit="L", strength_value=96, strength_low=96, strength_high=96, strength_basis="v/v")  # fmt: skip
+    stock.save()
+    batch = begin(RUB, workshop, maker, "1 L")
+    batch.lines.filter(position=0).update(stock=stock)
+    press(bench, batch, amount="800 mL")
+    press(bench, batch, amount="18 mL")
+    assert "160 mL more ethanol: 76.8 % v/v" in show(bench, batch, "make")
+    stale = {"task": 0, "key": uuid.uuid4(), "amount": "800 mL"}  # a second tab that was left open
+    press(bench, batch, "scale")
+    assert "more of this" in show(bench, batch, "make")
+    bench.post(reverse("batches:make", args=[batch.pk]), stale)
+    press(bench, batch, amount="160 mL")
+    assert Making(batch).measured[0].amount.mL == 960
+    assert Stock.objects.get().left.mL == pytest.approx(1040)
+    press(bench, batch, amount="1.2 L")
+    result = Making(batch).result
+    assert (result.main.label, result.total.volume_mL) == (pytest.approx(76.8), pytest.approx(1200))
+
+
+def test_too_little_of_a_later_line_is_left_or_entered_again(bench: Client, workshop, maker) -> None:
+    batch = begin(RUB, workshop, maker, "1 L")
+    press(bench, batch, amount="800 mL")
+    press(bench, batch, amount="10 mL")
+    page = show(bench, batch, "make")
+    assert "Leave it" in page
+    assert "Scale" not in page
+    press(bench, batch, "scale")
+    assert Making(batch).deviation is not None
+
+
 def test_leaving_it_goes_on_as_planned_with_the_new_verdict(bench: Client, workshop, maker) -> None:
     batch = begin(PARTS, workshop, maker, "303 mL")
     planned = Making(batch).lines[1].planned_mL

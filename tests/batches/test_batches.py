@@ -37,7 +37,7 @@ def page(client: Client, batch: Batch, stage: str):
 
 
 def confirm(client: Client, batch: Batch, amount: str = "", task: int | None = None, key: uuid.UUID | None = None):
-    position = Making(batch).position if task is None else task
+    position = Making(batch).turn if task is None else task
     data = {"task": position, "key": key or uuid.uuid4(), "amount": amount}
     return client.post(reverse("batches:make", args=[batch.pk]), data)
 

@@ -9,8 +9,9 @@ from django.shortcuts import redirect, render
 
 from firkin.accounts.middleware import MakerRequest
 from firkin.batches.at_the_scale import CAREFUL_G_PER_S, POUR_G_PER_S, instruments_of
-from firkin.batches.making import TOLERANCE, Making
+from firkin.batches.making import Making
 from firkin.batches.models import State
+from firkin.batches.progress import TOLERANCE
 from firkin.batches.tasks import Task
 from firkin.batches.views.stages import find_batch, shown
 from firkin.drawings.pour_guide import pour_guide

@@ -188,11 +188,10 @@ def _in_measures(making: Making, task: Task) -> str:
 
 def _form_for(making: Making, data: Any) -> MeasuredForm | TickForm | None:
     """The form of the task at hand; None when ``data`` answers another one (a second tab, a double press)."""
-    position = making.position
-    if position is None or (data is not None and data.get("task") != str(position)):
+    task = making.task
+    if task is None or (data is not None and data.get("task") != str(making.turn)):
         return None
-    task = making.tasks[position]
-    initial: dict[str, Any] = {"key": uuid.uuid4(), "task": position}
+    initial: dict[str, Any] = {"key": uuid.uuid4(), "task": making.turn}
     if task.line is None:
         return TickForm(data, initial=initial)
     initial["amount"] = making.target(task).words.split(" (")[0]
@@ -222,7 +221,7 @@ def _act(making: Making, act: str, request: MakerRequest) -> None:
         key = uuid.UUID(request.POST.get("key", ""))
     except ValueError:
         return
-    if task is not None and request.POST.get("task") not in (None, str(making.position)):
+    if task is not None and request.POST.get("task") not in (None, str(making.turn)):
         return
     try:
         with transaction.atomic():
