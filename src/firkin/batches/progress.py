@@ -302,7 +302,7 @@ class Progress:
             size = scaled.total.volume_mL
             too_much = vessel is not None and size > vessel.volume_mL
             trouble = f"It comes to {size:.0f} mL, more than {vessel.name} holds." if vessel and too_much else ""
-            words = "Scale the whole batch to it" if others else "Scale everything still to come"
+            words = "Scale the whole batch to match" if others else "Scale everything still to come"
             found.append(Choice("scale", words, scaled, trouble, self._additions(deviation) if others else ""))
         return found
 
