@@ -14,11 +14,7 @@ from firkin.core.recipe import Recipe
 from firkin.core.recipe_reader import read_recipe
 from firkin.core.reckoning import reckon
 
-LINES = [
-    tuple(row.split("  =>  "))
-    for row in (Path(__file__).parent / "recipe_lines.txt").read_text().splitlines()
-    if not row.startswith("#")
-]
+LINES = list(tomllib.loads((Path(__file__).parent / "recipe_lines.toml").read_text("utf-8")).items())
 
 JUMBLE = [
     "3",
