@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from firkin.core.audit import audit
 from firkin.core.errors import CannotReckon
+from firkin.core.quantities import read_quantity
 from firkin.core.recipe import Recipe
 from firkin.core.recipe_reader import read_recipe
 from firkin.core.reckoning import reckon
@@ -66,6 +67,13 @@ def said(recipe: Recipe) -> str:
 @pytest.mark.parametrize(("text", "reading"), LINES)
 def test_a_line_of_recipe_text_is_read_as_it_is_meant(text: str, reading: str) -> None:
     assert said(read_recipe(text)) == reading
+
+
+def test_what_a_chip_shows_reads_back_as_the_amount_that_was_read() -> None:
+    texts = [text for text, _ in LINES] + [".5 g salt", ",5 g salt", "½ tsp salt", "1 1/2 cups water", "0,75 l water"]
+    for line in (line for text in texts for line in read_recipe(text).lines if line.amount is not None):
+        back = read_quantity(line.words()[2])
+        assert (back.value, back.unit) == (pytest.approx(line.amount.value), line.amount.unit), line.words()
 
 
 def test_there_are_three_hundred_lines_of_recipe_text() -> None:

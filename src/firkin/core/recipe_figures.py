@@ -37,7 +37,7 @@ def amount_of(token: str, whose: str) -> tuple[Quantity | None, str]:
     meant = datafiles.toml("heard.toml")["measures"][whose].get(unit, unit)
     if value <= 0:
         return None, str(token)
-    return Quantity(value, meant), "" if between or meant != unit else str(token).strip(" .")
+    return Quantity(value, meant), "" if between or meant != unit else str(token).strip().rstrip(".")
 
 
 def share_of(token: str, whose: str) -> tuple[Quantity | None, str, float, Quantity | None]:

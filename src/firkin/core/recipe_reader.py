@@ -230,14 +230,14 @@ class _Reader(Gathered):
 
     def _makes(self, tree: Tree[Token]) -> None:
         material = None
-        for token in tree.children:
-            if not isinstance(token, Token):
-                continue
+        tokens = [token for token in tree.children if isinstance(token, Token)]
+        for token in tokens:
             if token.type == "MATERIAL":
                 material, _, _ = self._substance(Tree("known", [token]))
-        for token in tree.children:
-            if not isinstance(token, Token):
-                continue
+        if any(token.type == "VESSEL" for token in tokens):  # "for a 16 oz bottle"
+            self._vessel(tree)
+            tokens = [token for token in tokens if token.type != "AMOUNT"]
+        for token in tokens:
             if token.type == "AMOUNT":
                 size, _ = amount_of(token, self.whose)
                 if size is not None and size.kind in ("volume", "mass"):

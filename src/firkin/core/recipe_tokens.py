@@ -32,7 +32,8 @@ class Runs:
             if token.type == "ALSO":
                 _again(joined, token)
             elif token.type == "ALSO_STRONG":
-                joined.append(Token("STRENGTH", token.strip("()")))
+                strength = re.sub(r"^(?:at least |min(?:imum|\.)? )| or \w+$", "", token.strip("()"))
+                joined.append(Token("STRENGTH", strength))
                 closed = len(joined) > 2 and joined[-3].type in _QUANTITY
                 continue
             elif closed and token.type in ("AMOUNT", "COUNT"):

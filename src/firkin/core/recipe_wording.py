@@ -43,6 +43,11 @@ def _changes() -> tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], s
         (r"\b(dish(?:washing)?|washing[- ]up) soap\b", r"\1-soap"),  # no castile soap
         (r"^for (?:the|your|this|my|a) [a-z ]{3,25}?,? (?=(?:mix|use|take|combine|add|blend|you)\b)", ""),
         (r"\b([0-9]{2}) ?°(?! ?[cf])", r"\1 %"),
+        (r"(?<=[a-z%)]) / (?=[a-z0-9])", ", "),
+        (r"^dilute (?=[0-9]+ ?:)", ""),
+        (r"^half (?!and half)([a-z ]+?),?(?: and)? half ([a-z ]+)$", r"1 part \1, 1 part \2"),
+        (r" so (?=(?:take|use|add|mix|i|we|you)\b)", "; "),
+        (r"\buntil (?:you have|it (?:is|makes|reaches)|there (?:is|are)) (?:about )?(?=[0-9])", "to "),
         (r"\b([0-9]) ?c\b\.?", r"\1 cup"),
         (r"\bbars? of (\w+ )?soap\b", r"bar \1bar soap"),
         (r"\bper ?cent\b|\bpct\b", "%"),
@@ -64,6 +69,10 @@ def _changes() -> tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], s
         ),
         (rf"\b(?:an? )?{_FRACTION}(?: of)?(?: an?)?(?=[ -](?:UNIT))", lambda m: _FRACTIONS[m[1]]),
         (r"\ban? (?=(?:UNIT)(?![a-z]))", "1 "),
+        # amounts said twice, dashes before amounts
+        (r"(?<!of )(?<!of a )\b((?:NUM) ?(?:UNIT)) ?= ?(?:NUM) ?(?:UNIT)(?= of\b| [a-z])", r"\1"),
+        (r"% ?[–—-] ?(?=(?:NUM) ?(?:UNIT)(?![a-z]))", "% : "),
+        (r"(?<=[:–—-] )up to (?=(?:NUM) ?(?:UNIT)(?![a-z]))", "to "),
         # so much to so much
         (r"\b(?:per|(?:for|to) (?:every|each)) (?=(?:UNIT)(?![a-z])(?: of)? [a-z])", "to 1 "),
         (r"\b(?:for|to) (?:every|each) (?=[0-9])", "to "),
