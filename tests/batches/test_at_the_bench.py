@@ -331,6 +331,22 @@ def test_advice_alone_goes_into_the_journal_and_changes_nothing(bench: Client, g
     assert "sieve" in show(bench, gel, "record")
 
 
+def test_a_rescue_after_the_batch_was_scaled_asks_for_its_own_amounts(bench: Client, workshop, maker) -> None:
+    """What a rescue adds is worked out from what is in the vessel, so an earlier scaling must not scale it again."""
+    batch = begin(RUB, workshop, maker, "1 L")
+    press(bench, batch, amount="960 mL")
+    press(bench, batch, "scale")
+    make_as_planned(bench, batch)
+    stock = Stock(workshop=workshop, material="ethanol", name="Can", amount_value=5, amount_unit="L", strength_value=96, strength_low=96, strength_high=96, strength_basis="v/v")  # fmt: skip
+    stock.save()
+    asked = {"trouble": "weak", "now": "55 %", "stock": stock.pk, "key": uuid.uuid4()}
+    bench.post(reverse("batches:rescue", args=[batch.pk]), asked)
+    batch.refresh_from_db()
+    making = Making(batch)
+    # by hand: 1200 x (62 - 55) / (96 - 62) = 247.1 mL by label
+    assert making.target(making.task).mL == pytest.approx(247.1, abs=0.1)
+
+
 @pytest.mark.parametrize(
     "query",
     [

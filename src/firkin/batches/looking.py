@@ -129,7 +129,9 @@ def worries(batch: Batch, making: Making) -> list[str]:
         for reading in last.values()
         if reading.verdict in ("low", "high") and reading.what != READINGS["mass"][0]
     ]
-    return said + [series.says for series in series_of(batch, making) if series.says and series.aspect != "thickness"]
+    drifts = [series for series in series_of(batch, making) if series.says]
+    thickened = [one for one in drifts if one.aspect == "thickness" and one.points[-1][1] > one.points[0][1]]
+    return said + [one.says for one in drifts if one not in thickened]  # gels thicken overnight, as they should
 
 
 def seen_words(seen: dict[str, int]) -> str:

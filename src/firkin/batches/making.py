@@ -48,7 +48,7 @@ class Making(Progress):
                 amount_value=amount.value,
                 amount_unit=amount.unit,
                 text=f"{name}{', topped up to' if topping else ''}",
-                data={"level": True} if topping else {"planned": planned, **self._asked(task.line)},
+                data={"level": True} if planned is None else self._asked(task.line, planned),
                 key=key,
             )
             after = self._and_then(entry)
@@ -57,11 +57,11 @@ class Making(Progress):
                 row.stock.take(Quantity(grams - already_g, "g"), self._use(entry))
             after._finish(user)
 
-    def _asked(self, position: int) -> dict[str, object]:
+    def _asked(self, position: int, planned_g: float) -> dict[str, object]:
         """What is asked of a line now, kept with its entry: a rescue may plan it anew."""
         row = self.lines[position]
-        factor = self.factor if position not in self.measured else self._scaled_since[position]
-        return {"asked_mL": row.planned_mL * factor, "strength": str(row.strength or "")}
+        times = planned_g / row.planned_g if row.planned_g else 1.0
+        return {"planned": planned_g, "asked_mL": row.planned_mL * times, "strength": str(row.strength or "")}
 
     def _use(self, entry: Entry) -> str:
         return f"batch {self.batch.code}, entry {entry.pk}"

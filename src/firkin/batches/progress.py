@@ -159,8 +159,13 @@ class Progress:
 
     @cached_property
     def factor(self) -> float:
-        """By how much what is still to come is scaled, after what was decided."""
-        return prod(float(e.data.get("factor", 1.0)) for e in self.standing if e.kind == Entry.Kind.DECIDE)
+        """By how much what is still to come is scaled, after what was decided since it was planned.
+
+        A rescue that adds something plans anew from what is in the vessel: what was decided before is in its amounts.
+        """
+        rescued = [i for i, e in enumerate(self.standing) if e.kind == Entry.Kind.RESCUE and e.data.get("adds")]
+        since = self.standing[rescued[-1] :] if rescued else self.standing
+        return prod(float(e.data.get("factor", 1.0)) for e in since if e.kind == Entry.Kind.DECIDE)
 
     def portions_in(self, task: Task) -> int:
         """How many additions of a task are in."""

@@ -56,7 +56,8 @@ def _do(request: MakerRequest, making: Making, found: Rescue, now: Strength | No
     text = f"{TROUBLES[found.trouble]}.{measured} {' '.join(found.advice)}"
     try:
         with transaction.atomic():
-            batch.write(Entry.Kind.RESCUE, request.user, text=text, data={"trouble": found.trouble}, key=key)
+            data = {"trouble": found.trouble, "adds": bool(found.additions)}
+            batch.write(Entry.Kind.RESCUE, request.user, text=text, data=data, key=key)
             if found.additions:
                 batch.amend(
                     making.rescued(found, now), request.user, f"A rescue begins: {TROUBLES[found.trouble].lower()}."
