@@ -79,9 +79,8 @@ class Gathered:
         gone = {i for i in bare - self.percents.keys() if self.lines[i].material.id in told}
         for i, strength in self.percents.items():
             line = self.lines[i]
-            if i in bare and line.material.alcohol and line.material.id in told:
+            if i in bare and line.material.alcohol and self._pass_on(line, strength):
                 gone.add(i)
-                self._pass_on(line, strength)
         if self.title and 0 in bare - self.percents.keys() and len(told) >= 2:
             gone.add(0)
             self.remarks.insert(0, self.title)
@@ -97,11 +96,16 @@ class Gathered:
             if any(name not in told for name in named):
                 self.unread.append(text_of(aside))
 
-    def _pass_on(self, bare: HeardLine, strength: Strength) -> None:
-        """The strength of "calls for 90 % alcohol" belongs to the line that says how much of it."""
-        for i, line in enumerate(self.lines):
-            if line.material.id == bare.material.id and line is not bare and line.strength is None:
-                self.lines[i] = replace(line, strength=strength)
+    def _pass_on(self, bare: HeardLine, strength: Strength) -> bool:
+        """The strength of "calls for 90 % alcohol" belongs to the line that says how much of it; True if one does."""
+        asking = [
+            i
+            for i, line in enumerate(self.lines)
+            if line.material.id == bare.material.id and (line.amount or line.wording) and line.strength is None
+        ]
+        for i in asking:
+            self.lines[i] = replace(self.lines[i], strength=strength)
+        return bool(asking)
 
     def _top_up_with_water(self) -> None:
         """ "Make up to 1 L" that names nothing is done with the water that has no amount, or plain water."""

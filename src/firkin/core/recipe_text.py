@@ -56,7 +56,9 @@ _STOP = re.compile(
 )
 #: What not to do is no line of a recipe: "do not add more than 1 cup of water".
 _NOT = r"\b(?:do not|don't|never|avoid)\b"
-_AGAINST = re.compile(rf"^(?:please |but |and |so |also )*(?:{_NOT}|(?:if|when|unless) .*{_NOT})")
+_AGAINST = re.compile(
+    rf"^(?:please |but |and |so |also )*(?:{_NOT}|(?:if|when|unless) [^,]*, (?:then |please )?{_NOT})"
+)
 _NUMBERED = re.compile(r"\s*\(?1[.)]\s.*\s\(?2[.)]\s+[A-Za-z]")
 _NUMBER = re.compile(r"(?:^|(?<=\s))\(?[0-9]{1,2}[.)]\s+(?=[A-Za-z])")
 _BULLET = re.compile(r"^\s*(?:[-–—*•·▪◦‣>]+\s+|\(?[0-9]{1,2}[.)]\s+(?=\D|[0-9]))")

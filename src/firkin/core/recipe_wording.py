@@ -44,6 +44,7 @@ def _changes() -> tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], s
         (r"^for (?:the|your|this|my|a) [a-z ]{3,25}?,? (?=(?:mix|use|take|combine|add|blend|you)\b)", ""),
         (r"\b([0-9]{2}) ?°(?! ?[cf])", r"\1 %"),
         (r"(?<=[a-z%)]) / (?=[a-z0-9])", ", "),
+        (r"^if (?:you|i|we) (?:don't|do not) have [^,]{2,40}, ", ""),
         (r"^dilute (?=[0-9]+ ?:)", ""),
         (r"^half (?!and half)([a-z ]+?),?(?: and)? half ([a-z ]+)$", r"1 part \1, 1 part \2"),
         (r" so (?=(?:take|use|add|mix|i|we|you)\b)", "; "),
