@@ -7,8 +7,10 @@ from django.urls import reverse
 
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, State
+from firkin.core.catalogue import find
 from firkin.core.quantities import read_quantity
 from firkin.formulas.models import Formula
+from firkin.shelf.models import Stock
 
 
 def begin(formula, workshop, maker, size: str) -> Batch:
@@ -54,3 +56,11 @@ def make_at_once(batch: Batch, maker) -> None:
             making.tick(task, maker, uuid.uuid4())
     if batch.state == State.RESTING:
         batch.release(maker, "for the test")
+
+
+def a_can(workshop, litres: float) -> Stock:
+    """A can of 96 % ethanol on the shelf."""
+    stock = Stock(workshop=workshop, material="ethanol", name="Can", amount_value=litres, amount_unit="L")
+    stock.strength = find("ethanol").read_strength("96 %")
+    stock.save()
+    return stock

@@ -9,9 +9,9 @@ from hypothesis import strategies as st
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Entry, State
 from firkin.core.quantities import Quantity
-from firkin.shelf.models import Stock, StockUse
+from firkin.shelf.models import StockUse
 from mixes import mix
-from steps import begin
+from steps import a_can, begin
 
 RUB = mix(("ethanol", "800 mL", "96 %"), ("glycerol", "15 mL"), ("water", "q.s."), make="1 L", family="liquid-rub", guidelines=("cdc-alcohol-60",))  # fmt: skip
 PRESSES = st.lists(
@@ -45,7 +45,7 @@ def do(making: Making, press: str, factor: float, maker) -> None:
 @given(presses=PRESSES)
 def test_the_journal_only_grows_and_all_else_follows_from_it(workshop, maker, presses) -> None:
     batch = begin(RUB, workshop, maker, "1 L")
-    stock = Stock.objects.create(workshop=workshop, material="ethanol", name="Can", amount_value=50, amount_unit="L", strength_value=96, strength_low=96, strength_high=96, strength_basis="v/v")  # fmt: skip
+    stock = a_can(workshop, litres=50)
     batch.lines.filter(position=0).update(stock=stock)
     seen: list[int] = []
     for press, factor in presses:

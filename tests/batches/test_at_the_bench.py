@@ -25,7 +25,7 @@ from firkin.core.quantities import Quantity
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Stock, Vessel
 from mixes import GEL, mix
-from steps import begin, make_as_planned, press
+from steps import a_can, begin, make_as_planned, press
 
 RUB = mix(("ethanol", "800 mL", "96 %"), ("glycerol", "15 mL"), ("water", "q.s."), make="1 L", family="liquid-rub", guidelines=("cdc-alcohol-60",))  # fmt: skip
 PARTS = mix(("isopropanol", "200 mL", "91 %"), ("aloe-gel", "100 mL"), ("glycerol", "3 mL"), family="aloe-rub", guidelines=("cdc-alcohol-60",))  # fmt: skip
@@ -54,8 +54,7 @@ def test_too_much_is_asked_about_before_anything_else(bench: Client, workshop, m
 
 def test_too_much_of_a_later_line_asks_for_more_of_what_is_in_already(bench: Client, workshop, maker) -> None:
     """By hand: 18 mL of glycerol for 15 is 1.2 times, so 160 mL more of the 800, and 1.2 L in all."""
-    stock = Stock(workshop=workshop, material="ethanol", name="Can", amount_value=2, amount_unit="L", strength_value=96, strength_low=96, strength_high=96, strength_basis="v/v")  # fmt: skip
-    stock.save()
+    stock = a_can(workshop, litres=2)
     batch = begin(RUB, workshop, maker, "1 L")
     batch.lines.filter(position=0).update(stock=stock)
     press(bench, batch, amount="800 mL")
@@ -170,8 +169,7 @@ def test_a_timer_goes_on_without_the_page(bench: Client, workshop, maker) -> Non
 
 
 def test_what_is_measured_leaves_the_stock_and_what_is_taken_back_returns(bench: Client, workshop, maker) -> None:
-    stock = Stock(workshop=workshop, material="ethanol", name="Can", amount_value=2, amount_unit="L", strength_value=96, strength_low=96, strength_high=96, strength_basis="v/v")  # fmt: skip
-    stock.save()
+    stock = a_can(workshop, litres=2)
     batch = begin(RUB, workshop, maker, "1 L")
     batch.lines.filter(position=0).update(stock=stock)
     press(bench, batch, amount="800 mL")
@@ -299,8 +297,7 @@ def test_a_rescue_becomes_steps_of_the_batch_and_stands_in_its_record(bench: Cli
     press(bench, batch, amount="810 mL")  # 10 mL over, within the tolerance
     make_as_planned(bench, batch)
     assert batch.state == State.RESTING
-    stock = Stock(workshop=workshop, material="ethanol", name="Can", amount_value=5, amount_unit="L", strength_value=96, strength_low=96, strength_high=96, strength_basis="v/v")  # fmt: skip
-    stock.save()
+    stock = a_can(workshop, litres=5)
     address = reverse("batches:rescue", args=[batch.pk])
     asked = {"trouble": "weak", "now": "55 %", "stock": stock.pk}
     page = bench.get(address, asked).content.decode()
@@ -337,8 +334,7 @@ def test_a_rescue_after_the_batch_was_scaled_asks_for_its_own_amounts(bench: Cli
     press(bench, batch, amount="960 mL")
     press(bench, batch, "scale")
     make_as_planned(bench, batch)
-    stock = Stock(workshop=workshop, material="ethanol", name="Can", amount_value=5, amount_unit="L", strength_value=96, strength_low=96, strength_high=96, strength_basis="v/v")  # fmt: skip
-    stock.save()
+    stock = a_can(workshop, litres=5)
     asked = {"trouble": "weak", "now": "55 %", "stock": stock.pk, "key": uuid.uuid4()}
     bench.post(reverse("batches:rescue", args=[batch.pk]), asked)
     batch.refresh_from_db()
