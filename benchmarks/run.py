@@ -47,7 +47,7 @@ def inversion() -> Row:
     """Mass fraction from volume fraction against SciPy's bracketing root search."""
     from scipy.optimize import brentq
 
-    from firkin.core import ethanol
+    from firkin.core.densities import ethanol
 
     random.seed(12)
     asked = [random.random() for _ in range(5000)]  # noqa: S311
@@ -68,7 +68,7 @@ def formula(lines: int):
     """A topped-up rub of so many lines."""
     from firkin.core.catalogue import find
     from firkin.core.formula import Formula, Line
-    from firkin.core.quantities import read_quantity
+    from firkin.core.measures import read_quantity
 
     rub = [Line(find("ethanol"), read_quantity("800 mL"), find("ethanol").read_strength("96 %"))]
     rub += [Line(find("fragrance"), read_quantity(f"{9 / lines:.6f} mL")) for _ in range(lines - 2)]
@@ -78,7 +78,7 @@ def formula(lines: int):
 
 def reckoning() -> list[Row]:
     """Reckoning a formula of 12 lines, and of ten times as many."""
-    from firkin.core.reckoning import reckon
+    from firkin.core.formula import reckon
 
     small, large = formula(12), formula(120)
     one, many = seconds(lambda: reckon(small), 1500), seconds(lambda: reckon(large), 200)
@@ -183,7 +183,7 @@ def entry(browser: Browser) -> Row:
     from firkin.batches.models import Batch, State
     from firkin.core.catalogue import find
     from firkin.core.formula import Formula, Line, Step
-    from firkin.core.quantities import read_quantity
+    from firkin.core.measures import read_quantity
     from firkin.formulas.models import Formula as Kept
 
     rounds, times = 5, 20

@@ -4,7 +4,7 @@ import pytest
 from django.test import Client
 
 from firkin.accounts.models import Membership, User, Workshop
-from firkin.core.formula_format import formula_from_dict
+from firkin.core.formula import formula_from_dict
 from firkin.formulas.models import Formula
 
 PASSWORD = "long enough for a lock-keeper"

@@ -1,9 +1,10 @@
 """Short ways to write a formula in a test."""
 
+from hypothesis import strategies as st
+
 from firkin.core.catalogue import find
-from firkin.core.formula import Formula, Line
-from firkin.core.formula_format import FORMAT, formula_from_dict
-from firkin.core.quantities import read_quantity, read_volume_or_mass
+from firkin.core.formula import FORMULA_FORMAT, Formula, Line, formula_from_dict, reckon
+from firkin.core.measures import Strength, read_quantity, read_volume_or_mass
 
 
 def line(material: str, amount: str, strength: str = "") -> Line:
@@ -25,7 +26,7 @@ def mix(*lines: tuple[str, ...], make: str = "", **options) -> Formula:
 #: A small gel with phases, portions and waits, for tests of what is done to formulas and batches.
 GEL = formula_from_dict(
     {
-        "format": FORMAT,
+        "format": FORMULA_FORMAT,
         "name": "Xanthan gel",
         "family": "gel",
         "make": "1 L",
@@ -45,3 +46,22 @@ GEL = formula_from_dict(
         ],
     }
 )
+
+
+def vv(value: float) -> Strength:
+    """A strength by volume."""
+    return Strength.of(value, "v/v")
+
+
+alcohols = st.sampled_from(["ethanol", "isopropanol"])
+
+percents = st.floats(min_value=1, max_value=100)
+
+sizes = st.floats(min_value=10, max_value=10_000)
+
+
+def mixed(alcohol: str, *pairs: tuple[float, float], water_mL: float = 0.0):
+    """What (volume, % v/v) pairs and water really come to, by the mixture model."""
+    lines = [(alcohol, f"{volume:.9f} mL", f"{percent:.9f} %") for volume, percent in pairs if volume > 1e-6]
+    lines += [("water", f"{water_mL:.9f} mL")] if water_mL > 1e-6 else []
+    return reckon(mix(*lines))

@@ -8,7 +8,7 @@ from django.urls import reverse
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, State
 from firkin.core.catalogue import find
-from firkin.core.quantities import read_quantity
+from firkin.core.measures import read_quantity
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Stock
 

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Entry, State
-from firkin.core.quantities import Quantity
+from firkin.core.measures import Quantity
 from firkin.shelf.models import StockUse
 from mixes import mix
 from steps import a_can, begin

@@ -19,9 +19,8 @@ from firkin.batches.looking import readings_of, small_photo
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, CalendarFeed, Due, Entry, Filling, Photo, State, Wait
 from firkin.core.catalogue import find
-from firkin.core.formula import Step
-from firkin.core.house import house_formulas
-from firkin.core.quantities import Quantity
+from firkin.core.formula import Step, house_formulas
+from firkin.core.measures import Quantity
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Stock, Vessel
 from mixes import GEL, mix
@@ -179,7 +178,7 @@ def test_what_is_measured_leaves_the_stock_and_what_is_taken_back_returns(bench:
 
 
 def test_short_and_old_stocks_are_said_while_preparing(bench: Client, workshop, maker, landing_rub) -> None:
-    from firkin.core.quantities import read_quantity
+    from firkin.core.measures import read_quantity
 
     stock = Stock(workshop=workshop, material="glycerol", name="Last drops", amount_value=5, amount_unit="mL", bought_on=timezone.localdate() - timedelta(days=900))  # fmt: skip
     stock.save()
@@ -191,7 +190,7 @@ def test_short_and_old_stocks_are_said_while_preparing(bench: Client, workshop, 
 
 
 def test_the_measures_chosen_while_preparing_speak_while_making(bench: Client, workshop, landing_rub, maker) -> None:
-    from firkin.core.quantities import read_quantity
+    from firkin.core.measures import read_quantity
 
     version = landing_rub.current
     batch = Batch.objects.start(version, version.as_core().scaled_to(read_quantity("1 L")), maker)

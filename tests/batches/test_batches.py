@@ -13,8 +13,8 @@ from pypdf import PdfReader
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Entry, State, Wait
 from firkin.core.catalogue import find
-from firkin.core.house import house_formulas
-from firkin.core.quantities import Quantity, read_quantity
+from firkin.core.formula import house_formulas
+from firkin.core.measures import Quantity, read_quantity
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Stock, Vessel
 

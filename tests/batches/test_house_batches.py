@@ -6,7 +6,7 @@ from django.urls import reverse
 
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, State
-from firkin.core.house import house_formulas
+from firkin.core.formula import house_formulas
 from firkin.formulas.models import Formula
 from steps import make_as_planned
 

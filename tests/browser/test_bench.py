@@ -13,8 +13,7 @@ from selenium.webdriver.common.keys import Keys
 
 from conftest import WHO_I
 from firkin.batches.models import Batch, Due, State, Wait
-from firkin.core.formula_format import formula_from_dict
-from firkin.core.house import house_formulas
+from firkin.core.formula import formula_from_dict, house_formulas
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Vessel
 from steps import begin, make_at_once

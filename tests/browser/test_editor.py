@@ -6,7 +6,7 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
 from conftest import PASSWORD, WHO_I
-from firkin.core.formula_format import formula_from_dict
+from firkin.core.formula import formula_from_dict
 from firkin.formulas.models import Formula
 
 pytestmark = pytest.mark.django_db(transaction=True)

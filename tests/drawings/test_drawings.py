@@ -13,7 +13,7 @@ from PIL import Image, ImageDraw
 from pypdf import PdfReader
 
 from firkin.core.errors import CannotReckon
-from firkin.core.reckoning import reckon
+from firkin.core.formula import reckon
 from firkin.drawings.label import FORMATS, SMALLEST_MM, LabelFormat, LabelText, label_pdf, label_svg, lay_out
 from firkin.drawings.rail import LEFT, RIGHT, Mark, Window, strength_rail
 from firkin.drawings.sheet import rail_of, vessel_of

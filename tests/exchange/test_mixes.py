@@ -6,8 +6,7 @@ from pathlib import Path
 import pytest
 
 from firkin.core.audit import audit
-from firkin.core.formula_format import formula_from_dict, formula_to_dict
-from firkin.core.reckoning import reckon
+from firkin.core.formula import formula_from_dict, formula_to_dict, reckon
 from firkin.exchange.reckoning_format import reckoning_to_dict
 from firkin.exchange.validation import check
 

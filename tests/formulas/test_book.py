@@ -9,8 +9,7 @@ from django.urls import reverse
 from pypdf import PdfReader
 
 from conftest import WHO_I
-from firkin.core.formula_format import formula_from_dict
-from firkin.core.reckoning import reckon
+from firkin.core.formula import formula_from_dict, reckon
 from firkin.formulas.models import Formula
 
 

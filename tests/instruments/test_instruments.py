@@ -2,7 +2,7 @@
 
 import pytest
 
-from firkin.core.alcoholmeter import true_strength
+from firkin.core.questions import true_strength
 from firkin.instruments.interfaces import Alcoholmeter, PhMeter, Scale
 from firkin.instruments.ph_meter import SimulatedPhMeter
 from firkin.instruments.scale import SimulatedScale

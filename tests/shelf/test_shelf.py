@@ -7,7 +7,7 @@ from django.test import Client
 from django.urls import reverse
 
 from firkin.core.catalogue import find
-from firkin.core.quantities import Quantity
+from firkin.core.measures import Quantity
 from firkin.shelf.models import Material, Stock, Tool, Vessel, kitchens_of, own_materials
 
 SHELF = "/shelf/"

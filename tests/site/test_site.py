@@ -15,7 +15,7 @@ from django.utils import timezone
 
 from firkin.accounts.models import User
 from firkin.batches.models import Batch, State
-from firkin.core.reckoning import reckon
+from firkin.core.formula import reckon
 from firkin.site import demo
 
 SOURCES = Path(__file__).resolve().parents[2] / "src" / "firkin"

@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 from firkin.accounts.models import Workshop
 from firkin.batches.models import Batch, Filling
-from firkin.core.families import TOPS, families, suits
-from firkin.core.packing import Container, Packing, pack
+from firkin.core.catalogue import TOPS, families, suits
+from firkin.core.questions import Container, Packing, pack
 from firkin.shelf.models import Vessel
 
 

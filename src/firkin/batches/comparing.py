@@ -9,8 +9,7 @@ from django.utils import timezone
 from firkin.batches.looking import readings_of, series_of
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Entry, State
-from firkin.core.numerals import figures
-from firkin.core.working import amount_words, weight_words
+from firkin.core.measures import amount_words, figures, weight_words
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,13 +9,10 @@ from django.utils import timezone
 from firkin.batches.looking import READINGS, small_photo
 from firkin.batches.making import Making
 from firkin.batches.models import BatchLine
+from firkin.core.bench import ASPECTS, TROUBLES, Rescue, Seen
+from firkin.core.bench import rescue as find_rescue
 from firkin.core.catalogue import find
-from firkin.core.judging import ASPECTS
-from firkin.core.numerals import figures
-from firkin.core.quantities import Quantity
-from firkin.core.rescuing import TROUBLES, Rescue, Seen
-from firkin.core.rescuing import rescue as find_rescue
-from firkin.core.strengths import read_strength
+from firkin.core.measures import Quantity, figures, read_strength
 from firkin.shelf.forms import AmountField, HeatField, MakeField, NumberField, ReadField, VolumeField, text_widget
 from firkin.shelf.models import Stock, Vessel, kitchens_of
 

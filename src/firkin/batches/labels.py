@@ -6,9 +6,8 @@ from django.utils import timezone
 
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Filling
-from firkin.core.method import cautions_for
-from firkin.core.numerals import figures
-from firkin.core.working import amount_words
+from firkin.core.bench import cautions_for
+from firkin.core.measures import amount_words, figures
 from firkin.drawings.label import FORMATS, USUAL, LabelFormat, LabelText
 
 

@@ -11,11 +11,11 @@ from PIL import Image, ImageOps, UnidentifiedImageError
 
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Entry
-from firkin.core.alcoholmeter import true_strength
+from firkin.core.bench import ASPECTS, Judged, drifting, in_words, judge_ph
+from firkin.core.catalogue import rule_lines
 from firkin.core.errors import CannotReckon
-from firkin.core.judging import ASPECTS, Judged, drifting, in_words, judge_ph
-from firkin.core.numerals import figures
-from firkin.core.rules import rule_lines
+from firkin.core.measures import figures
+from firkin.core.questions import true_strength
 
 MOST_PHOTO_BYTES = 15 * 1024 * 1024
 MOST_PHOTO_PIXELS = 50_000_000

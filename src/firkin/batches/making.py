@@ -9,14 +9,10 @@ from firkin.accounts.models import User
 from firkin.batches.models import Entry, State, Wait
 from firkin.batches.progress import Progress
 from firkin.batches.tasks import Task
+from firkin.core.bench import Rescue, quarantined, steps_of
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, Step
-from firkin.core.method import quarantined, steps_of
-from firkin.core.numerals import figures
-from firkin.core.quantities import Quantity
-from firkin.core.rescuing import Rescue
-from firkin.core.strengths import Strength
-from firkin.core.waits import QUARANTINE_H, hours_words
+from firkin.core.measures import QUARANTINE_H, Quantity, Strength, figures, hours_words
 from firkin.shelf.models import Stock
 
 

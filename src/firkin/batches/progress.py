@@ -11,11 +11,8 @@ from firkin.batches.models import Batch, BatchLine, Entry
 from firkin.batches.tasks import Task, tasks_of
 from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Line
-from firkin.core.quantities import QS, Quantity
-from firkin.core.reckoning import Reckoning, reckon
-from firkin.core.strengths import read_strength
-from firkin.core.working import amount_words, weight_words
+from firkin.core.formula import Formula, Line, Reckoning, reckon
+from firkin.core.measures import QS, Quantity, amount_words, read_strength, weight_words
 
 #: How far a measured amount may be off before the maker is asked what to do, as a share of it.
 TOLERANCE = 0.02

@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass, replace
 
+from firkin.core.bench import steps_of
 from firkin.core.formula import Formula, Step
-from firkin.core.method import steps_of
 
 
 @dataclass(frozen=True, slots=True)

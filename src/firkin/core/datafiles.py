@@ -1,4 +1,4 @@
-"""Reading core's own data files."""
+"""Reading core's own data files; each lies in the room that reads it."""
 
 import csv
 import tomllib
@@ -8,16 +8,17 @@ from typing import Any
 
 
 @cache
-def toml(name: str) -> dict[str, Any]:
-    """The contents of a TOML file in core/data."""
-    return tomllib.loads(_text(name))
+def toml(place: str) -> dict[str, Any]:
+    """The contents of a TOML file by its place in core, such as "measures/units.toml"."""
+    return tomllib.loads(text(place))
 
 
-def rows(name: str) -> list[dict[str, str]]:
-    """The rows of a CSV file in core/data; lines that start with # are comments."""
-    lines = [line for line in _text(name).splitlines() if not line.startswith("#")]
+def rows(place: str) -> list[dict[str, str]]:
+    """The rows of a CSV file by its place in core; lines that start with # are comments."""
+    lines = [line for line in text(place).splitlines() if not line.startswith("#")]
     return list(csv.DictReader(lines))
 
 
-def _text(name: str) -> str:
-    return resources.files("firkin.core").joinpath("data", name).read_text("utf-8")
+def text(place: str) -> str:
+    """The text of a data file by its place in core."""
+    return resources.files("firkin.core").joinpath(*place.split("/")).read_text("utf-8")

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from firkin.core.numerals import figures
+from firkin.core.measures import figures
 from firkin.drawings.svg import drawing, spread, tag, text
 
 WIDTH, HEIGHT = 460.0, 312.0

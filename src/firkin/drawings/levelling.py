@@ -6,7 +6,7 @@ are equal by label arithmetic.
 
 from dataclasses import dataclass
 
-from firkin.core.numerals import figures
+from firkin.core.measures import figures
 from firkin.drawings.svg import drawing, tag, text
 
 WIDTH, HEIGHT = 460.0, 300.0

@@ -1,6 +1,6 @@
 """The pour guide: what the scale shows against the target, with the band that will do."""
 
-from firkin.core.numerals import figures
+from firkin.core.measures import figures
 from firkin.drawings.svg import drawing, tag, text
 
 _WIDTH, _LEFT, _RIGHT = 460.0, 20.0, 440.0

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from firkin.core.numerals import figures
+from firkin.core.measures import figures
 from firkin.drawings.svg import drawing, tag, text
 
 WIDTH, LEFT, RIGHT = 460.0, 16.0, 444.0

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from firkin.core.numerals import figures
+from firkin.core.measures import figures
 from firkin.drawings.svg import drawing, tag, text
 
 _WIDTH, _LEFT, _RIGHT = 350.0, 116.0, 336.0

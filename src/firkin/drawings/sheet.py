@@ -1,7 +1,7 @@
 """The drawings of one reckoned formula: its rail and its vessel."""
 
-from firkin.core.reckoning import Reckoning, levels
-from firkin.core.rules import rule_lines
+from firkin.core.catalogue import rule_lines
+from firkin.core.formula import Reckoning, levels
 from firkin.drawings.paper import Paper
 from firkin.drawings.rail import Mark, Window, strength_rail
 from firkin.drawings.strip import fill_strip

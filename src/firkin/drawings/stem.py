@@ -1,7 +1,7 @@
 """The stem of an alcoholmeter: its scale, where it floats, and the true strength beside it."""
 
-from firkin.core import ethanol
-from firkin.core.numerals import figures
+from firkin.core.densities import ethanol
+from firkin.core.measures import figures
 from firkin.drawings.svg import drawing, tag, text
 
 WIDTH, HEIGHT = 460.0, 330.0

@@ -4,8 +4,7 @@ import math
 from collections.abc import Sequence
 
 from firkin.core.errors import CannotReckon
-from firkin.core.numerals import figures
-from firkin.core.working import amount_words
+from firkin.core.measures import amount_words, figures
 from firkin.drawings.paper import Paper, Run, Stroke
 from firkin.drawings.svg import spread
 from firkin.drawings.vessel import Layer

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from firkin.core.working import amount_words
+from firkin.core.measures import amount_words
 from firkin.drawings.svg import drawing, spread, tag, text
 
 WIDTH = 460.0

@@ -4,20 +4,33 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from typing import Any
 
-from firkin.core import alcoholmeter, blending, chlorine, dilution, fermenting, hardness, neutralising, packing
-from firkin.core import loads as washing
-from firkin.core.catalogue import Material, find
+from firkin.core.catalogue import USUAL_HEADSPACE_PCT, Material, find
 from firkin.core.errors import CannotRead, CannotReckon
-from firkin.core.families import USUAL_HEADSPACE_PCT
-from firkin.core.quantities import (
+from firkin.core.measures import (
     Quantity,
+    Strength,
+    Working,
     read_quantity,
+    read_strength,
     read_temperature,
     read_volume,
     read_volume_or_mass,
 )
-from firkin.core.strengths import Strength, read_strength
-from firkin.core.working import Working
+from firkin.core.questions import (
+    alcoholmeter,
+    blending,
+    chlorine,
+    dilution,
+    hardness,
+    packing,
+)
+from firkin.core.questions import (
+    ferment as fermenting,
+)
+from firkin.core.questions import loads as washing
+from firkin.core.questions import (
+    neutralisation as neutralising,
+)
 from firkin.exchange.reckoning_format import rounded
 
 FORMAT = "firkin-answer/1"

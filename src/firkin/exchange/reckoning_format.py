@@ -2,8 +2,8 @@
 
 from typing import Any
 
-from firkin.core.findings import Finding
-from firkin.core.reckoning import Active, Reckoning
+from firkin.core.audit import Finding
+from firkin.core.formula import Active, Reckoning
 
 FORMAT = "firkin-reckoning/1"
 

@@ -7,8 +7,7 @@ from typing import Any, NoReturn
 
 from firkin.core.audit import audit
 from firkin.core.errors import CannotRead, CannotReckon
-from firkin.core.formula_format import formula_from_dict
-from firkin.core.reckoning import reckon
+from firkin.core.formula import formula_from_dict, reckon
 from firkin.exchange.questions import answer
 from firkin.exchange.reckoning_format import reckoning_to_dict
 from firkin.exchange.validation import check, parts

@@ -11,20 +11,12 @@ from typing import Any
 from django import forms
 from django.http import QueryDict
 
-from firkin.core.audit import audit
-from firkin.core.catalogue import Material, find, materials
-from firkin.core.claims import Claims, LineClaims
+from firkin.core.audit import Finding, audit
+from firkin.core.catalogue import Material, families, find, materials, rule_lines
 from firkin.core.errors import CannotReckon
-from firkin.core.families import families
-from firkin.core.findings import Finding
-from firkin.core.formula import Claim, Formula, Line, claim_for
-from firkin.core.numerals import figures, read_number
-from firkin.core.recipe import Recipe
-from firkin.core.recipe_figures import measures
-from firkin.core.recipe_reader import read_recipe
-from firkin.core.reckoning import Reckoning, reckon
-from firkin.core.rules import rule_lines
-from firkin.core.strengths import read_strength
+from firkin.core.formula import Claim, Claims, Formula, Line, LineClaims, Reckoning, claim_for, reckon
+from firkin.core.measures import figures, read_number, read_strength
+from firkin.core.recipe import Recipe, measures, read_recipe
 from firkin.formulas.editor import MOST_ROWS, fix_asked, rows_from
 from firkin.shelf.at_hand import Shelf
 from firkin.shelf.forms import MakeField, NumberField, ReadField, VolumeField, text_widget

@@ -12,15 +12,11 @@ from typing import Any
 from django import forms
 from django.http import QueryDict
 
-from firkin.core.audit import audit
-from firkin.core.catalogue import Material
+from firkin.core.audit import Finding, audit
+from firkin.core.catalogue import Material, families, rule_lines
 from firkin.core.errors import CannotReckon
-from firkin.core.families import families
-from firkin.core.findings import Finding
-from firkin.core.formula import Formula, Line, Step, claim_for
-from firkin.core.reckoning import Reckoning, reckon
-from firkin.core.rules import rule_lines
-from firkin.core.waits import hours_words, read_hours
+from firkin.core.formula import Formula, Line, Reckoning, Step, claim_for, reckon
+from firkin.core.measures import hours_words, read_hours
 from firkin.shelf.at_hand import Shelf
 from firkin.shelf.forms import HeatField, MakeField, ReadField, TemperatureField, text_widget
 from firkin.shelf.lines import LineForm

@@ -7,10 +7,8 @@ from django import forms
 from django.core import signing
 from django.core.exceptions import ValidationError
 
-from firkin.core.formula import Formula
-from firkin.core.formula_format import formula_from_dict
-from firkin.core.kitchen import Kitchen
-from firkin.core.scaling import WAYS
+from firkin.core.bench import Kitchen
+from firkin.core.formula import WAYS, Formula, formula_from_dict
 from firkin.shelf.forms import MakeField, text_widget
 
 

@@ -8,9 +8,8 @@ from django.db import models, transaction
 
 from firkin.accounts.models import User, Workshop
 from firkin.core import formula as core
-from firkin.core.catalogue import Material, find
-from firkin.core.families import families
-from firkin.core.quantities import QS, Quantity
+from firkin.core.catalogue import Material, families, find
+from firkin.core.measures import QS, Quantity
 from firkin.shelf.fields import UNIT_CHOICES, AmountColumns, StrengthColumns
 from firkin.shelf.models import own_materials
 

@@ -5,14 +5,11 @@ from typing import Any
 
 from django import forms
 
-from firkin.core.audit import audit
+from firkin.core.audit import Finding, audit
 from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
-from firkin.core.findings import Finding
-from firkin.core.formula import Formula
-from firkin.core.reckoning import Reckoning, reckon
-from firkin.core.strengths import Strength
-from firkin.core.substituting import Substitute, substitute, substitutes
+from firkin.core.formula import Formula, Reckoning, Substitute, reckon, substitute, substitutes
+from firkin.core.measures import Strength
 from firkin.shelf.at_hand import Shelf
 from firkin.shelf.forms import text_widget
 

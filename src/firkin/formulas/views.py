@@ -14,17 +14,13 @@ from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
 from firkin.core.audit import audit
+from firkin.core.bench import Kitchen, cautions_for, in_kitchen, steps_of
+from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
-from firkin.core.families import families
 from firkin.core.formula import Formula as CoreFormula
-from firkin.core.formula_format import formula_to_dict
-from firkin.core.house import house_formulas
-from firkin.core.kitchen import Kitchen, in_kitchen
-from firkin.core.method import cautions_for, steps_of
-from firkin.core.recipe_figures import measures
-from firkin.core.reckoning import Reckoning, reckon
-from firkin.core.scaling import enough, scale
-from firkin.core.working import amount_words, weight_words, work_reckoning
+from firkin.core.formula import Reckoning, enough, formula_to_dict, house_formulas, reckon, scale, work_reckoning
+from firkin.core.measures import amount_words, weight_words
+from firkin.core.recipe import measures
 from firkin.drawings.paper import paper_pdf, paper_svg
 from firkin.drawings.sheet import rail_of, strip_of, vessel_of
 from firkin.formulas.checking import EXAMPLE, Check

@@ -4,9 +4,8 @@ from django.http import HttpResponse
 from django.shortcuts import render
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.core.alcohols import ALCOHOLS
-from firkin.core.method import cautions
-from firkin.core.rules import rule_lines
+from firkin.core.catalogue import cautions, rule_lines
+from firkin.core.densities import ALCOHOLS
 from firkin.drawings.rail import Window, strength_rail
 
 

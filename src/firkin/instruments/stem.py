@@ -2,7 +2,7 @@
 
 import random
 
-from firkin.core.alcoholmeter import expected_reading
+from firkin.core.questions import expected_reading
 
 
 class SimulatedAlcoholmeter:

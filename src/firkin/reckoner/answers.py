@@ -3,7 +3,7 @@
 from dataclasses import dataclass, field
 
 from firkin.core.formula import Formula
-from firkin.core.working import Working
+from firkin.core.measures import Working
 
 
 @dataclass(frozen=True)

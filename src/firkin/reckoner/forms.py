@@ -5,12 +5,9 @@ from dataclasses import dataclass, field
 from django import forms
 from django.http import QueryDict
 
-from firkin.core.catalogue import Material
+from firkin.core.catalogue import Material, families, rule_lines
 from firkin.core.errors import CannotReckon
-from firkin.core.families import families
-from firkin.core.formula import Formula
-from firkin.core.reckoning import Reckoning, reckon
-from firkin.core.rules import rule_lines
+from firkin.core.formula import Formula, Reckoning, reckon
 from firkin.shelf.at_hand import Shelf
 from firkin.shelf.forms import MakeField, TemperatureField, text_widget
 from firkin.shelf.lines import LineForm

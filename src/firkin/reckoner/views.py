@@ -5,12 +5,10 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import render
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.core.audit import VERDICT_RULES, audit
-from firkin.core.fixes import fixes
-from firkin.core.formula import Formula
-from firkin.core.formula_format import formula_to_dict
-from firkin.core.method import cautions, cautions_for
-from firkin.core.working import work_reckoning
+from firkin.core.audit import VERDICT_RULES, audit, fixes
+from firkin.core.bench import cautions_for
+from firkin.core.catalogue import cautions
+from firkin.core.formula import Formula, formula_to_dict, work_reckoning
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.reckoner.forms import EXAMPLE, StrengthQuestion
 from firkin.reckoner.questions import QUESTIONS

@@ -4,8 +4,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from firkin.accounts.models import Workshop
-from firkin.core.fixes import Stock as CoreStock
-from firkin.core.strengths import Strength
+from firkin.core.audit import Stock as CoreStock
+from firkin.core.measures import Strength
 from firkin.shelf.models import Stock, Tool
 
 

@@ -2,8 +2,7 @@
 
 from django.db import models
 
-from firkin.core.quantities import QS, Quantity, units
-from firkin.core.strengths import BASES, Strength
+from firkin.core.measures import BASES, QS, Quantity, Strength, units
 
 UNIT_CHOICES = [(QS, "top up"), *((unit.id, unit.label) for unit in units().values())]
 BASIS_CHOICES = [(basis, f"% {basis}") for basis in BASES]

@@ -10,17 +10,17 @@ from django.core.exceptions import ValidationError
 from firkin.accounts.models import Workshop
 from firkin.core.catalogue import find, materials
 from firkin.core.errors import CannotReckon
-from firkin.core.measuring import read_error
-from firkin.core.numerals import read_number
-from firkin.core.quantities import (
+from firkin.core.measures import (
     Quantity,
+    Strength,
+    read_error,
     read_heat,
+    read_number,
     read_quantity,
     read_temperature,
     read_volume,
     read_volume_or_mass,
 )
-from firkin.core.strengths import Strength
 from firkin.shelf.models import Material, Stock, Tool, Vessel
 
 

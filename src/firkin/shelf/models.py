@@ -8,10 +8,10 @@ from django.utils import timezone
 
 from firkin.accounts.models import Workshop
 from firkin.core import catalogue
-from firkin.core.alcohols import ALCOHOLS
-from firkin.core.families import TOPS
-from firkin.core.kitchen import Kitchen, Measure, kitchens
-from firkin.core.quantities import Quantity
+from firkin.core.bench import Kitchen, Measure, kitchens
+from firkin.core.catalogue import TOPS
+from firkin.core.densities import ALCOHOLS
+from firkin.core.measures import Quantity
 from firkin.shelf.fields import AmountColumns, StrengthColumns
 
 

@@ -12,9 +12,8 @@ from firkin.batches.looking import seen_words
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Entry, Filling, State
 from firkin.core.catalogue import find
-from firkin.core.formula_format import formula_from_dict
-from firkin.core.house import house_formulas
-from firkin.core.quantities import Quantity, read_quantity, read_volume_or_mass
+from firkin.core.formula import formula_from_dict, house_formulas
+from firkin.core.measures import Quantity, read_quantity, read_volume_or_mass
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Stock, Tool, Vessel
 

@@ -10,14 +10,12 @@ from django.utils import timezone
 from firkin.accounts.models import User, Workshop
 from firkin.batches.models.journal import Entry
 from firkin.batches.models.waits import Due, Wait
-from firkin.core.catalogue import Material, find
-from firkin.core.dues import DueThing, after_making, while_waiting
+from firkin.core.bench import DueThing, after_making, while_waiting
+from firkin.core.catalogue import Material, families, find
 from firkin.core.errors import CannotReckon
-from firkin.core.families import families
 from firkin.core.formula import Formula as CoreFormula
-from firkin.core.formula_format import formula_from_dict, formula_to_dict
-from firkin.core.reckoning import Reckoning, reckon
-from firkin.core.waits import read_hours, wait_kind
+from firkin.core.formula import Reckoning, formula_from_dict, formula_to_dict, reckon
+from firkin.core.measures import read_hours, wait_kind
 from firkin.formulas.models import FormulaVersion
 from firkin.shelf.fields import AmountColumns, StrengthColumns
 from firkin.shelf.models import Stock, Vessel, own_materials

@@ -10,15 +10,15 @@ from django.utils import timezone
 
 from firkin.accounts.models import User, Workshop
 from firkin.batches.models.journal import Entry
-from firkin.core.dues import KINDS as DUE_KINDS
-from firkin.core.waits import KINDS, hours_words
+from firkin.core.bench import DUE_KINDS
+from firkin.core.measures import WAIT_KINDS, hours_words
 
 
 class Wait(models.Model):
     """A time a batch must rest, from when to when, and how it ended."""
 
     batch = models.ForeignKey("batches.Batch", on_delete=models.CASCADE, related_name="waits")
-    kind = models.CharField(max_length=12, choices=list(KINDS.items()))
+    kind = models.CharField(max_length=12, choices=list(WAIT_KINDS.items()))
     started_at = models.DateTimeField()
     hours = models.FloatField()
     free_at = models.DateTimeField()

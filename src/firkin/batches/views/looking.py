@@ -14,7 +14,7 @@ from firkin.batches.looking import day_of, readings_of, seen_words, series_of
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Entry, Photo
 from firkin.batches.views.stages import find_batch, shown
-from firkin.core.families import families
+from firkin.core.catalogue import families
 from firkin.drawings.series import aspect_series
 
 ROOM = 22.5  # degC, of the simulated bench

@@ -11,10 +11,10 @@ from firkin.batches.forms import RescueForm
 from firkin.batches.making import Making
 from firkin.batches.models import Entry, State
 from firkin.batches.views.stages import find_batch, shown
+from firkin.core.bench import TROUBLES, Rescue
 from firkin.core.errors import CannotReckon
-from firkin.core.reckoning import reckon
-from firkin.core.rescuing import TROUBLES, Rescue
-from firkin.core.strengths import Strength
+from firkin.core.formula import reckon
+from firkin.core.measures import Strength
 
 
 def rescue(request: MakerRequest, pk: int) -> HttpResponse:

@@ -25,11 +25,9 @@ from firkin.batches.making import Making
 from firkin.batches.models import Batch, Entry, State
 from firkin.batches.tasks import Task
 from firkin.core.audit import audit
+from firkin.core.bench import cautions_for, exactly, gear_for, in_kitchen
 from firkin.core.errors import CannotReckon
-from firkin.core.kitchen import exactly, in_kitchen
-from firkin.core.method import cautions_for, gear_for
-from firkin.core.reckoning import reckon
-from firkin.core.working import work_reckoning
+from firkin.core.formula import reckon, work_reckoning
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import FormulaVersion

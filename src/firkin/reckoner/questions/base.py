@@ -7,7 +7,7 @@ from django.http import QueryDict
 
 from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
-from firkin.core.strengths import Strength
+from firkin.core.measures import Strength
 from firkin.reckoner.answers import Answer
 from firkin.shelf.at_hand import Shelf
 from firkin.shelf.forms import text_widget

@@ -4,12 +4,11 @@ from typing import Any, ClassVar
 
 from django import forms
 
-from firkin.core import dilution, hardness, warmth
 from firkin.core.errors import CannotReckon
-from firkin.core.mixture import nature
-from firkin.core.numerals import figures
-from firkin.core.quantities import Quantity, units
-from firkin.core.working import Working, amount_words, weight_words
+from firkin.core.formula import nature
+from firkin.core.measures import Quantity, Working, amount_words, figures, units, weight_words
+from firkin.core.questions import dilution, hardness
+from firkin.core.questions import temperature as warmth
 from firkin.drawings.rail import Mark, strength_rail
 from firkin.drawings.vessel import Layer, vessel
 from firkin.reckoner.answers import Answer

@@ -5,15 +5,10 @@ from typing import Any, ClassVar
 
 from django import forms
 
-from firkin.core import dilution
-from firkin.core.catalogue import find
-from firkin.core.formula import Formula, Line
-from firkin.core.numerals import figures, rounded_down, rounded_up
-from firkin.core.quantities import Quantity
-from firkin.core.reckoning import reckon
-from firkin.core.rules import rule_lines
-from firkin.core.strengths import Strength
-from firkin.core.working import amount_words
+from firkin.core.catalogue import find, rule_lines
+from firkin.core.formula import Formula, Line, reckon
+from firkin.core.measures import Quantity, Strength, amount_words, figures, rounded_down, rounded_up
+from firkin.core.questions import dilution
 from firkin.drawings.curve import StockLine, additive_curve
 from firkin.drawings.rail import Mark, Window, strength_rail
 from firkin.reckoner.answers import Answer

@@ -4,8 +4,8 @@ from typing import Any, ClassVar
 
 from django import forms
 
-from firkin.core import alcoholmeter
-from firkin.core.numerals import figures
+from firkin.core.measures import figures
+from firkin.core.questions import alcoholmeter
 from firkin.drawings.stem import alcoholmeter_stem
 from firkin.reckoner.answers import Answer
 from firkin.reckoner.questions.base import Question

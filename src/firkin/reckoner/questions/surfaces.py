@@ -4,15 +4,10 @@ from typing import Any, ClassVar
 
 from django import forms
 
-from firkin.core import chlorine
-from firkin.core.catalogue import find
+from firkin.core.catalogue import cautions, find, rule_lines
 from firkin.core.formula import Formula, Line
-from firkin.core.method import cautions
-from firkin.core.numerals import figures, rounded_down
-from firkin.core.quantities import QS, Quantity
-from firkin.core.rules import rule_lines
-from firkin.core.strengths import Strength
-from firkin.core.working import amount_words
+from firkin.core.measures import QS, Quantity, Strength, amount_words, figures, rounded_down
+from firkin.core.questions import chlorine
 from firkin.drawings.vessel import Layer, vessel
 from firkin.reckoner.answers import Answer
 from firkin.reckoner.questions.base import Question, strength_field

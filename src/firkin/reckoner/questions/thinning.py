@@ -4,14 +4,11 @@ from typing import Any, ClassVar
 
 from django import forms
 
-from firkin.core import blending, dilution
 from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line
-from firkin.core.numerals import figures, rounded_down, rounded_up
-from firkin.core.quantities import QS, Quantity
-from firkin.core.strengths import Strength
-from firkin.core.working import amount_words, weight_words
+from firkin.core.measures import QS, Quantity, Strength, amount_words, figures, rounded_down, rounded_up, weight_words
+from firkin.core.questions import blending, dilution
 from firkin.drawings.levelling import Block, levelling
 from firkin.drawings.vessel import Layer, vessel
 from firkin.reckoner.answers import Answer

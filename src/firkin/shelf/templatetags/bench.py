@@ -8,12 +8,10 @@ from django.contrib.staticfiles import finders
 from django.utils.safestring import SafeString, mark_safe
 
 from firkin.core import catalogue
-from firkin.core.findings import Finding
-from firkin.core.numerals import figures as core_figures
-from firkin.core.rules import rule_lines
-from firkin.core.strengths import Strength
-from firkin.core.waits import hours_words
-from firkin.core.working import amount_words, weight_words
+from firkin.core.audit import Finding
+from firkin.core.catalogue import rule_lines
+from firkin.core.measures import Strength, amount_words, hours_words, weight_words
+from firkin.core.measures import figures as core_figures
 
 register = template.Library()
 

@@ -1,0 +1,15 @@
+"""What is wrong with a mix, or worth knowing: the rules by subject, each finding with its stable id, and what would
+cure it. Imports questions and what lies below it; recipe and bench may import it.
+"""
+
+from firkin.core.audit.audit import VERDICT_RULES, audit
+from firkin.core.audit.findings import Finding
+from firkin.core.audit.fixes import Stock, fixes
+
+__all__ = [
+    "VERDICT_RULES",
+    "Finding",
+    "Stock",
+    "audit",
+    "fixes",
+]

@@ -1,0 +1,239 @@
+"""Audit rules about what is said of a recipe beside its amounts: sizes, shares, bottles, loads, money."""
+
+import re
+from collections.abc import Iterator
+from dataclasses import replace
+
+from firkin.core import datafiles
+from firkin.core.audit.findings import NOTE, STOP, WARN, Finding
+from firkin.core.audit.strength import topped_with_water
+from firkin.core.catalogue import MEETS, families
+from firkin.core.errors import CannotReckon
+from firkin.core.formula import Formula, Reckoning, reckon, swapped, with_line
+from firkin.core.measures import Quantity, amount_words, figures, rounded_down
+from firkin.core.questions import USUAL_DOSE_ML
+
+_SLACK = 0.05  # finer than a kitchen measures
+_AMOUNT = re.compile(r"\b[0-9][0-9.,/]* ?(?:m[lL]|[lL]|k?g|cups?|tbsp|tsp|lit(?:re|er)s?|gallons?|oz|drops?)\b")
+
+
+def _proof_as_percent(result: Reckoning) -> Iterator[Finding]:
+    """US proof is twice the per cent by volume."""
+    for i, line in enumerate(result.formula.lines):
+        pct = line.claims.misread_pct
+        if pct is not None:
+            yield Finding(
+                "proof-as-percent",
+                STOP,
+                f"{figures(pct)} % cannot be right for {line.claims.words or line.material.name.lower()}: it reads "
+                f"like {figures(pct)} proof, which is {figures(pct / 2)} % by volume, and that is counted.",
+                f"Read the label again; if it is proof, {figures(pct / 2)} % it is.",
+                (i,),
+                with_line(result.formula, i, claims=replace(line.claims, misread_pct=None)),
+            )
+
+
+def _alcohol_unnamed(result: Reckoning) -> Iterator[Finding]:
+    """ "Alcohol" and no more: which one, and is it fit for skin?"""
+    unnamed = datafiles.toml("recipe/heard.toml")["unnamed"]
+    for i, line in enumerate(result.formula.lines):
+        if not line.material.known and line.material.name.lower() in unnamed:
+            counted, fixed = "counted as nothing that counts", swapped(result.formula, i, "isopropanol")
+        elif line.claims.words in unnamed:
+            counted = f"counted as {line.material.name.lower()}"
+            fixed = with_line(result.formula, i, claims=replace(line.claims, words=""))
+        else:
+            continue
+        yield Finding(
+            "alcohol-unnamed",
+            WARN,
+            f"“{(line.claims.words or line.material.name).capitalize()}” does not say which; it is {counted}. "
+            "Methylated or otherwise denatured alcohol is not for skin.",
+            "Read the label: isopropanol or ethanol, undenatured or cosmetic grade.",
+            (i,),
+            fixed,
+        )
+
+
+def _stock_mixed_up(result: Reckoning) -> Iterator[Finding]:
+    """A recipe for one strength and a bottle of another: both results side by side."""
+    for i, line in enumerate(result.formula.lines):
+        bottle = line.claims.on_hand
+        if bottle is None or line.strength is None:
+            continue
+        claims = replace(line.claims, on_hand=None)
+        really = with_line(result.formula, i, strength=bottle, claims=claims)
+        try:
+            other = reckon(really)
+        except CannotReckon:
+            continue
+        before, after = result.active(line.material.id), other.active(line.material.id)
+        if before is None or after is None:
+            continue
+        held = all(verdict.verdict == MEETS for verdict in other.verdicts)
+        yield Finding(
+            "stock-mixed-up",
+            WARN if held else STOP,
+            f"The recipe is for {line.strength} and the bottle here is {bottle}: with the first it comes to "
+            f"{figures(before.lower)} % v/v, with the bottle here to {figures(after.lower)} % v/v.",
+            "Count with the bottle that is here.",
+            (i,),
+            really,
+        )
+
+
+def _amount_not_its_share(result: Reckoning) -> Iterator[Finding]:
+    """ "1 % of 5 L" is 50 mL, not 5."""
+    formula = result.formula
+    whole_mL, whole_g = result.total.volume_mL, result.total.mass_g
+    size = formula.claims.size or formula.make
+    if size is not None and size.kind == "volume":
+        whole_g, whole_mL = whole_g / whole_mL * size.mL, size.mL
+    elif size is not None and size.kind == "mass":
+        whole_mL, whole_g = whole_mL / whole_g * size.g, size.g
+    for i, (line, worked) in enumerate(zip(formula.lines, result.lines, strict=True)):
+        share = line.claims.share_pct
+        if share is None or line.amount.kind not in ("volume", "mass"):
+            continue
+        by_volume = line.amount.kind == "volume"
+        whole, unit = (whole_mL, "mL") if by_volume else (whole_g, "g")
+        said = line.amount.mL if by_volume else line.amount.g
+        meant = whole * share / 100.0
+        if abs(said - meant) > _SLACK * meant:
+            yield Finding(
+                "amount-not-its-share",
+                STOP,
+                f"{figures(share)} % of {figures(whole)} {unit} is {figures(meant)} {unit}, not {figures(said)}; "
+                f"{figures(said)} {unit} is {figures(100.0 * said / whole)} %.",
+                f"Use {figures(meant)} {unit} of {worked.material.name.lower()}, or correct the per cent.",
+                (i,),
+                with_line(formula, i, amount=Quantity(float(figures(meant)), unit)),
+            )
+
+
+def _misses_size(result: Reckoning) -> Iterator[Finding]:
+    size = result.formula.claims.size
+    if size is None:
+        return
+    by_volume = size.kind == "volume"
+    got, said = (result.total.volume_mL, size.mL) if by_volume else (result.total.mass_g, size.g)
+    unit = "mL" if by_volume else "g"
+    if abs(got - said) > _SLACK * said:
+        fixed = topped_with_water(result, size)
+        yield Finding(
+            "amounts-miss-size",
+            WARN,
+            f"It is said to make {figures(said)} {unit}; these amounts come to {figures(got)} {unit}.",
+            "Let the water top it up to the size."
+            if fixed
+            else "Correct the size, or look for a line that is missing.",
+            (),
+            _without_size(fixed or result.formula),
+        )
+
+
+def _without_size(formula: Formula) -> Formula:
+    return replace(formula, claims=replace(formula.claims, size=None))
+
+
+def _container_too_small(result: Reckoning) -> Iterator[Finding]:
+    vessel = result.formula.claims.vessel
+    if vessel is None or vessel.kind != "volume" or result.total.volume_mL <= vessel.mL:
+        return
+    room = Quantity(rounded_down(vessel.mL * (1.0 - families()[result.formula.family].headspace_pct / 100.0), 3), "mL")
+    yield Finding(
+        "container-too-small",
+        WARN,
+        f"The batch comes to {amount_words(result.total.volume_mL)} and the container holds {amount_words(vessel.mL)}.",
+        f"Make {amount_words(room.mL)}, which leaves some headspace, or take a larger one.",
+        (),
+        result.formula.scaled_to(room),
+    )
+
+
+def _loads_do_not_fit(result: Reckoning) -> Iterator[Finding]:
+    """Usual dose of laundry soap: common practice."""
+    claims = result.formula.claims
+    if claims.loads is None or (claims.dose is not None and claims.dose.kind not in ("volume", "mass")):
+        return
+    low, high = USUAL_DOSE_ML
+    if claims.dose is None and result.formula.family != "laundry-soap":
+        return
+    if claims.dose is not None and claims.dose.kind == "mass":
+        most = fewest = result.total.mass_g / claims.dose.g
+    elif claims.dose is not None:
+        most = fewest = result.total.volume_mL / claims.dose.mL
+    else:
+        fewest, most = result.total.volume_mL / high, result.total.volume_mL / low
+    if fewest * (1 - 2 * _SLACK) <= claims.loads <= most * (1 + 2 * _SLACK):
+        return
+    dose = claims.dose.words if claims.dose else f"{figures(low)} to {figures(high)} mL"
+    loads = f"{figures(fewest, 3)}" if most == fewest else f"{figures(fewest, 2)} to {figures(most, 2)}"
+    yield Finding(
+        "loads-do-not-fit",
+        WARN,
+        f"{figures(claims.loads)} loads are claimed; {amount_words(result.total.volume_mL)} at {dose} a load "
+        f"{'is' if loads == '1' else 'are'} {loads}.",
+        f"Count on {loads}.",
+        (),
+        replace(result.formula, claims=replace(claims, loads=float(int(fewest)))),
+    )
+
+
+def _cost_does_not_fit(result: Reckoning) -> Iterator[Finding]:
+    claims = result.formula.claims
+    if claims.cost is None or claims.cost_per_load is None or not claims.loads:
+        return
+    really = claims.cost / claims.loads
+    if abs(really - claims.cost_per_load) > 2 * _SLACK * really:
+        yield Finding(
+            "cost-does-not-fit",
+            NOTE,
+            f"{figures(claims.cost_per_load)} a load is claimed; {figures(claims.cost)} for {figures(claims.loads)} "
+            f"loads is {figures(really, 3)} a load.",
+            f"Count on {figures(really, 3)} a load.",
+            (),
+            replace(result.formula, claims=replace(claims, cost_per_load=float(figures(really, 3)))),
+        )
+
+
+def _ounce_unclear(result: Reckoning) -> Iterator[Finding]:
+    """An ounce of a liquid may be a weight or a fluid ounce."""
+    for i, line in enumerate(result.formula.lines):
+        if line.amount.unit == "oz" and not line.material.solid:
+            fluid = Quantity(line.amount.value, "floz")
+            yield Finding(
+                "ounce-unclear",
+                NOTE,
+                f"{line.amount.words} of {line.material.name.lower()} is counted as a weight, "
+                f"{figures(line.amount.g)} g; as fluid ounces it would be {figures(fluid.mL)} mL.",
+                "If a fluid ounce is meant, say fl oz.",
+                (i,),
+                with_line(result.formula, i, amount=fluid),
+            )
+
+
+def _amount_in_step(result: Reckoning) -> Iterator[Finding]:
+    for number, step in enumerate(result.formula.steps, start=1):
+        said = _AMOUNT.search(step.text)
+        if said is not None:
+            yield Finding(
+                "amount-in-step",
+                NOTE,
+                f"Step {number} says “{said[0]}”, which stays the same when the batch is made in another size.",
+                "Give it a line of its own, and let the step name the line.",
+            )
+
+
+CLAIM_RULES = (
+    _proof_as_percent,
+    _alcohol_unnamed,
+    _stock_mixed_up,
+    _amount_not_its_share,
+    _misses_size,
+    _container_too_small,
+    _loads_do_not_fit,
+    _cost_does_not_fit,
+    _ounce_unclear,
+    _amount_in_step,
+)

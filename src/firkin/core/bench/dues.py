@@ -1,0 +1,63 @@
+"""What comes due after a batch is made or begins to ferment: venting, looking again, pouring away, keep-by."""
+
+from dataclasses import dataclass
+
+from firkin.core.catalogue import families
+from firkin.core.formula import Formula
+
+DAY_H = 24.0
+
+#: Kinds of things that come due: what is shown, and the word on the button that answers it.
+DUE_KINDS = {
+    "vent": ("Vent it", "Vented"),
+    "recheck": ("Look at it again", "Looked at"),
+    "discard": ("Pour it away", "Poured away"),
+    "keep-by": ("Keep-by date", "Still in use"),
+}
+#: Venting of a ferment, in days after it began: daily in week 1, every third day in weeks 2 and 3, weekly from
+#: week 4 until day 90 (common practice, no source).
+VENT_DAYS = (*range(1, 8), *range(10, 22, 3), *range(28, 91, 7))
+READY_DAY = 90
+#: Made-up chlorine is discarded after 24 h (WHO, May 2020).
+CHLORINE_H = 24.0
+
+
+@dataclass(frozen=True, slots=True)
+class DueThing:
+    """One thing that comes due, ``after_h`` hours from the moment it is counted from."""
+
+    kind: str
+    after_h: float
+    text: str
+
+
+def after_making(formula: Formula) -> tuple[DueThing, ...]:
+    """What comes due once a batch is made, the soonest first.
+
+    >>> from firkin.core.formula import house_formulas
+    >>> [(due.kind, due.after_h) for due in after_making(house_formulas()["chlorine-surfaces"].formula)]
+    [('discard', 24.0)]
+    """
+    family = families()[formula.family]
+    chlorine = any("chlorine" in line.material.roles for line in formula.lines)
+    keeps = formula.keep_days if formula.keep_days is not None else family.keep_days
+    found = []
+    if family.recheck:
+        found.append(DueThing("recheck", DAY_H, family.recheck))
+    if chlorine:
+        found.append(DueThing("discard", CHLORINE_H, "Chlorine fades: pour away what is left, and make it fresh."))
+    else:
+        found.append(DueThing("keep-by", keeps * DAY_H, "Past this day it usually no longer keeps."))
+    return tuple(sorted(found, key=lambda due: due.after_h))
+
+
+def while_waiting(kind: str) -> tuple[DueThing, ...]:
+    """What comes due during a wait: the venting of a ferment.
+
+    >>> len(while_waiting("ferment")), while_waiting("ferment")[-1].after_h / 24, while_waiting("rest")
+    (20, 84.0, ())
+    """
+    if kind != "ferment":
+        return ()
+    text = "Open the lid a little until it stops hissing, then close it tight."
+    return tuple(DueThing("vent", day * DAY_H, text) for day in VENT_DAYS if day < READY_DAY)

@@ -1,0 +1,383 @@
+"""Rescuing a batch that came out wrong: amounts where there are amounts, advice where there are none."""
+
+from dataclasses import dataclass
+
+from firkin.core.catalogue import Material, find
+from firkin.core.errors import CannotReckon
+from firkin.core.formula import Reckoning
+from firkin.core.measures import Quantity, Strength, figures, rounded_down, rounded_up
+from firkin.core.questions import WATER, neutralise, strengthen, weaken
+
+#: Grams of grated bar soap in a litre that is a good start (common practice, no source).
+SOAP_G_PER_L = (60.0, 100.0)
+_MARGIN = 2.0  # points above a minimum, so that the worst case holds it too
+_TEA_ML_PER_G = 1.25  # common practice, no source
+
+TROUBLES = {
+    "weak": "It came out too weak",
+    "strong": "It came out too strong",
+    "watery": "It is like water",
+    "thick": "It is too thick",
+    "clumped": "It has clumps",
+    "collapsed": "The gel collapsed",
+    "acid": "The pH is too low",
+    "alkaline": "The pH is too high",
+    "boiled-over": "It boiled over",
+    "caked": "The powder caked",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Addition:
+    """Something to add: a material of a strength, and how much."""
+
+    material: Material
+    amount: Quantity
+    strength: Strength | None = None
+    portions: int = 1
+
+
+@dataclass(frozen=True, slots=True)
+class Rescue:
+    """What would help: sentences, and what to add. Without additions it is advice alone."""
+
+    trouble: str
+    advice: tuple[str, ...]
+    additions: tuple[Addition, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Seen:
+    """What the maker knows: a strength measured, a stock to use, the mass now, grams of soap a litre that worked."""
+
+    now: Strength | None = None
+    stock: tuple[Material, Strength] | None = None
+    mass_g: float | None = None
+    soap_g_per_L: float | None = None
+
+
+def rescue(trouble: str, result: Reckoning, seen: Seen = Seen()) -> Rescue:
+    """What helps a batch with a trouble, one of TROUBLES.
+
+    Raises CannotReckon with a sentence where what it needs to know is missing, or nothing can help.
+
+    >>> from firkin.core.formula import house_formulas
+    >>> from firkin.core.formula import reckon
+    >>> weak = rescue("weak", reckon(house_formulas()["who-one"].formula),
+    ...               Seen(now=Strength.of(70.0, "v/v"), stock=(find("ethanol"), Strength.of(96.0, "v/v"))))
+    >>> str(weak.additions[0].amount)
+    '625 mL'
+    """
+    finders = {
+        "weak": _weak,
+        "strong": _strong,
+        "watery": _watery,
+        "thick": _thick,
+        "clumped": _clumped,
+        "collapsed": _collapsed,
+        "acid": _acid,
+        "alkaline": _alkaline,
+        "boiled-over": _boiled_over,
+        "caked": _caked,
+    }
+    if trouble not in finders:
+        raise CannotReckon(f"“{trouble[:30]}” is no trouble Firkin knows. Choose one from the list.")
+    return finders[trouble](result, seen)
+
+
+def _mL(value: float) -> Quantity:
+    return Quantity(rounded_up(value), "mL")
+
+
+def _g(value: float) -> Quantity:
+    return Quantity(rounded_up(value), "g")
+
+
+def _has(result: Reckoning, *roles: str) -> list[int]:
+    return [i for i, line in enumerate(result.formula.lines) if line.material.roles & set(roles)]
+
+
+def _alcohol(result: Reckoning) -> tuple[Material, Strength]:
+    """The alcohol of a batch and the strength it is judged by."""
+    active = result.main
+    if active is None or not active.is_alcohol:
+        raise CannotReckon("There is no alcohol in this batch to be weak or strong.")
+    return find(active.active), Strength.of(active.lower, "v/v")
+
+
+def _limits(result: Reckoning) -> tuple[float | None, float | None]:
+    """The highest minimum and the lowest maximum of its rule lines; 60 % where it has none."""
+    lows = [verdict.minimum for verdict in result.verdicts if verdict.minimum is not None]
+    highs = [verdict.maximum for verdict in result.verdicts if verdict.maximum is not None]
+    return max(lows) if lows else None, min(highs) if highs else None
+
+
+def _weak(result: Reckoning, seen: Seen) -> Rescue:
+    material, counted = _alcohol(result)
+    now = seen.now or counted
+    low, high = _limits(result)
+    target = (low if low is not None else 60.0) + _MARGIN
+    if low is not None and high is not None:
+        target = (low + high) / 2.0  # the middle of the window, not its edge
+    if seen.stock is None or seen.stock[0].id != material.id:
+        raise CannotReckon(f"Choose a stock of {material.name.lower()} to lift it with.").at("stock")
+    lift = strengthen(material, result.total.volume_mL, now, seen.stock[1], Strength.of(target, "v/v"))
+    return Rescue(
+        "weak",
+        (
+            f"It holds {figures(now.value)} % and should hold {figures(target)} %. With this stock it comes to about "
+            f"{figures(lift.new_volume_mL)} mL: see that the vessel holds it.",
+            "Measure the strength again afterwards, in the liquid.",
+        ),
+        (Addition(material, _mL(max(lift.add_mL, lift.label_add_mL)), seen.stock[1]),),
+    )
+
+
+def _strong(result: Reckoning, seen: Seen) -> Rescue:
+    material, counted = _alcohol(result)
+    active = result.active(material.id)
+    now = seen.now or Strength.of(active.higher if active else counted.value, "v/v")
+    low, high = _limits(result)
+    if high is None:
+        raise CannotReckon("No rule line of this batch has an upper end, so nothing says it is too strong.")
+    target = (low + high) / 2.0 if low is not None else high
+    thin = weaken(material, result.total.volume_mL, now, WATER, Strength.of(target, "v/v"))
+    return Rescue(
+        "strong",
+        (
+            f"It holds {figures(now.value)} % and should hold {figures(target)} %. With the water it comes to about "
+            f"{figures(thin.new_volume_mL)} mL: see that the vessel holds it.",
+        ),
+        (Addition(find("water"), _mL(thin.add_mL)),),
+    )
+
+
+def _soap(result: Reckoning) -> float:
+    """Grams of bar soap per litre."""
+    grams = sum(
+        result.lines[i].mass_g for i in _has(result, "soap") if result.formula.lines[i].material.id == "bar-soap"
+    )
+    return 1000.0 * grams / result.total.volume_mL
+
+
+def _watery(result: Reckoning, seen: Seen) -> Rescue:
+    now = _soap(result)
+    if now:
+        wanted = seen.soap_g_per_L or (SOAP_G_PER_L[1] if now >= SOAP_G_PER_L[0] else sum(SOAP_G_PER_L) / 2)
+        if wanted <= now:
+            raise CannotReckon(
+                f"It holds {figures(now)} g of soap per litre already, and {figures(wanted)} are wanted. "
+                "Wait a night: it thickens as it cools."
+            ).at("soap")
+        more = (wanted - now) * result.total.volume_mL / 1000.0
+        return Rescue(
+            "watery",
+            (
+                f"It holds {figures(now)} g of soap per litre; {figures(wanted)} g per litre is aimed at.",
+                "Warm it gently, stir the gratings in until they are gone, and let it rest overnight. It boils over "
+                "quickly. What comes of it depends on the bar.",
+            ),
+            (Addition(find("bar-soap"), _g(more)),),
+        )
+    if _has(result, "surfactant"):
+        salt = 0.002 * result.total.mass_g
+        return Rescue(
+            "watery",
+            (
+                "Salt thickens a detergent to a peak, then thins it. Dissolve it in a little water, add it in small "
+                "amounts, and stop when it thickens no more.",
+            ),
+            (Addition(find("salt"), _g(salt), portions=4),),
+        )
+    advice = "A rub is thin by nature; spray it. A gel thickens overnight: look again tomorrow before adding anything."
+    if _has(result, "thickener"):
+        advice = "A gel thickens overnight, and a polymer gels only once it is neutralised: check the pH first."
+    return Rescue("watery", (advice,))
+
+
+def _thick(result: Reckoning, seen: Seen) -> Rescue:
+    now = _soap(result)
+    if now:
+        wanted = seen.soap_g_per_L or SOAP_G_PER_L[0]
+        if wanted >= now:
+            raise CannotReckon(f"It holds {figures(now)} g of soap per litre, no more than {figures(wanted)}.").at(
+                "soap"
+            )
+        more = result.total.volume_mL * (now / wanted - 1.0)
+        return Rescue(
+            "thick",
+            (f"It holds {figures(now)} g of soap per litre; water brings it to {figures(wanted)}. Stir it in warm.",),
+            (Addition(find("water"), _mL(more), portions=3),),
+        )
+    share = 0.05 * result.total.volume_mL
+    low, _ = _limits(result)
+    active = result.main
+    if low is not None and active is not None and active.is_alcohol:
+        room = result.total.volume_mL * (active.lower / low - 1.0)
+        if room <= 0:
+            raise CannotReckon("There is no room for water: the batch is at its line. Leave it thick.")
+        share = min(share, rounded_down(room))
+    return Rescue(
+        "thick",
+        ("Stir a little water in, and look again before adding more.",),
+        (Addition(find("water"), Quantity(rounded_down(share), "mL"), portions=2),),
+    )
+
+
+def _clumped(result: Reckoning, seen: Seen) -> Rescue:
+    if _has(result, "thickener"):
+        return Rescue(
+            "clumped",
+            (
+                "Let it stand covered overnight: most clumps swell and go. Press the rest through a sieve.",
+                "Next time slurry the powder in glycerol, or sprinkle it on still water and let it wet out.",
+            ),
+        )
+    if _has(result, "soap"):
+        return Rescue(
+            "clumped",
+            ("Squeeze the clumps by hand, with gloves, or stir while it is hot; a cap of detergent helps then.",),
+        )
+    return Rescue("clumped", ("Break the clumps up and sieve it.",))
+
+
+def _collapsed(result: Reckoning, seen: Seen) -> Rescue:
+    """Water that brings the alcohol under what the thickener stands."""
+    alcohol = sum(active.pct_ww for active in result.actives if active.is_alcohol)
+    limits = [
+        limit
+        for i in _has(result, "thickener")
+        if (limit := result.formula.lines[i].material.alcohol_limit_ww) is not None
+    ]
+    if limits and alcohol > min(limits):
+        water = result.total.mass_g * (alcohol / min(limits) - 1.0)
+        low, _ = _limits(result)
+        volume = result.total.volume_mL + water
+        after = (result.main.lower if result.main else 0.0) * result.total.volume_mL / volume
+        advice = f"It holds {figures(alcohol)} % alcohol by weight and this thickener stands {figures(min(limits))} %."
+        if low is not None and after < low:
+            return Rescue(
+                "collapsed",
+                (
+                    advice
+                    + f" Water would bring it to about {figures(after)} % v/v, below its line of {figures(low)} %; "
+                    "this gel cannot be mended without falling short. Use it thin, as a spray, or start again with a "
+                    "thickener made for it.",
+                ),
+            )
+        return Rescue(
+            "collapsed",
+            (advice, "Stir the water in slowly and let the gel re-form."),
+            (Addition(find("water"), _mL(water / 0.9982), portions=4),),
+        )
+    return Rescue(
+        "collapsed",
+        (
+            "It stands within what its thickener bears, so the alcohol went in too fast. Let it rest overnight and "
+            "whisk it again, by hand or with spark-proof equipment.",
+            "Next time add the alcohol in ten portions and let the gel re-form each time.",
+        ),
+    )
+
+
+def _acid(result: Reckoning, seen: Seen) -> Rescue:
+    polymer = _has(result, "needs-neutraliser")
+    if polymer:
+        grams = sum(result.lines[i].mass_g for i in polymer)
+        there = sum(result.lines[i].volume_mL for i in _has(result, "neutraliser"))
+        missing = max(0.0, _TEA_ML_PER_G * grams - there)
+        return Rescue(
+            "acid",
+            (
+                f"{figures(grams)} g of polymer take about {figures(_TEA_ML_PER_G * grams)} mL of triethanolamine.",
+                "Add it in drops, stir, and check the pH each time: about 7. Gloves.",
+            ),
+            (Addition(find("triethanolamine"), _mL(missing or 0.1 * grams), portions=4),),
+        )
+    labsa = [i for i, line in enumerate(result.formula.lines) if line.material.id == "labsa"]
+    caustic = [i for i, line in enumerate(result.formula.lines) if line.material.id == "caustic-soda"]
+    if labsa:
+        ended = _neutral(result, labsa[0], caustic[0] if caustic else None)
+        if ended > 0:
+            return Rescue(
+                "acid",
+                (
+                    f"By mole {figures(ended)} g of caustic soda are missing.",
+                    "Dissolve it in a little cold water, never the other way round, with goggles and gloves; add it in "
+                    "small amounts and check the pH: about 8.",
+                ),
+                (Addition(find("caustic-soda"), _g(ended), portions=4),),
+            )
+    return Rescue(
+        "acid", ("Check the meter in a buffer first. Then add a base in small amounts, and check each time.",)
+    )
+
+
+def _neutral(result: Reckoning, acid: int, base: int | None) -> float:
+    """Grams of caustic missing (positive) or spare (negative) by mole."""
+    lines, worked = result.formula.lines, result.lines
+    caustic = find("caustic-soda")
+    there = Quantity(worked[base].mass_g, "g") if base is not None else Quantity(1e-6, "g")
+    strength = lines[base].counted_strength if base is not None else None
+    ended = neutralise(
+        (lines[acid].material, lines[acid].counted_strength, Quantity(worked[acid].mass_g, "g")),
+        (caustic, strength, there),
+    )
+    return ended.base_g_missing - ended.base_g_spare
+
+
+def _alkaline(result: Reckoning, seen: Seen) -> Rescue:
+    if _has(result, "soap") and not _has(result, "surfactant"):
+        return Rescue("alkaline", ("Soap is alkaline by nature, about pH 9 to 10. Acid would curdle it: leave it be.",))
+    labsa = [i for i, line in enumerate(result.formula.lines) if line.material.id == "labsa"]
+    caustic = [i for i, line in enumerate(result.formula.lines) if line.material.id == "caustic-soda"]
+    if labsa and caustic:
+        spare = -_neutral(result, labsa[0], caustic[0])
+        if spare > 0:
+            acid_g = result.lines[labsa[0]].mass_g * spare / (result.lines[caustic[0]].mass_g - spare)
+            return Rescue(
+                "alkaline",
+                (
+                    f"By mole {figures(spare)} g of caustic soda are to spare; sulfonic acid takes them up.",
+                    "Stir it in, in small amounts, with goggles and gloves, and check the pH: about 8. Too alkaline, "
+                    "it yellows in days.",
+                ),
+                (Addition(find("labsa"), _g(acid_g), result.formula.lines[labsa[0]].counted_strength, portions=4),),
+            )
+    grams = 0.0005 * result.total.mass_g
+    return Rescue(
+        "alkaline",
+        ("Check the meter in a buffer first. Then citric acid, dissolved, a pinch at a time, and check each time.",),
+        (Addition(find("citric-acid"), _g(grams), portions=4),),
+    )
+
+
+def _boiled_over(result: Reckoning, seen: Seen) -> Rescue:
+    if seen.mass_g is None:
+        raise CannotReckon("Weigh what is left, without the pot, and enter it.").at("mass")
+    lost = result.total.mass_g - seen.mass_g
+    if lost <= 0:
+        raise CannotReckon(
+            f"{figures(seen.mass_g)} g is no less than the {figures(result.total.mass_g)} g that went in."
+        ).at("mass")
+    return Rescue(
+        "boiled-over",
+        (
+            f"{figures(lost)} g of {figures(result.total.mass_g)} g are gone, "
+            f"{figures(100 * lost / result.total.mass_g, 2)} %. "
+            "What ran over took soap and water alike; only what steamed away was water. Add the water in portions and "
+            "stop when it is as thick as usual.",
+            "Take it off the heat first; a larger pot next time.",
+        ),
+        (Addition(find("water"), _mL(lost / 0.9982), portions=4),),
+    )
+
+
+def _caked(result: Reckoning, seen: Seen) -> Rescue:
+    return Rescue(
+        "caked",
+        (
+            "Break it up with a dry spoon, sieve it, and keep it in a sealed jar with a desiccant sachet or some rice.",
+            "Acid and carbonate that got damp have used each other up in part: dose a little more. Wear a dust mask.",
+        ),
+    )

@@ -1,0 +1,107 @@
+"""Rule lines: published and customary limits for a finished product, and verdicts against them."""
+
+from dataclasses import dataclass
+from functools import cache
+
+from firkin.core import datafiles
+from firkin.core.errors import CannotRead
+
+MEETS, ON_THE_LINE, SHORT, TOO_STRONG = "meets", "on-the-line", "short", "too-strong"
+
+#: Points below which two strengths count as equal: rounding of floats, not of measures.
+_HAIR = 1e-6
+
+
+@dataclass(frozen=True, slots=True)
+class Limit:
+    """The window of one active in per cent; None leaves an end open."""
+
+    active: str
+    minimum: float | None = None
+    maximum: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class RuleLine:
+    """A guideline: its limits and where they were published."""
+
+    id: str
+    name: str
+    short: str
+    use: str
+    basis: str
+    source: str
+    limits: tuple[Limit, ...]
+
+    def limit_for(self, active: str) -> Limit | None:
+        """The window for one active, if this rule line speaks of it."""
+        return next((limit for limit in self.limits if limit.active == active), None)
+
+
+@dataclass(frozen=True, slots=True)
+class Verdict:
+    """How one active stands against one rule line; margin in points to the nearest limit."""
+
+    guideline: str
+    active: str
+    minimum: float | None
+    maximum: float | None
+    verdict: str
+    margin_points: float
+
+
+@cache
+def rule_lines() -> dict[str, RuleLine]:
+    """Every rule line by id.
+
+    >>> rule_lines()["who-ethanol"].limits
+    (Limit(active='ethanol', minimum=75.0, maximum=85.0),)
+    """
+    return {
+        key: RuleLine(
+            key,
+            row["name"],
+            row["short"],
+            row["for"],
+            row["basis"],
+            row["source"],
+            tuple(Limit(**limit) for limit in row["limits"]),
+        )
+        for key, row in datafiles.toml("catalogue/rule_lines.toml").items()
+    }
+
+
+def rule_line(key: str) -> RuleLine:
+    """One rule line; CannotRead names the known ones."""
+    found = rule_lines().get(key)
+    if found is None:
+        raise CannotRead(f"“{key[:40]}” is not a rule line. Known: {', '.join(rule_lines())}.")
+    return found
+
+
+def judge(guideline: str, limit: Limit, lower: float, higher: float, low: float, high: float) -> Verdict:
+    """The verdict of an active against a limit, all in per cent.
+
+    ``lower`` and ``higher`` are the nominal strength by whichever of label and true is lower and
+    higher; ``low`` and ``high`` the worst cases. A minimum is judged by the lower, a maximum by the
+    higher. The nominal decides short and too strong, the worst case decides between meets and on the
+    line.
+
+    >>> judge("cdc-alcohol-60", Limit("ethanol", 60.0), 60.3, 60.6, 59.1, 61.9).verdict
+    'on-the-line'
+    """
+    margins = []
+    verdict = MEETS
+    if limit.maximum is not None:
+        margins.append(limit.maximum - higher)
+        if high > limit.maximum + _HAIR:
+            verdict = ON_THE_LINE
+        if higher > limit.maximum + _HAIR:
+            verdict = TOO_STRONG
+    if limit.minimum is not None:
+        margins.append(lower - limit.minimum)
+        if low < limit.minimum - _HAIR and verdict != TOO_STRONG:
+            verdict = ON_THE_LINE
+        if lower < limit.minimum - _HAIR:
+            verdict = SHORT
+    return Verdict(guideline, limit.active, limit.minimum, limit.maximum, verdict, min(margins))

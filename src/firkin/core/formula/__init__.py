@@ -1,0 +1,54 @@
+"""A formula and what comes of it: lines worked out to grams, the volume after mixing, strengths and verdicts, the
+arithmetic in words, its open format, changes, scaling, substitutes, and the house formulas. Imports measures, densities
+and catalogue; questions and every room above it may import it.
+"""
+
+from firkin.core.formula.changes import added, moved, reordered, scaled_lines, swapped, with_line, with_mass, without
+from firkin.core.formula.claims import UNCLAIMED, UNCLAIMED_LINE, Claims, LineClaims
+from firkin.core.formula.format import FORMULA_FORMAT, formula_from_dict, formula_to_dict
+from firkin.core.formula.formula import PERCENT_SLACK, Claim, Formula, Line, Step, claim_for, percent_total, work_out
+from firkin.core.formula.house import house_formulas
+from firkin.core.formula.mixture import nature
+from firkin.core.formula.reckoning import Active, Reckoning, levels, reckon
+from firkin.core.formula.scaling import WAYS, enough, scale
+from firkin.core.formula.substitutes import Substitute, substitute, substitutes
+from firkin.core.formula.worked import work_reckoning
+
+__all__ = [
+    "FORMULA_FORMAT",
+    "PERCENT_SLACK",
+    "UNCLAIMED",
+    "UNCLAIMED_LINE",
+    "WAYS",
+    "Active",
+    "Claim",
+    "Claims",
+    "Formula",
+    "Line",
+    "LineClaims",
+    "Reckoning",
+    "Step",
+    "Substitute",
+    "added",
+    "claim_for",
+    "enough",
+    "formula_from_dict",
+    "formula_to_dict",
+    "house_formulas",
+    "levels",
+    "moved",
+    "nature",
+    "percent_total",
+    "reckon",
+    "reordered",
+    "scale",
+    "scaled_lines",
+    "substitute",
+    "substitutes",
+    "swapped",
+    "with_line",
+    "with_mass",
+    "without",
+    "work_out",
+    "work_reckoning",
+]

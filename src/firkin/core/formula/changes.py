@@ -1,0 +1,152 @@
+"""Small changes to a formula, each giving a new one: what a finding's fix or a substitute does to it.
+
+Steps name their lines by position, so every change that moves lines renumbers them.
+"""
+
+from collections.abc import Iterable
+from dataclasses import replace
+from typing import Any
+
+from firkin.core.catalogue import Material, find
+from firkin.core.formula.formula import Formula, Line
+from firkin.core.formula.reckoning import Reckoning
+from firkin.core.measures import Quantity, figures
+
+_DIGITS = 4
+
+
+def with_line(formula: Formula, at: int, **changes: Any) -> Formula:
+    """The formula with one line changed.
+
+    >>> from firkin.core.formula.house import house_formulas
+    >>> rub = house_formulas()["who-one"].formula
+    >>> str(with_line(rub, 2, amount=Quantity(20.0, "mL")).lines[2].amount)
+    '20 mL'
+    """
+    lines = list(formula.lines)
+    lines[at] = replace(lines[at], **changes)
+    return replace(formula, lines=tuple(lines))
+
+
+def reordered(formula: Formula, order: Iterable[int]) -> Formula:
+    """The formula with its lines in another order; what ``order`` leaves out is gone.
+
+    >>> from firkin.core.formula.house import house_formulas
+    >>> gel = house_formulas()["xanthan-gel"].formula
+    >>> turned = reordered(gel, (1, 0, 2, 3, 4))
+    >>> turned.lines[0].material.id, turned.steps[0].lines
+    ('xanthan-gum', (1,))
+    """
+    order = tuple(order)
+    places = {old: new for new, old in enumerate(order)}
+    steps = tuple(
+        replace(step, lines=tuple(places[line] for line in step.lines if line in places)) for step in formula.steps
+    )
+    return replace(formula, lines=tuple(formula.lines[i] for i in order), steps=steps)
+
+
+def without(formula: Formula, *gone: int) -> Formula | None:
+    """The formula without some lines; None when nothing would be left."""
+    left = [i for i in range(len(formula.lines)) if i not in gone]
+    return reordered(formula, left) if left else None
+
+
+def moved(formula: Formula, at: int, to: int) -> Formula:
+    """The formula with one line moved to another place."""
+    order = [i for i in range(len(formula.lines)) if i != at]
+    order.insert(to, at)
+    return reordered(formula, order)
+
+
+def scaled_lines(formula: Formula, positions: Iterable[int], factor: float) -> Formula:
+    """The formula with the amounts of some lines multiplied, whatever their unit; per cents still add up to 100."""
+    chosen = set(positions)
+    lines = [
+        _measured_anew(line, _tidy(line.amount, factor)) if i in chosen and line.amount.kind != "qs" else line
+        for i, line in enumerate(formula.lines)
+    ]
+    if all(line.amount.kind == "percent" for line in lines):
+        whole = sum(line.amount.value for line in lines)
+        lines = [replace(line, amount=Quantity(line.amount.value * 100.0 / whole, "%")) for line in lines]
+    return replace(formula, lines=tuple(lines))
+
+
+def with_mass(result: Reckoning, at: int, mass_g: float) -> Formula:
+    """The reckoned formula with one line brought to a mass, in the unit it has.
+
+    >>> from firkin.core.formula.house import house_formulas
+    >>> from firkin.core.formula.reckoning import reckon
+    >>> rub = reckon(house_formulas()["who-one"].formula)
+    >>> str(with_mass(rub, 2, rub.lines[2].mass_g * 2).lines[2].amount)
+    '29 mL'
+    """
+    now = result.lines[at].mass_g
+    line = result.formula.lines[at]
+    amount = _tidy(line.amount, mass_g / now) if now else Quantity(mass_g, "g")
+    lines = list(result.formula.lines)
+    lines[at] = _measured_anew(line, amount)
+    return replace(result.formula, lines=tuple(lines))
+
+
+def _measured_anew(line: Line, amount: Quantity) -> Line:
+    """The line with another amount; what was said of its share of the batch said it of the old one."""
+    return replace(line, amount=amount, claims=replace(line.claims, share_pct=None))
+
+
+def swapped(formula: Formula, at: int, material: str) -> Formula:
+    """The formula with another material in one line, in the same amount, at its usual strength."""
+    return with_line(formula, at, material=find(material), strength=None)
+
+
+def added(result: Reckoning, material: str, mass_g: float, at: int | None = None) -> Formula:
+    """The reckoned formula with a line more, of a mass; in per cent where everything is, out of the water's share.
+
+    >>> from firkin.core.formula.house import house_formulas
+    >>> from firkin.core.formula.reckoning import reckon
+    >>> foam = reckon(house_formulas()["foam-plain"].formula)
+    >>> str(added(foam, "phenoxyethanol", 4.0).lines[-1].amount)
+    '3.613 mL'
+    """
+    formula, kind = result.formula, find(material)
+    amount = _amount_like(result, kind, mass_g)
+    lines = list(formula.lines)
+    if amount.kind == "percent":
+        water = next((i for i, line in enumerate(lines) if "water" in line.material.roles), None)
+        if water is not None and lines[water].amount.value > amount.value:
+            left = lines[water].amount.value - amount.value
+            lines[water] = replace(lines[water], amount=Quantity(float(figures(left, _DIGITS)), "%"))
+    end = len(lines)
+    lines.append(Line(kind, amount))
+    grown = replace(formula, lines=tuple(lines))
+    return grown if at is None else moved(grown, end, at)
+
+
+def _amount_like(result: Reckoning, material: Material, mass_g: float) -> Quantity:
+    """A mass of a material in the manner the formula gives its amounts."""
+    formula, total = result.formula, result.total
+    volume_mL = mass_g / material.density
+    if all(line.amount.kind == "percent" for line in formula.lines):
+        share = volume_mL / total.volume_mL if formula.basis == "volume" else mass_g / total.mass_g
+        return Quantity(float(figures(100.0 * share, _DIGITS)), "%")
+    scale = 1.0  # amounts in mL and g may stand for a batch of another size
+    if formula.topped_up is None and all(line.amount.kind in ("volume", "mass") for line in formula.lines):
+        first = formula.lines[0].amount
+        worked = result.lines[0]
+        now = (
+            worked.mass_g
+            if first.kind == "mass"
+            else worked.mass_g / _measured(formula.lines[0], worked.volume_mL, worked.mass_g)
+        )
+        scale = now / (first.g if first.kind == "mass" else first.mL)
+    if material.solid:
+        return Quantity(float(figures(mass_g / scale, _DIGITS)), "g")
+    return Quantity(float(figures(volume_mL / scale, _DIGITS)), "mL")
+
+
+def _measured(line: Line, volume_mL: float, mass_g: float) -> float:
+    """g/mL by which a measured volume of this line became its mass."""
+    return line.material.bulk or mass_g / volume_mL
+
+
+def _tidy(amount: Quantity, factor: float) -> Quantity:
+    return Quantity(float(figures(amount.value * factor, _DIGITS)), amount.unit)

@@ -1,0 +1,42 @@
+"""What somebody says of a recipe beside its amounts: claims to be held against the reckoning.
+
+A formula of the maker's own makes none of them; a recipe heard somewhere does.
+"""
+
+from dataclasses import dataclass
+
+from firkin.core.measures import Quantity, Strength
+
+
+@dataclass(frozen=True, slots=True)
+class LineClaims:
+    """What is said of one line.
+
+    ``words`` what it was called, ``share_pct`` the share of the batch it is said to be, ``on_hand`` the strength
+    of the bottle that is really there, ``misread_pct`` a figure given in per cent that can only be proof.
+    """
+
+    words: str = ""
+    share_pct: float | None = None
+    on_hand: Strength | None = None
+    misread_pct: float | None = None
+
+
+UNCLAIMED_LINE = LineClaims()
+
+
+@dataclass(frozen=True, slots=True)
+class Claims:
+    """What is said of the whole: its size, the vessel it goes in, loads, the dose of one, money, and which
+    material is said to kill germs."""
+
+    size: Quantity | None = None
+    vessel: Quantity | None = None
+    loads: float | None = None
+    dose: Quantity | None = None
+    cost: float | None = None
+    cost_per_load: float | None = None
+    kills: str = ""
+
+
+UNCLAIMED = Claims()

@@ -1,0 +1,159 @@
+"""The open format firkin-formula/1: one reader and one writer of a formula as plain data.
+
+The shape (keys and types) is checked before by the published JSON Schema; here the words are read.
+"""
+
+from collections.abc import Iterable
+from typing import Any
+
+from firkin.core.catalogue import Material, families, find, rule_line
+from firkin.core.errors import CannotReckon
+from firkin.core.formula.formula import Claim, Formula, Line, Step
+from firkin.core.measures import (
+    hours_words,
+    read_heat,
+    read_hours,
+    read_quantity,
+    read_temperature,
+    read_volume_or_mass,
+)
+
+FORMULA_FORMAT = "firkin-formula/1"
+
+
+class _At:
+    """Puts a path before the errors raised inside its block."""
+
+    def __init__(self, *path: str | int) -> None:
+        self.path = path
+
+    def __enter__(self) -> None:
+        return None
+
+    def __exit__(self, kind: object, error: BaseException | None, trace: object) -> None:
+        if isinstance(error, CannotReckon):
+            error.at(*self.path)
+
+
+def formula_from_dict(data: dict[str, Any], own: Iterable[Material] = ()) -> Formula:
+    """Read a formula; ``own`` are materials of the workshop beside the catalogue.
+
+    Raises CannotReckon whose ``path`` names the place.
+
+    >>> formula = formula_from_dict({"format": FORMULA_FORMAT, "name": "Straight", "lines": [
+    ...     {"material": "rubbing alcohol", "strength": "70 %", "amount": "2¼ cups"}]})
+    >>> formula.lines[0].material.id, str(formula.lines[0].strength)
+    ('isopropanol', '70 % v/v')
+    """
+    own = tuple(own)
+    family = data.get("family", "other")
+    lines = tuple(_line(i, row, own) for i, row in enumerate(data["lines"]))
+    with _At("make"):
+        make = read_volume_or_mass(data["make"]) if "make" in data else None
+    with _At("temperature"):
+        temperature = read_temperature(data["temperature"]) if "temperature" in data else 20.0
+    guidelines = data.get("guideline", [])
+    guidelines = tuple([guidelines] if isinstance(guidelines, str) else guidelines)
+    with _At("guideline"):
+        for key in guidelines:
+            rule_line(key)
+    with _At("keep"):
+        keep = read_hours(data["keep"]) / 24.0 if "keep" in data else None
+    claim = None
+    if "claim" in data:
+        with _At("claim", "active"):
+            active = find(data["claim"]["active"], own)
+        with _At("claim", "strength"):
+            claim = Claim(active.id, active.read_strength(data["claim"]["strength"]))
+    return Formula(
+        name=data["name"],
+        lines=lines,
+        family=family,
+        basis=data.get("basis") or families()[family].basis,
+        make=make,
+        temperature=temperature,
+        guidelines=guidelines,
+        claim=claim,
+        steps=tuple(_step(i, row, len(lines)) for i, row in enumerate(data.get("steps", []))),
+        keep_days=keep,
+        cut=float(data.get("cut_parts_water", 0.0)),
+    )
+
+
+def _line(index: int, row: dict[str, Any], own: tuple[Material, ...]) -> Line:
+    with _At("lines", index, "material"):
+        material = find(row["material"], own)
+    with _At("lines", index, "strength"):
+        strength = material.read_strength(row["strength"]) if "strength" in row else None
+    with _At("lines", index, "amount"):
+        amount = read_quantity(row["amount"])
+    return Line(material, amount, strength, row.get("phase", ""), row.get("note", ""))
+
+
+def _step(index: int, row: dict[str, Any], lines: int) -> Step:
+    for position, line in enumerate(row.get("lines", [])):
+        if line >= lines:
+            raise CannotReckon(f"There is no line {line}; lines are counted from 0 to {lines - 1}.").at(
+                "steps", index, "lines", position
+            )
+    with _At("steps", index, "wait"):
+        wait = read_hours(row["wait"]) if "wait" in row else None
+    with _At("steps", index, "timer"):
+        timer = read_hours(row["timer"]) if "timer" in row else None
+    with _At("steps", index, "temperature"):
+        heat = read_heat(row["temperature"]) if "temperature" in row else None
+    lines_named = tuple(row.get("lines", []))
+    caution = row.get("caution", "")
+    return Step(row["do"], row.get("text", ""), lines_named, wait, row.get("portions", 1), timer, heat, caution)
+
+
+def formula_to_dict(formula: Formula) -> dict[str, Any]:
+    """Write a formula so that formula_from_dict reads the same one back."""
+    data: dict[str, Any] = {
+        "format": FORMULA_FORMAT,
+        "name": formula.name,
+        "family": formula.family,
+        "basis": formula.basis,
+    }
+    if formula.make is not None:
+        data["make"] = str(formula.make)
+    if formula.temperature != 20.0:
+        data["temperature"] = f"{formula.temperature:g} degC"
+    if formula.guidelines:
+        data["guideline"] = list(formula.guidelines)
+    if formula.claim is not None:
+        data["claim"] = {"active": formula.claim.active, "strength": str(formula.claim.strength)}
+    data["lines"] = [_line_to_dict(line) for line in formula.lines]
+    if formula.keep_days is not None:
+        data["keep"] = f"{formula.keep_days:g} days"
+    if formula.cut:
+        data["cut_parts_water"] = formula.cut
+    if formula.steps:
+        data["steps"] = [_step_to_dict(step) for step in formula.steps]
+    return data
+
+
+def _line_to_dict(line: Line) -> dict[str, Any]:
+    row = {"material": line.material.id}
+    if line.strength is not None:
+        row["strength"] = str(line.strength)
+    row["amount"] = str(line.amount)
+    row |= {key: value for key, value in (("phase", line.phase), ("note", line.note)) if value}
+    return row
+
+
+def _step_to_dict(step: Step) -> dict[str, Any]:
+    row: dict[str, Any] = {"do": step.do, "text": step.text}
+    if step.lines:
+        row["lines"] = list(step.lines)
+    if step.wait_h is not None:
+        row["wait"] = hours_words(step.wait_h)
+    if step.portions != 1:
+        row["portions"] = step.portions
+    if step.timer_h is not None:
+        row["timer"] = hours_words(step.timer_h)
+    if step.temperature is not None:
+        row["temperature"] = f"{step.temperature:g} degC"
+    if step.caution:
+        row["caution"] = step.caution
+    return row

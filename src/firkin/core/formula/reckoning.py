@@ -1,0 +1,315 @@
+"""Reckoning a formula: what each line comes to, the total, each active by label and true, verdicts."""
+
+from dataclasses import dataclass, replace
+
+from firkin.core.catalogue import SHORT, Material, Verdict, judge, rule_line
+from firkin.core.densities import ALCOHOLS
+from firkin.core.formula.formula import Formula, Line, pot_of, work_out
+from firkin.core.formula.mixture import Pot
+
+SURFACTANTS = "surfactant-matter"
+
+
+@dataclass(frozen=True, slots=True)
+class LineAmount:
+    """One line worked out: mL, g, and its shares of the finished batch in per cent.
+
+    ``volume_mL`` is what it takes up, loose in a dry mix. Shares by volume add up to more than 100 where the batch
+    shrinks on mixing.
+    """
+
+    material: Material
+    volume_mL: float
+    mass_g: float
+    share_v_pct: float
+    share_w_pct: float
+
+    @property
+    def loose_mL(self) -> float:
+        """What a cup measures of it, mL: a powder lies loose, by its bulk density."""
+        return self.mass_g / self.material.bulk if self.material.bulk else self.volume_mL
+
+
+@dataclass(frozen=True, slots=True)
+class Total:
+    """The batch: mL before and after mixing, g, g/mL, and how much it shrank in per cent."""
+
+    sum_of_volumes_mL: float
+    volume_mL: float
+    mass_g: float
+
+    @property
+    def density(self) -> float:
+        """g/mL."""
+        return self.mass_g / self.volume_mL
+
+    @property
+    def contraction_pct(self) -> float:
+        """Volume lost on mixing, per cent of the sum of volumes."""
+        return 100.0 * (1.0 - self.volume_mL / self.sum_of_volumes_mL)
+
+
+@dataclass(frozen=True, slots=True)
+class Active:
+    """One active of the batch, in per cent on ``basis``.
+
+    ``label`` is label arithmetic, ``true`` counts contraction (the same as label for what is not an
+    alcohol), ``low`` and ``high`` are the worst cases over both and over every uncertainty.
+    """
+
+    active: str
+    name: str
+    basis: str
+    label: float
+    true: float
+    low: float
+    high: float
+    pct_ww: float
+    pct_wv: float
+
+    @property
+    def lower(self) -> float:
+        """The nominal strength a minimum is judged by."""
+        return min(self.label, self.true)
+
+    @property
+    def higher(self) -> float:
+        """The nominal strength a maximum is judged by."""
+        return max(self.label, self.true)
+
+    @property
+    def is_alcohol(self) -> bool:
+        """True for the actives with a true strength of their own."""
+        return self.active in ALCOHOLS
+
+
+@dataclass(frozen=True, slots=True)
+class Reckoning:
+    """Everything computed of a formula."""
+
+    formula: Formula
+    lines: tuple[LineAmount, ...]
+    total: Total
+    actives: tuple[Active, ...]
+    verdicts: tuple[Verdict, ...]
+
+    @property
+    def main(self) -> Active | None:
+        """The active a maker asks for first: the first alcohol, or else the first of all."""
+        alcohols = (active for active in self.actives if active.is_alcohol)
+        return next(alcohols, self.actives[0] if self.actives else None)
+
+    def active(self, key: str) -> Active | None:
+        """One active by id, if it is in the batch."""
+        return next((active for active in self.actives if active.active == key), None)
+
+
+def reckon(formula: Formula) -> Reckoning:
+    """Reckon a formula: amounts, total, strengths with their worst cases, verdicts.
+
+    Raises CannotReckon as formula.work_out does, and for an unknown rule line.
+
+    >>> from firkin.core.catalogue import find
+    >>> from firkin.core.formula.formula import Line
+    >>> from firkin.core.measures import read_quantity
+    >>> ethanol, water = find("ethanol"), find("water")
+    >>> mix = Formula("Try", (Line(ethanol, read_quantity("2 parts"), ethanol.read_strength("95 %")),
+    ...                       Line(water, read_quantity("1 part"))), guidelines=("cdc-alcohol-60",))
+    >>> [round(v, 1) for v in (reckon(mix).actives[0].label, reckon(mix).actives[0].true)]
+    [63.3, 65.1]
+    """
+    pot, masses = work_out(formula)
+    volumes = [pot.line_volume(i, mass) for i, mass in enumerate(masses)]
+    total = Total(sum(volumes), pot.volume(masses), sum(masses))
+    lines = tuple(
+        LineAmount(line.material, volume, mass, 100.0 * volume / total.volume_mL, 100.0 * mass / total.mass_g)
+        for line, volume, mass in zip(formula.lines, volumes, masses, strict=True)
+    )
+    actives = _actives(formula, pot, masses)
+    if formula.has_range:
+        actives = _with_worst_cases(formula, pot, masses, actives)
+    verdicts = tuple(verdict for key in formula.guidelines for verdict in verdicts_against(key, actives))
+    return Reckoning(formula, lines, total, actives, verdicts)
+
+
+def levels(formula: Formula) -> list[float]:
+    """Level in mL after each line is in and mixed, in the order of the lines.
+
+    >>> from firkin.core.catalogue import find
+    >>> from firkin.core.formula.formula import Line
+    >>> from firkin.core.measures import read_quantity
+    >>> ethanol, water = find("ethanol"), find("water")
+    >>> mix = Formula("Try", (Line(ethanol, read_quantity("700 mL"), ethanol.read_strength("100 %")),
+    ...                       Line(water, read_quantity("300 mL"))))
+    >>> [round(level) for level in levels(mix)]
+    [700, 968]
+    """
+    pot, masses = work_out(formula)
+    return [pot.volume([*masses[: i + 1], *[0.0] * (len(masses) - i - 1)]) for i in range(len(masses))]
+
+
+def verdicts_against(guideline: str, actives: tuple[Active, ...]) -> list[Verdict]:
+    """The verdict of each active the rule line speaks of; short at 0 % when none of them is there."""
+    rule = rule_line(guideline)
+    verdicts = []
+    for active in actives:
+        limit = rule.limit_for(active.active)
+        if limit is not None:
+            verdicts.append(judge(guideline, limit, active.lower, active.higher, active.low, active.high))
+    if not verdicts:
+        first = rule.limits[0]
+        minimum = first.minimum or 0.0
+        verdicts.append(Verdict(guideline, first.active, first.minimum, first.maximum, SHORT, -minimum))
+    return verdicts
+
+
+def _actives(formula: Formula, pot: Pot, masses: list[float]) -> tuple[Active, ...]:
+    """Every active in order of first appearance, without the ranges of the stocks."""
+    order: dict[str, list[int]] = {}
+    for i, line in enumerate(formula.lines):
+        material = line.material
+        if material.reports:
+            order.setdefault(material.id, []).append(i)
+        elif "surfactant" in material.roles:
+            order.setdefault(SURFACTANTS, []).append(i)
+    if not order:
+        return ()
+    volumes = [pot.line_volume(i, mass) for i, mass in enumerate(masses)]
+    made_up = formula.topped_up is not None
+    finished = pot.volume(masses)
+    batch = _Batch(
+        formula,
+        pot,
+        masses,
+        volumes,
+        sum(masses),
+        finished if made_up else sum(volumes),
+        pot.volume(masses, 20.0) if formula.temperature != 20.0 else finished,
+        made_up,
+    )
+    return tuple(
+        _alcohol(key, where, batch) if key in ALCOHOLS else _other(key, where, batch) for key, where in order.items()
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class _Batch:
+    formula: Formula
+    pot: Pot
+    masses: list[float]
+    volumes: list[float]
+    mass: float
+    label_volume: float
+    volume_20: float
+    made_up: bool
+
+
+def _alcohol(key: str, where: list[int], batch: _Batch) -> Active:
+    alcohol = ALCOHOLS[key]
+    label_mL = mass = 0.0
+    for i in where:
+        fraction = batch.pot.natures[i].active
+        strength = batch.formula.lines[i].counted_strength
+        if strength is not None and strength.basis == "v/v":
+            label_mL += batch.volumes[i] * strength.fraction
+        else:
+            label_mL += batch.volumes[i] * alcohol.volume_fraction(fraction)
+        mass += batch.masses[i] * fraction
+    label = 100.0 * label_mL / batch.label_volume
+    true = 100.0 * mass / alcohol.pure_density / batch.volume_20
+    doubt = 0.0
+    if alcohol.density_uncertainty and not batch.made_up and len(batch.masses) > 1:
+        doubt = true * alcohol.density_uncertainty * batch.volume_20 / batch.mass
+    return Active(
+        key,
+        alcohol.name,
+        "% v/v",
+        label,
+        true,
+        min(label, true - doubt),
+        min(100.0, max(label, true + doubt)),
+        100.0 * mass / batch.mass,
+        100.0 * mass / batch.volume_20,
+    )
+
+
+def _other(key: str, where: list[int], batch: _Batch) -> Active:
+    first = batch.formula.lines[where[0]].material
+    mass = sum(batch.masses[i] * batch.pot.natures[i].active for i in where)
+    if key == SURFACTANTS:
+        name, basis = "Active matter", "w/w"
+        label = 100.0 * mass / batch.mass
+    elif first.reports == "share":
+        name, basis = first.name, first.basis
+        mass = sum(batch.masses[i] for i in where)
+        volume = sum(batch.volumes[i] for i in where)
+        label = 100.0 * (volume / batch.label_volume if basis == "v/v" else mass / batch.mass)
+    elif first.counts_strength_by_volume:
+        name, basis = first.name, first.basis
+        label = sum(batch.volumes[i] * _per_mL(i, batch) for i in where) / batch.label_volume
+    else:
+        name, basis = first.name, first.basis
+        label = 100.0 * mass / batch.mass
+    return Active(
+        key,
+        name,
+        f"% {basis}",
+        label,
+        label,
+        label,
+        label,
+        100.0 * mass / batch.mass,
+        100.0 * mass / batch.volume_20,
+    )
+
+
+def _per_mL(index: int, batch: _Batch) -> float:
+    """Per cent as label arithmetic counts it: the label's own figure, or w/v where that is asked for."""
+    line = batch.formula.lines[index]
+    strength = line.counted_strength
+    assert strength is not None
+    if strength.basis == line.material.basis:
+        return strength.value
+    stock = batch.pot.natures[index]
+    return 100.0 * stock.active * stock.settled
+
+
+def _with_worst_cases(
+    formula: Formula, pot: Pot, masses: list[float], nominal: tuple[Active, ...]
+) -> tuple[Active, ...]:
+    """The actives with low and high from every stock's range and every amount's measuring error.
+
+    Each end is a whole reckoning of its own, so an amount that stands above and below the line of a
+    fraction moves in both places at once and is not counted twice.
+    """
+    widened = []
+    for now in nominal:
+        low, high = (_at_end(formula, pot, masses, now.active, which) for which in ("low", "high"))
+        widened.append(replace(now, low=min(now.low, low.low, high.low), high=max(now.high, low.high, high.high)))
+    return tuple(widened)
+
+
+def _at_end(formula: Formula, pot: Pot, masses: list[float], key: str, which: str) -> Active:
+    """One active at its worst: its own stocks at their end and measured so, the others the other way."""
+    end = formula.at_end(which)
+    end_pot = pot_of(end)
+    sign = -1.0 if which == "low" else 1.0
+    by_weight = formula.basis == "weight"
+    moved = []
+    for i, line in enumerate(formula.lines):
+        weighed = line.amount.kind == "mass" or (by_weight and line.amount.kind in ("part", "percent"))
+        mass = masses[i] if weighed else masses[i] / pot.natures[i].measured * end_pot.natures[i].measured
+        moved.append(mass * (1.0 + sign * line.error * (1.0 if _counts_for(line, key) else -1.0)))
+    topped = formula.topped_up
+    if topped is not None and formula.make is not None:
+        moved[topped] = 0.0
+        reach = 1.0 - sign * formula.lines[topped].error
+        if formula.make.kind == "volume":
+            moved[topped] = max(0.0, end_pot.top_up(moved, topped, formula.make.mL * reach))
+        else:
+            moved[topped] = max(0.0, formula.make.g * reach - sum(moved))
+    return next(active for active in _actives(end, end_pot, moved) if active.active == key)
+
+
+def _counts_for(line: Line, key: str) -> bool:
+    return line.material.id == key or (key == SURFACTANTS and "surfactant" in line.material.roles)

@@ -1,0 +1,185 @@
+"""Substitutes: another material, or another strength of it, in a formula's line, with the amounts solved again."""
+
+from dataclasses import dataclass, replace
+from functools import cache
+
+from firkin.core import datafiles
+from firkin.core.catalogue import Material, find
+from firkin.core.errors import CannotReckon
+from firkin.core.formula.changes import with_line
+from firkin.core.formula.formula import Formula, Line
+from firkin.core.formula.reckoning import Reckoning, reckon
+from firkin.core.measures import Quantity, Strength, figures, rounded_down
+
+#: The rule line that says of one alcohol what another says of the other.
+_SAME_LINE = {"who-ethanol": "who-isopropanol", "who-isopropanol": "who-ethanol"}
+_DIGITS = 4
+
+
+@dataclass(frozen=True, slots=True)
+class Substitute:
+    """What may stand in for a material; ``how`` its amount is found, ``note`` what changes besides."""
+
+    to: str
+    how: str  # "active", "volume", "mass" or "share"
+    note: str = ""
+    factor: float = 1.0
+
+
+@cache
+def _known() -> dict[str, tuple[Substitute, ...]]:
+    found: dict[str, list[Substitute]] = {}
+    for row in datafiles.toml("formula/substitutes.toml")["substitute"]:
+        for old in row["from"]:
+            found.setdefault(old, []).append(Substitute(row["to"], row["how"], row["note"], row.get("factor", 1.0)))
+    return {old: tuple(those) for old, those in found.items()}
+
+
+def substitutes(material: Material) -> tuple[Substitute, ...]:
+    """What may stand in for a material; itself, in another strength, where it has one to speak of.
+
+    >>> [other.to for other in substitutes(find("glycerol"))]
+    ['propylene-glycol', 'propanediol']
+    """
+    itself = (Substitute(material.id, "active"),) if _has_strength(material) else ()
+    return itself + _known().get(material.id, ())
+
+
+def substitute(formula: Formula, at: int, to: str, strength: Strength | None = None) -> Formula:
+    """The formula with another material, or another strength, in line ``at``, and the amounts solved again.
+
+    An active keeps its strength in the batch: its amount changes, and water gives or takes the difference; without
+    water, the stock alone changes. Raises CannotReckon where that cannot be, with the best that can.
+
+    >>> from firkin.core.formula.house import house_formulas
+    >>> rub = house_formulas()["who-one"].formula
+    >>> other = substitute(rub, 0, "isopropanol", Strength.of(99.8, "v/v"))
+    >>> str(other.lines[0].amount), round(reckon(other).active("isopropanol").label, 2)
+    ('801.6 mL', 80.0)
+    """
+    line = formula.lines[at]
+    chosen = next((other for other in substitutes(line.material) if other.to == to), None)
+    if chosen is None:
+        raise CannotReckon(f"Nothing is known of {find(to).name.lower()} in place of {line.material.name.lower()}.")
+    result = reckon(formula)
+    material = find(to)
+    if chosen.how == "active":
+        return _same_active(result, at, material, strength or material.usual_strength)
+    new = replace(line, material=material, strength=strength if _has_strength(material) else None)
+    return with_line(formula, at, **_changes(new, _amount(result, at, material, chosen)))
+
+
+def _has_strength(material: Material) -> bool:
+    return material.reports == "active" or "surfactant" in material.roles or material.id == "caustic-soda"
+
+
+def _changes(line: Line, amount: Quantity) -> dict[str, object]:
+    return {"material": line.material, "strength": line.strength, "amount": amount}
+
+
+def _amount(result: Reckoning, at: int, material: Material, chosen: Substitute) -> Quantity:
+    """The amount of the new material: as much by volume or by mass, or a share of the batch."""
+    line, worked = result.formula.lines[at], result.lines[at]
+    if line.amount.kind == "qs":
+        return line.amount
+    if chosen.how == "share":
+        grams = result.total.mass_g * chosen.factor / 100.0
+    elif chosen.how == "mass":
+        grams = worked.mass_g * chosen.factor
+    else:
+        grams = worked.volume_mL * chosen.factor * material.density
+    by_volume = line.amount.kind == "volume" or (
+        line.amount.kind in ("part", "percent") and result.formula.basis == "volume"
+    )
+    if not by_volume or chosen.how == "volume":
+        scale = chosen.factor if chosen.how == "volume" else grams / worked.mass_g
+    else:  # a measured volume of another powder
+        old = line.material.bulk or worked.mass_g / worked.volume_mL
+        scale = (grams / (material.bulk or material.density)) / (worked.mass_g / old)
+    return Quantity(float(figures(line.amount.value * scale, _DIGITS)), line.amount.unit)
+
+
+def _same_active(result: Reckoning, at: int, material: Material, strength: Strength | None) -> Formula:
+    """The batch's active as it was, from another stock."""
+    formula, line = result.formula, result.formula.lines[at]
+    old = line.counted_strength
+    if strength is None or old is None or not strength.value or not old.value:
+        raise CannotReckon(f"Say how strong the {material.name.lower()} is.")
+    per_old, per_new = _per_mL(line.material, old), _per_mL(material, strength)
+    factor = per_old / per_new
+    guidelines = formula.guidelines
+    if material is not line.material:
+        guidelines = tuple(_SAME_LINE.get(key, key) for key in guidelines)
+    formula = replace(formula, guidelines=guidelines)
+    formula = with_line(formula, at, material=material, strength=strength)
+    if line.amount.kind == "qs":
+        return formula
+    water = next((i for i, other in enumerate(formula.lines) if "water" in other.material.roles and i != at), None)
+    if formula.topped_up is not None:
+        scaled = with_line(formula, at, amount=_times(line.amount, factor))
+        _must_work(scaled, material, strength)
+        return scaled
+    if water is not None and formula.lines[water].amount.kind == line.amount.kind:
+        return _water_gives(formula, at, water, factor, strength)
+    return _stock_alone(result, formula, at, per_new)
+
+
+def _per_mL(material: Material, strength: Strength) -> float:
+    """Active in a mL of a stock: alcohol by volume, everything else by mass."""
+    if material.alcohol is not None:
+        return material.alcohol.as_volume(strength).fraction
+    fraction = material.mass_fraction(strength) or 0.0
+    return fraction * material.density_at(fraction)
+
+
+def _times(amount: Quantity, factor: float) -> Quantity:
+    return Quantity(float(figures(amount.value * factor, _DIGITS)), amount.unit)
+
+
+def _must_work(formula: Formula, material: Material, strength: Strength) -> None:
+    try:
+        reckon(formula)
+    except CannotReckon:
+        raise CannotReckon(
+            f"{material.name} of {strength} is too weak: it would not leave room in the batch for the rest."
+        ) from None
+
+
+def _water_gives(formula: Formula, at: int, water: int, factor: float, strength: Strength) -> Formula:
+    """The stock's amount times ``factor``; the water takes up the difference, in the unit it has."""
+    stock, other = formula.lines[at].amount, formula.lines[water].amount
+    new = _times(stock, factor)
+    in_units = stock.value - new.value
+    if stock.kind in ("volume", "mass"):
+        in_units = (
+            (stock.mL - new.mL) / other.mL if stock.kind == "volume" else (stock.g - new.g) / other.g
+        ) * other.value
+    left = other.value + in_units
+    if left < 0:
+        raise CannotReckon(
+            f"{strength} is too weak for this strength: even without water it would not reach it. "
+            "Use a stronger stock, or make it weaker."
+        )
+    changed = with_line(formula, at, amount=new)
+    if left == 0:
+        return changed
+    return with_line(changed, water, amount=Quantity(float(figures(left, _DIGITS)), other.unit))
+
+
+def _stock_alone(result: Reckoning, formula: Formula, at: int, per_new: float) -> Formula:
+    """No water to give or take: so much of the new stock that the strength by label stays."""
+    line, worked = result.formula.lines[at], result.lines[at]
+    whole = result.total.sum_of_volumes_mL
+    others = whole - worked.volume_mL
+    assert line.counted_strength is not None
+    target = worked.volume_mL * _per_mL(line.material, line.counted_strength) / whole
+    if others <= 0:
+        return formula
+    if per_new <= target:
+        best = 100.0 * worked.volume_mL * per_new / whole
+        raise CannotReckon(
+            f"That stock is no stronger than the batch is to be. In the same amounts it would come to "
+            f"{figures(rounded_down(best))} %."
+        )
+    needed = target * others / (per_new - target)
+    return with_line(formula, at, amount=_times(line.amount, needed / worked.volume_mL))

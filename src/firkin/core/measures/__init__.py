@@ -1,0 +1,53 @@
+"""What people write and measure with: numbers, quantities with their units, strengths with their basis, waits, the
+error of a tool, and a line of worked arithmetic. It knows no material. Imports only the errors and data files of core;
+every other room may import it.
+"""
+
+from firkin.core.measures.numerals import NUMBER, figures, read_number, rounded_down, rounded_up
+from firkin.core.measures.quantities import (
+    QS,
+    Quantity,
+    read_heat,
+    read_quantity,
+    read_temperature,
+    read_unit,
+    read_volume,
+    read_volume_or_mass,
+    units,
+)
+from firkin.core.measures.strengths import BASES, UK_PROOF_PER_PCT, US_PROOF_PER_PCT, Strength, read_strength
+from firkin.core.measures.tools import read_error
+from firkin.core.measures.waits import QUARANTINE_H, WAIT_KINDS, hours_words, read_hours, wait_kind
+from firkin.core.measures.working import Working, WorkLine, amount_words, weight_words
+
+__all__ = [
+    "BASES",
+    "NUMBER",
+    "QS",
+    "QUARANTINE_H",
+    "UK_PROOF_PER_PCT",
+    "US_PROOF_PER_PCT",
+    "WAIT_KINDS",
+    "Quantity",
+    "Strength",
+    "WorkLine",
+    "Working",
+    "amount_words",
+    "figures",
+    "hours_words",
+    "read_error",
+    "read_heat",
+    "read_hours",
+    "read_number",
+    "read_quantity",
+    "read_strength",
+    "read_temperature",
+    "read_unit",
+    "read_volume",
+    "read_volume_or_mass",
+    "rounded_down",
+    "rounded_up",
+    "units",
+    "wait_kind",
+    "weight_words",
+]

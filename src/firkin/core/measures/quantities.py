@@ -1,0 +1,193 @@
+"""Quantities: a number and a unit, read from what people write."""
+
+import re
+from dataclasses import dataclass
+from functools import cache
+from typing import Any
+
+from firkin.core import datafiles
+from firkin.core.errors import CannotRead, CannotReckon
+from firkin.core.measures.numerals import NUMBER, figures, read_number
+
+QS = "q.s."
+_QS_SPELLINGS = {"q.s.", "qs", "q.s", "q. s.", "top up", "top-up", "to make up"}
+
+
+@dataclass(frozen=True, slots=True)
+class Unit:
+    """A unit of volume (factor in mL), of mass (factor in g), a part, or a per cent."""
+
+    id: str
+    kind: str
+    factor: float
+    label: str
+
+
+@dataclass(frozen=True, slots=True)
+class Quantity:
+    """A number and the id of its unit; "q.s." has the number 0.
+
+    >>> round(Quantity(2.25, "cup").mL, 3)
+    532.324
+    """
+
+    value: float
+    unit: str
+
+    @property
+    def kind(self) -> str:
+        """One of "volume", "mass", "part", "percent", "qs"."""
+        return "qs" if self.unit == QS else units()[self.unit].kind
+
+    @property
+    def mL(self) -> float:
+        """The volume in mL; CannotReckon when this is not a volume."""
+        return self._in("volume", "a volume")
+
+    @property
+    def g(self) -> float:
+        """The mass in g; CannotReckon when this is not a mass."""
+        return self._in("mass", "a weight")
+
+    def _in(self, kind: str, words: str) -> float:
+        if self.kind != kind:
+            raise CannotReckon(f"{self} is not {words}.")
+        return self.value * units()[self.unit].factor
+
+    def times(self, factor: float) -> "Quantity":
+        """This quantity ``factor`` times; parts, per cent and q.s. are ratios and stay as they are.
+
+        >>> str(Quantity(833.3, "mL").times(1.5)), str(Quantity(2, "part").times(1.5))
+        ('1249.95 mL', '2 part')
+        """
+        return Quantity(self.value * factor, self.unit) if self.kind in ("volume", "mass") else self
+
+    def __str__(self) -> str:
+        return QS if self.unit == QS else f"{figures(self.value, 10)} {self.unit}"
+
+    @property
+    def words(self) -> str:
+        """As shown on a page: "2.25 cup (US)", at most four figures."""
+        return "top up" if self.unit == QS else f"{figures(self.value)} {units()[self.unit].label}"
+
+
+@cache
+def units() -> dict[str, Unit]:
+    """Every unit by id, in the order of the data file."""
+    table: dict[str, Any] = datafiles.toml("measures/units.toml")
+    return {key: Unit(key, u["kind"], u["factor"], u["label"]) for key, u in table.items()}
+
+
+@cache
+def _spellings() -> dict[str, str]:
+    spelt: dict[str, str] = {}
+    for key, unit in datafiles.toml("measures/units.toml").items():
+        for name in [key.lower(), *unit["names"]]:
+            spelt[name] = key
+            spelt[name + "s"] = key
+            spelt[name + "es"] = key
+    return spelt
+
+
+def read_unit(text: str) -> str:
+    """The id of the unit a word stands for; plurals and usual spellings are read.
+
+    >>> read_unit("Teaspoons"), read_unit("fl. oz."), read_unit("litres")
+    ('tsp', 'floz', 'L')
+    """
+    word = re.sub(r"\s+", " ", text.strip().lower()).rstrip(".")
+    found = _spellings().get(word)
+    if found is None:
+        raise CannotRead(
+            f"“{text.strip()[:30]}” is not a unit Firkin knows. Write mL, L, g, kg, tsp, tbsp, cup, "
+            "floz, pint, quart, gal, oz, lb, drop, part or %."
+        )
+    return found
+
+
+def read_quantity(text: str) -> Quantity:
+    """Read an amount: "833.3 mL", "2 1/4 cup", "½ tsp", "3,45 L", "12 drops", "2 parts", "69 %", "q.s.".
+
+    Raises CannotRead when it is empty, has no unit or an unknown one, or is not more than 0.
+
+    >>> read_quantity("2¼ cups"), read_quantity("q.s.")
+    (Quantity(value=2.25, unit='cup'), Quantity(value=0.0, unit='q.s.'))
+    """
+    stripped = text.strip()
+    if not stripped:
+        raise CannotRead("An amount is missing. Write one such as 250 mL, 2 parts or q.s.")
+    if stripped.lower() in _QS_SPELLINGS:
+        return Quantity(0.0, QS)
+    match = NUMBER.match(stripped)
+    if match is None:
+        raise CannotRead(f"“{stripped[:40]}” is not an amount. Write a number and a unit, such as 250 mL.")
+    rest = stripped[match.end() :].strip()
+    value = read_number(match.group())
+    if not rest:
+        raise CannotRead(f"{stripped} of what? Add a unit: mL, g, cup, part or %.")
+    unit = read_unit(rest)
+    if value <= 0:
+        raise CannotRead(f"{stripped[:40]}: an amount must be more than 0.")
+    return Quantity(value, unit)
+
+
+def read_volume_or_mass(text: str, example: str = "1.5 L") -> Quantity:
+    """Read a finished quantity: a volume or a mass, not parts, per cent or q.s.
+
+    >>> read_volume_or_mass("1,5 L").mL
+    1500.0
+    """
+    quantity = read_quantity(text)
+    if quantity.kind not in ("volume", "mass"):
+        raise CannotRead(f"“{text.strip()[:40]}” is not a volume or a weight. Write one such as {example}.")
+    return quantity
+
+
+def read_volume(text: str, example: str = "1 L") -> Quantity:
+    """Read a volume; a mass is refused.
+
+    >>> round(read_volume("2 quarts").mL, 3)
+    1892.706
+    """
+    quantity = read_quantity(text)
+    if quantity.kind != "volume":
+        raise CannotRead(f"“{text.strip()[:40]}” is not a volume. Write one such as {example}.")
+    return quantity
+
+
+def read_heat(text: str) -> float:
+    """Read the temperature of something on the stove or in the jug: "70 °C", "158 F".
+
+    Raises CannotRead outside -20 to 120 degC.
+
+    >>> read_heat("70 °C"), read_heat("158 F")
+    (70.0, 70.0)
+    """
+    value = _degrees(text)
+    if not -20.0 <= value <= 120.0:
+        raise CannotRead(f"{figures(value)} °C is outside -20 to 120 °C, what a bench has to do with.")
+    return value
+
+
+def read_temperature(text: str) -> float:
+    """Read a bench temperature in degrees Celsius: "20 degC", "27 °C", "68 F".
+
+    Raises CannotRead outside -20 to 40 degC, the range of OIML R 22.
+
+    >>> read_temperature("27 °C"), read_temperature("68 degF")
+    (27.0, 20.0)
+    """
+    value = _degrees(text)
+    if not -20.0 <= value <= 40.0:
+        raise CannotRead(f"{figures(value)} °C is outside -20 to 40 °C, the range of the density tables.")
+    return value
+
+
+def _degrees(text: str) -> float:
+    match = re.fullmatch(r"\s*(-?[\d.,]+)\s*(?:deg|degrees|°)?\s*([cf]|celsius|fahrenheit)?\s*", text, re.I)
+    if match is None:
+        raise CannotRead(f"“{text.strip()[:30]}” is not a temperature. Write one such as 20 degC.")
+    value = read_number(match[1])
+    if (match[2] or "c").lower().startswith("f"):
+        value = (value - 32.0) / 1.8
+    return value

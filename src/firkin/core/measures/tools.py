@@ -1,0 +1,59 @@
+"""How well an amount is measured: a typed error, or that of a tool."""
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import cache
+
+from firkin.core import datafiles
+from firkin.core.errors import CannotRead
+from firkin.core.measures.numerals import figures, read_number
+
+
+@dataclass(frozen=True, slots=True)
+class Tool:
+    """A measure, and the error of measuring with it in per cent."""
+
+    id: str
+    name: str
+    names: tuple[str, ...]
+    error_pct: float
+    source: str
+
+
+@cache
+def tools() -> dict[str, Tool]:
+    """Every tool by id."""
+    return {
+        key: Tool(key, row["name"], tuple(row["names"]), row["error_pct"], row["source"])
+        for key, row in datafiles.toml("measures/tools.toml").items()
+    }
+
+
+def read_error(text: str, own: Iterable[tuple[str, float]] = ()) -> float:
+    """A measuring error as a fraction, read from "5 %", "± 2 %" or the name of a tool; 0 for nothing.
+
+    ``own`` are the maker's own tools, each with its error in per cent; they are looked at first.
+
+    Raises CannotRead for anything else, and for 50 % or more.
+
+    >>> read_error("± 5 %"), read_error("cup"), read_error("")
+    (0.05, 0.05, 0.0)
+    """
+    plain = re.sub(r"\s+", " ", text.strip().lower())
+    if not plain:
+        return 0.0
+    for name, error_pct in own:
+        if plain == name.strip().lower():
+            return error_pct / 100.0
+    for tool in tools().values():
+        if plain in (tool.id, tool.name.lower(), *tool.names):
+            return tool.error_pct / 100.0
+    match = re.fullmatch(r"(?:±|\+/?-|\+-)?\s*([^\s%]+)\s*%", plain)
+    if match is None:
+        known = ", ".join(tool.name.lower() for tool in tools().values())
+        raise CannotRead(f"“{text.strip()[:30]}” is not an error such as 5 %, nor a tool: {known}.")
+    percent = read_number(match[1])
+    if not 0 <= percent < 50:
+        raise CannotRead(f"An error of {figures(percent)} % is no measuring; it is from 0 to below 50 %.")
+    return percent / 100.0

@@ -1,0 +1,74 @@
+"""Reading a glass alcoholmeter calibrated in % v/v at 20 degC, at other temperatures.
+
+Source: OIML R 22 (1975). The reading gives the density of the liquid at its temperature; from density and
+temperature follows the composition, and from that the strength at 20 degC. The glass's own expansion, about
+25e-6 per degC, is left out: it moves the result by 0.13 points at 30 degC, less than a stem can be read.
+"""
+
+from firkin.core.densities import ethanol
+from firkin.core.errors import CannotReckon
+from firkin.core.measures import Working, WorkLine, figures
+
+
+def true_strength(reading_pct: float, celsius: float) -> tuple[float, Working]:
+    """True % v/v at 20 degC of ethanol and water from a reading at a temperature.
+
+    reading_pct: 0 to 100; celsius: -20 to 40. Raises CannotReckon outside the tables.
+
+    >>> round(true_strength(78.0, 27.0)[0], 1), round(true_strength(50.0, 30.0)[0], 1)
+    (75.8, 46.1)
+    """
+    if not 0.0 <= reading_pct <= 100.0:
+        raise CannotReckon("A reading is between 0 and 100 % v/v.").at("reading")
+    _check(celsius)
+    density = ethanol.density(ethanol.mass_fraction(reading_pct / 100.0))
+    mass = _mass_fraction(density, celsius)
+    value = 100.0 * ethanol.volume_fraction(mass)
+    working = (
+        WorkLine(f"The reading of {figures(reading_pct)} means a density of", "", 1000.0 * density, "kg/m³"),
+        WorkLine(f"Ethanol that has this density at {figures(celsius)} °C", "", 100.0 * mass, "% w/w"),
+        WorkLine("That is, at 20 °C", "", value, "% v/v"),
+    )
+    return value, working
+
+
+def expected_reading(true_pct: float, celsius: float) -> tuple[float, Working]:
+    """What the alcoholmeter should show at a temperature when the liquid is ``true_pct`` at 20 degC.
+
+    The inverse of true_strength. Raises CannotReckon when that is off the stem.
+
+    >>> round(expected_reading(75.8, 27.0)[0], 1)
+    78.0
+    """
+    if not 0.0 <= true_pct <= 100.0:
+        raise CannotReckon("A strength is between 0 and 100 % v/v.").at("true")
+    _check(celsius)
+    density = ethanol.density(ethanol.mass_fraction(true_pct / 100.0), celsius)
+    mass = _mass_fraction(density, 20.0)
+    value = 100.0 * ethanol.volume_fraction(mass)
+    working = (
+        WorkLine(f"Density of {figures(true_pct)} % at {figures(celsius)} °C", "", 1000.0 * density, "kg/m³"),
+        WorkLine("The stem is marked for 20 °C, where this density is", "", value, "% v/v"),
+    )
+    return value, working
+
+
+def _check(celsius: float) -> None:
+    if not -20.0 <= celsius <= 40.0:
+        raise CannotReckon("The OIML tables run from -20 to 40 °C.").at("temperature")
+
+
+def _mass_fraction(density: float, celsius: float) -> float:
+    """The mass fraction with a density in g/mL at a temperature, by halving; density falls with it."""
+    if density > ethanol.density(0.0, celsius) + 2e-4 or density < ethanol.density(1.0, celsius) - 1e-6:
+        raise CannotReckon(
+            f"No mixture of ethanol and water reads so at {figures(celsius)} °C: it would lie outside 0 to 100 %."
+        ).at("reading")
+    low, high = 0.0, 1.0
+    for _ in range(50):
+        middle = (low + high) / 2.0
+        if ethanol.density(middle, celsius) > density:
+            low = middle
+        else:
+            high = middle
+    return (low + high) / 2.0

@@ -1,0 +1,186 @@
+"""Every audit rule: a mix it is for, and a neighbour it leaves alone."""
+
+import re
+from pathlib import Path
+
+import pytest
+
+from firkin.core.audit import audit
+from firkin.core.catalogue import find
+from firkin.core.formula import Claim, Formula, Step, reckon
+from firkin.core.measures import Strength
+from firkin.core.recipe import read_recipe
+from mixes import mix
+
+FINDINGS = [
+    (mix(("pond water", "1 L")), "unknown-material"),
+    (mix(("isopropanol", "1 L")), "strength-assumed"),
+    (mix(("glycerol", "2 %"), ("water", "95 %")), "percent-sum"),
+    (mix(("glycerol", "2 %"), ("water", "500 mL"), make="1 L"), "amounts-miss-make"),
+    (mix(("ethanol", "1 L", "96 %"), ("isopropanol", "1 L", "70 %")), "two-alcohols"),
+    (mix(("isopropanol", "1 L", "70 %"), ("water", "1 L")), "table-uncertain"),
+    (mix(("ethanol", "1 L", "96 %"), family="gel"), "no-rule-line"),
+    (mix(("water", "1 L"), guidelines=("surface-peroxide",)), "line-active-missing"),
+    (mix(("ethanol", "1 L", "50 %"), guidelines=("cdc-alcohol-60",)), "line-short"),
+    (mix(("ethanol", "1 L", "59-62 %"), guidelines=("cdc-alcohol-60",)), "line-uncertain"),
+    (mix(("ethanol", "1 L", "96 %"), guidelines=("hicpac-60-95",)), "line-too-strong"),
+]
+
+
+@pytest.mark.parametrize(("formula", "rule"), FINDINGS)
+def test_the_audit_finds(formula: Formula, rule: str) -> None:
+    found = {finding.rule: finding for finding in audit(reckon(formula))}
+    assert rule in found
+    assert found[rule].text.endswith(".")
+
+
+RUB = {"family": "liquid-rub", "guidelines": ("cdc-alcohol-60",)}
+SOAP, DISH, FERMENT = {"family": "foaming-soap"}, {"family": "dish-liquid", "basis": "weight"}, {"family": "ferment"}
+ETHANOL = ("ethanol", "800 mL", "96 %")
+
+
+def heard(text: str) -> Formula:
+    """The formula a text reads as."""
+    return read_recipe(text).formula()
+
+
+#: rule, a formula it must speak of, and one beside it that it must leave alone
+CASES = [
+    ("bleach-mixed", mix(("bleach", "100 mL", "5 %"), ("white-vinegar", "100 mL")), mix(("bleach", "100 mL", "5 %"), ("water", "900 mL"))),
+    ("bleach-mixed", mix(("bleach", "100 mL", "5 %"), ("fragrance", "1 mL"), ("water", "1 L")), mix(ETHANOL, ("water", "1 L"))),
+    ("peroxide-vinegar", mix(("peroxide", "100 mL", "3 %"), ("vinegar", "100 mL")), mix(("peroxide", "100 mL", "3 %"), ("water", "1 L"))),
+    ("acid-carbonate-wet", mix(("citric-acid", "10 g"), ("washing-soda", "10 g"), ("water", "1 L")), mix(("citric-acid", "10 g"), ("water", "1 L"))),
+    ("acid-carbonate-dry", mix(("citric-acid", "10 g"), ("washing-soda", "10 g")), mix(("borax", "10 g"), ("washing-soda", "10 g"))),
+    ("water-onto-caustic", mix(("caustic-soda", "10 g"), ("water", "1 L")), mix(("water", "1 L"), ("caustic-soda", "10 g"))),
+    ("caustic-without-water", mix(("caustic-soda", "10 g"), ("labsa", "70 g")), mix(("water", "1 L"), ("caustic-soda", "10 g"))),
+    ("unfit-alcohol", mix(("methylated spirit", "1 L")), mix(("rose cordial", "1 L"))),
+    ("spirit-too-weak", mix(("ethanol", "1 L", "40 %"), **RUB), mix(("ethanol", "1 L", "80 proof"), family="other")),
+    ("peroxide-strong", mix(("peroxide", "10 mL", "12 %")), mix(("peroxide", "10 mL", "3 %"))),
+    ("chlorine-strong", mix(("bleach", "1 part", "5 %"), ("water", "2 parts")), mix(("bleach", "1 part", "5 %"), ("water", "9 parts"))),
+    ("too-much-alcohol", mix(ETHANOL, ("water", "q.s."), make="60 L"), mix(ETHANOL, ("water", "q.s."), make="40 L")),
+    # limits: Tisserand & Young, Essential Oil Safety, 2nd ed., from memory
+    ("phototoxic", mix(ETHANOL, ("lemon-oil", "2 mL"), **RUB), mix(ETHANOL, ("lavender-oil", "2 mL"), **RUB)),
+    ("phototoxic-over", mix(ETHANOL, ("bergamot-oil", "8 mL"), **RUB), mix(ETHANOL, ("bergamot-oil", "1 mL"), **RUB)),
+    ("oil-not-sanitiser", mix(("aloe-gel", "1 L"), ("essential-oil", "10 mL"), family="aloe-rub"), mix(ETHANOL, ("essential-oil", "1 mL"), **RUB)),
+    ("oil-in-alcohol", mix(ETHANOL, ("mineral-oil", "10 mL"), **RUB), mix(ETHANOL, ("glycerol", "10 mL"), **RUB)),
+    ("oil-in-soap", mix(("castile-soap", "1 part"), ("water", "3 parts"), ("coconut-oil", "1 mL"), **SOAP), mix(("castile-soap", "1 part"), ("water", "3 parts"), **SOAP)),
+    # common practice: xanthan gels stand 60 % alcohol by weight
+    ("thickener-limit", mix(ETHANOL, ("xanthan-gum", "8 g"), ("water", "100 mL")), mix(("ethanol", "600 mL", "96 %"), ("xanthan-gum", "8 g"), ("water", "350 mL"))),
+    ("neutraliser-missing", mix(ETHANOL, ("carbomer", "4 g"), ("water", "200 mL")), mix(ETHANOL, ("carbomer", "4 g"), ("water", "200 mL"), ("triethanolamine", "5 mL"))),
+    ("neutraliser-off", mix(("carbomer", "4 g"), ("water", "200 mL"), ("triethanolamine", "20 mL")), mix(("carbomer", "4 g"), ("water", "200 mL"), ("triethanolamine", "5 mL"))),
+    ("salt-thins-polymer", mix(("carbomer", "4 g"), ("water", "1 L"), ("salt", "5 g")), mix(("carbomer", "4 g"), ("water", "1 L"))),
+    ("no-preservative", mix(("castile-soap", "1 part"), ("water", "3 parts"), **SOAP), mix(("castile-soap", "100 mL"), ("water", "300 mL"), ("phenoxyethanol", "3 g"), **SOAP)),
+    # Regulation (EC) 1223/2009, Annex V, from memory: phenoxyethanol at most 1 %
+    ("preservative-window", mix(("water", "1 L"), ("phenoxyethanol", "30 g")), mix(("water", "1 L"), ("phenoxyethanol", "8 g"))),
+    ("preservative-ph", mix(("castile-soap", "100 mL"), ("water", "1 L"), ("sodium-benzoate", "3 g")), mix(("water", "1 L"), ("sodium-benzoate", "3 g"))),
+    ("acid-curdles-soap", mix(("castile-soap", "1 part"), ("vinegar", "1 part")), mix(("castile-soap", "1 part"), ("water", "1 part"))),
+    ("salt-curdles-soap", mix(("castile-soap", "1 L"), ("salt", "20 g")), mix(("sles", "1 L"), ("salt", "20 g"))),
+    ("flagged-material", mix(("formalin", "1 mL"), ("water", "1 L")), mix(("phenoxyethanol", "8 mL"), ("water", "1 L"))),
+    ("flagged-material", mix(("nonylphenol-ethoxylate", "1 mL"), ("water", "1 L")), mix(("laureth-7", "8 mL"), ("water", "1 L"))),
+    ("acid-not-neutralised", mix(("water", "80 %"), ("labsa", "20 %"), **DISH), mix(("water", "80 %"), ("sles", "20 %"), **DISH)),
+    # by mole, LABSA 320 g/mol from memory: 100 g of 98 % take 12.4 g of 99 % caustic
+    ("acid-left", mix(("water", "1 L"), ("caustic-soda", "8 g"), ("labsa", "100 g", "98 %")), mix(("water", "1 L"), ("caustic-soda", "12.4 g"), ("labsa", "100 g", "98 %"))),
+    ("caustic-left", mix(("water", "1 L"), ("caustic-soda", "15 g"), ("labsa", "100 g", "98 %")), mix(("water", "1 L"), ("caustic-soda", "12.4 g"), ("labsa", "100 g", "98 %"))),
+    ("salt-last", mix(("sles", "1 L"), ("salt", "20 g"), ("water", "1 L")), mix(("sles", "1 L"), ("water", "1 L"), ("salt", "20 g"))),
+    ("foam-ratio", mix(("castile-soap", "1 part"), ("water", "1 part"), **SOAP), mix(("castile-soap", "1 part"), ("water", "4 parts"), **SOAP)),
+    ("foam-ratio", mix(("castile-soap", "1 part"), ("water", "9 parts"), **SOAP), mix(("castile-soap", "1 part"), ("water", "5 parts"), **SOAP)),
+    ("glycerol-sticky", mix(ETHANOL, ("glycerol", "100 mL"), **RUB), mix(ETHANOL, ("glycerol", "14.5 mL"), **RUB)),
+    ("ferment-ratio", mix(("raw-sugar", "100 g"), ("citrus-peel", "100 g"), ("water", "1 L"), **FERMENT), mix(("raw-sugar", "100 g"), ("citrus-peel", "300 g"), ("water", "1 L"), **FERMENT)),
+    ("proof-as-percent", heard("2 cups vodka 80 %"), heard("2 cups of 80 proof vodka")),
+    ("proof-as-percent", heard("ethanol 190 % 500 ml"), heard("500 ml ethanol 190 proof")),
+    ("alcohol-unnamed", heard("2 cups of 70 % alcohol"), heard("2 cups of 70 % isopropyl alcohol")),
+    ("alcohol-unnamed", mix(("alcohol", "1 L")), mix(("isopropyl alcohol", "1 L"))),
+    ("stock-mixed-up", heard("2 cups 90 % isopropanol, 1 cup aloe. I only have 70 %."), heard("2 cups 90 % isopropanol, 1 cup aloe")),
+    ("amount-not-its-share", heard("Water to 5 L. Glycerin 1 %, 5 ml"), heard("Water to 5 L. Glycerin 1 %, 50 ml")),
+    ("amounts-miss-size", heard("2 cups ethanol 96 %, 1 cup water. Makes 2 litres"), heard("2 cups ethanol 96 %, 1 cup water. Makes 3 cups")),
+    ("amounts-miss-make", mix(ETHANOL, ("water", "10 %"), make="2 L"), mix(ETHANOL, ("water", "q.s."), make="2 L")),
+    ("percent-sum", mix(("water", "90 %"), ("glycerol", "5 %")), mix(("water", "95 %"), ("glycerol", "5 %"))),
+    ("percent-sum", mix(("sles", "90 %"), ("salt", "5 %")), mix(("sles", "98 %"), ("salt", "2 %"))),
+    ("container-too-small", heard("1 L ethanol 96 %. Pour it into a 750 mL bottle"), heard("700 mL ethanol 96 %. Pour it into a 750 mL bottle")),
+    # common practice: 108 to 120 mL of laundry soap a load
+    ("loads-do-not-fit", heard("1 L water, 60 g bar soap, 50 g borax. Makes 60 loads"), heard("1 L water, 60 g bar soap, 50 g borax. Makes 10 loads")),
+    ("loads-do-not-fit", heard("1 L water, 60 g bar soap. 100 loads at 50 mL per load"), heard("1 L water, 60 g bar soap. 20 loads at 50 mL per load")),
+    ("cost-does-not-fit", heard("1 L water. Costs $5. Makes 50 loads. 5 cents per load"), heard("1 L water. Costs $5. Makes 50 loads. 10 cents per load")),
+    ("ounce-unclear", heard("8 oz of 91 % isopropanol"), heard("8 fl oz of 91 % isopropanol, 8 oz borax")),
+    ("amount-in-step", mix(("water", "1 L"), steps=(Step("melt", "Melt it in about 4 L of water."),)), mix(("water", "1 L"), steps=(Step("melt", "Melt it at 60 °C, in 3 parts of water, to pH 8."),))),
+    ("oil-not-sanitiser", heard("1 L ethanol 80 %, 1 mL tea tree oil kills germs"), heard("1 L ethanol 80 %, 1 mL tea tree oil smells nice")),
+    ("claim-differs", heard("3 parts 70 % isopropanol to 1 part aloe, makes 70 %"), heard("4 parts 91 % isopropanol to 1 part aloe, makes 72.8 %")),
+    ("line-short", mix(("isopropanol", "3 parts", "70 %"), ("aloe-gel", "1 part"), **RUB), mix(("isopropanol", "9 parts", "70 %"), ("aloe-gel", "1 part"), **RUB)),
+    ("line-short", mix(("ethanol", "600 mL", "96 %"), ("water", "q.s."), make="1 L", **RUB), mix(("ethanol", "700 mL", "96 %"), ("water", "q.s."), make="1 L", **RUB)),
+    ("line-uncertain", mix(("isopropanol", "2 parts", "89-91 %"), ("aloe-gel", "1 part"), **RUB), mix(("isopropanol", "2 parts", "91-92 %"), ("aloe-gel", "1 part"), **RUB)),
+    ("line-too-strong", mix(("ethanol", "1 L", "97 %"), guidelines=("hicpac-60-95",)), mix(("ethanol", "1 L", "94 %"), guidelines=("hicpac-60-95",))),
+    ("ferment-no-sugar", mix(("citrus-peel", "100 g"), ("water", "1 L"), **FERMENT), mix(("raw-sugar", "100 g"), ("citrus-peel", "300 g"), ("water", "1 L"), **FERMENT)),
+]  # fmt: skip
+
+
+def rules_of(formula: Formula) -> list[str]:
+    return [finding.rule for finding in audit(reckon(formula))]
+
+
+@pytest.mark.parametrize(("rule", "bad", "good"), CASES)
+def test_a_rule_finds_what_it_is_for_and_leaves_its_neighbour_alone(rule: str, bad: Formula, good: Formula) -> None:
+    assert rule in rules_of(bad)
+    assert rule not in rules_of(good)
+
+
+@pytest.mark.parametrize(("rule", "bad", "good"), CASES)
+def test_a_finding_says_why_and_what_would_do_in_whole_sentences(rule: str, bad: Formula, good: Formula) -> None:
+    for finding in audit(reckon(bad)):
+        assert finding.severity in ("stop", "warn", "note")
+        assert finding.text[0].isupper() or finding.text[0] in "“0123456789"
+        assert finding.text.endswith((".", "?"))
+        assert not finding.fix or finding.fix.endswith(".")
+        assert all(0 <= line < len(bad.lines) for line in finding.lines)
+
+
+@pytest.mark.parametrize(("rule", "bad", "good"), CASES)
+def test_a_fix_applied_takes_its_finding_away(rule: str, bad: Formula, good: Formula) -> None:
+    for finding in audit(reckon(bad)):
+        if finding.fixed is not None:
+            left = [(found.rule, found.lines) for found in audit(reckon(finding.fixed))]
+            before = [(found.rule, found.lines) for found in audit(reckon(bad))]
+            assert left.count((finding.rule, finding.lines)) < before.count((finding.rule, finding.lines))
+            assert len([rule for rule, _ in left if rule == finding.rule]) < len(
+                [rule for rule, _ in before if rule == finding.rule]
+            )
+
+
+def test_most_findings_can_be_fixed_with_one_press() -> None:
+    found = {finding.rule: finding.fixed for _, bad, _ in CASES for finding in audit(reckon(bad))}
+    assert sum(fixed is not None for fixed in found.values()) >= 30
+
+
+def test_a_claim_on_an_essential_oil_is_stopped() -> None:
+    claim = Claim("lavender-oil", Strength.of(1.0, "v/v"))
+    assert "oil-not-sanitiser" in rules_of(mix(ETHANOL, ("lavender-oil", "5 mL"), claim=claim))
+    assert find("lavender").id == "lavender-oil"
+
+
+def test_the_who_formulas_are_found_sound() -> None:
+    """WHO, Guide to Local Production."""
+    formula = mix(
+        ("ethanol", "8333 mL", "96 %"), ("hydrogen-peroxide", "417 mL", "3 %"), ("glycerol", "145 mL"),
+        ("water", "q.s."), make="10 L", family="liquid-rub", guidelines=("who-ethanol",),
+    )  # fmt: skip
+    assert rules_of(formula) == []
+
+
+def test_stops_come_before_warnings_and_notes() -> None:
+    found = audit(reckon(mix(("bleach", "1 L", "5 %"), ("vinegar", "1 L"), ("salt", "1 g"), ("pond water", "1 L"))))
+    order = [("stop", "warn", "note").index(finding.severity) for finding in found]
+    assert order == sorted(order)
+    assert order[0] == 0
+
+
+FINDINGS_PAGE = Path(__file__).resolve().parents[3] / "docs" / "formats" / "findings.md"
+
+
+def test_every_rule_id_is_listed_on_the_page_of_findings() -> None:
+    listed = set(re.findall(r"^\| ([a-z-]+) \|", FINDINGS_PAGE.read_text(), re.M)) - {"rule"}
+    core = Path(__file__).resolve().parents[3] / "src" / "firkin" / "core"
+    written = set()
+    for module in (core / "audit").glob("*.py"):
+        written |= set(re.findall(r'Finding\(\s*"([a-z-]+)"', module.read_text()))
+    written |= {"phototoxic", "phototoxic-over"}  # chosen between in one line
+    assert written == listed
+    assert len(listed) >= 25

@@ -1,0 +1,106 @@
+"""What a rescue adds: amounts worked by hand or by other core functions."""
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from firkin.core.bench import (
+    TROUBLES,
+    Seen,
+    rescue,
+)
+from firkin.core.catalogue import find
+from firkin.core.errors import CannotReckon
+from firkin.core.formula import house_formulas, reckon
+from mixes import line, mix, vv
+
+RUB = {"family": "liquid-rub", "guidelines": ("cdc-alcohol-60",)}
+
+
+@given(st.floats(40, 74), st.floats(80, 99))
+def test_lifting_a_weak_rub_brings_it_over_its_line(now: float, stock: float) -> None:
+    made = mix(("ethanol", "500 mL", f"{now:.2f} %"), ("glycerol", "1 mL"), **RUB)
+    result = reckon(made)
+    if result.main.lower >= 62:
+        return
+    found = rescue("weak", result, Seen(stock=(find("ethanol"), vv(round(stock, 2)))))
+    more = line("ethanol", f"{found.additions[0].amount.mL:.3f} mL", f"{stock:.2f} %")
+    assert reckon(_with(made, more)).main.lower >= 60
+
+
+def _with(formula, more):
+    return replace(formula, lines=(*formula.lines, more))
+
+
+def added(found) -> list[tuple[str, float]]:
+    return [
+        (one.material.id, round(one.amount.mL if one.amount.kind == "volume" else one.amount.g, 1))
+        for one in found.additions
+    ]
+
+
+RESCUES = [
+    # by hand: 6 L at 50 g a litre to 80: 30 g x 6
+    ("watery", mix(("bar-soap", "300 g"), ("water", "q.s."), make="6 L", family="liquid-soap"), Seen(soap_g_per_L=80), [("bar-soap", 180.0)]),
+    # by hand: 1 L at 120 g a litre to 60 is another litre
+    ("thick", mix(("bar-soap", "120 g"), ("water", "q.s."), make="1 L", family="liquid-soap"), Seen(), [("water", 1000.0)]),
+    # common practice: 1.25 mL of triethanolamine for a gram: 5 mL for 4 g, 2 mL are in
+    ("acid", mix(("carbomer", "4 g"), ("water", "1 L"), ("triethanolamine", "2 mL"), family="gel"), Seen(), [("triethanolamine", 3.0)]),
+    # by mole, LABSA 320 g/mol from memory: 100 g of 98 % take 12.37 g of 99 % caustic; 10 are in
+    ("acid", mix(("water", "1 L"), ("caustic-soda", "10 g", "99 %"), ("labsa", "100 g", "98 %"), family="dish-liquid"), Seen(), [("caustic-soda", 2.4)]),
+    # by mole: 15 g of caustic are 2.63 too many for it; 21.3 g of LABSA take them up
+    ("alkaline", mix(("water", "1 L"), ("caustic-soda", "15 g", "99 %"), ("labsa", "100 g", "98 %"), family="dish-liquid"), Seen(), [("labsa", 21.3)]),
+    # by hand: 100 g of 1100 g are gone
+    ("boiled-over", mix(("water", "1 kg"), ("bar-soap", "100 g"), family="liquid-soap"), Seen(mass_g=1000.0), [("water", 100.2)]),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("trouble", "formula", "seen", "amounts"), RESCUES)
+def test_a_rescue_adds_what_it_says(trouble: str, formula, seen: Seen, amounts) -> None:
+    found = rescue(trouble, reckon(formula), seen)
+    assert [(name, pytest.approx(value, rel=0.02)) for name, value in amounts] == added(found)
+
+
+def test_a_collapsed_gel_is_thinned_to_what_its_thickener_stands_or_given_up() -> None:
+    """Common practice, no source: xanthan stands 60 % alcohol by weight."""
+    strong = mix(
+        ("ethanol", "800 mL", "96 %"),
+        ("xanthan-gum", "8 g"),
+        ("water", "150 mL"),
+        family="gel",
+        guidelines=("cdc-alcohol-60",),
+    )
+    found = rescue("collapsed", reckon(strong))
+    water = line("water", f"{found.additions[0].amount.mL} mL")
+    after = reckon(_with(strong, water))
+    assert after.main.pct_ww == pytest.approx(60, abs=0.1)
+    assert after.main.lower >= 60
+    strict = mix(
+        ("ethanol", "800 mL", "96 %"),
+        ("xanthan-gum", "8 g"),
+        ("water", "150 mL"),
+        family="gel",
+        guidelines=("who-ethanol",),
+    )
+    assert not rescue("collapsed", reckon(strict)).additions
+
+
+@pytest.mark.parametrize("trouble", TROUBLES)
+@pytest.mark.parametrize("key", house_formulas())
+def test_every_trouble_of_every_formula_gets_amounts_advice_or_a_reason(trouble: str, key: str) -> None:
+    result = reckon(house_formulas()[key].formula)
+    try:
+        found = rescue(trouble, result, Seen(stock=(find("ethanol"), vv(96.0))))
+    except CannotReckon as error:
+        reason = str(error)
+        assert reason.endswith(".")
+        return
+    assert found.advice
+    assert all(sentence.endswith(".") for sentence in found.advice)
+    assert all(one.amount.value > 0 for one in found.additions)
+
+
+def test_acid_is_never_proposed_for_soap() -> None:
+    assert not rescue("alkaline", reckon(house_formulas()["foam-plain"].formula)).additions
