@@ -7,8 +7,8 @@ from selenium.webdriver.support.ui import WebDriverWait
 
 from conftest import PASSWORD
 from firkin.batches.models import Batch
+from firkin.core.questions import QUESTIONS
 from firkin.formulas.models import Formula
-from firkin.reckoner.questions import QUESTIONS
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -42,7 +42,7 @@ def test_every_field_of_a_question_is_reached_by_the_tab_key(signed_in, live_ser
 
 
 def test_a_question_is_answered_by_keyboard_and_stands_in_the_address(signed_in, live_server) -> None:
-    signed_in.get(f"{live_server.url}/reckon/gel/")
+    signed_in.get(f"{live_server.url}/reckon/max-additive/")
     field = signed_in.find_element(By.ID, "id_stock")
     field.send_keys(Keys.CONTROL, "a")
     field.send_keys("91 %", Keys.TAB)
@@ -54,7 +54,7 @@ def test_a_question_is_answered_by_keyboard_and_stands_in_the_address(signed_in,
     answered(signed_in, "34.1")
 
 
-@pytest.mark.parametrize("slug", ["strength", "gel", "lift", "convert"])
+@pytest.mark.parametrize("slug", ["strength", "max-additive", "strengthen", "pack"])
 def test_on_a_phone_the_answer_stays_in_view_while_typing(signed_in, live_server, slug: str) -> None:
     size = {"width": 390, "height": 844, "deviceScaleFactor": 1, "mobile": True}
     signed_in.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)

@@ -14,8 +14,9 @@ from pypdf import PdfReader
 
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import reckon
+from firkin.core.questions import Mark, Window
 from firkin.drawings.label import FORMATS, SMALLEST_MM, LabelFormat, LabelText, label_pdf, label_svg, lay_out
-from firkin.drawings.rail import LEFT, RIGHT, Mark, Window, strength_rail
+from firkin.drawings.rail import LEFT, RIGHT, strength_rail
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.drawings.svg import spread
 from firkin.drawings.timeline import Rest, time_line

@@ -9,6 +9,7 @@ from pathlib import Path
 import jsonschema
 import pytest
 
+from firkin.exchange.publish import published
 from firkin.exchange.questions import ASKS
 from firkin.exchange.validation import parts, schema
 
@@ -189,6 +190,46 @@ QUESTIONS += [
         {"true_pct_vv": (75.8, 0.05)},
     ),
     ({"ask": "alcoholmeter", "active": "ethanol", "reading": 50, "temperature": 30}, {"true_pct_vv": (46.1, 0.05)}),
+    (
+        {"ask": "expected-reading", "active": "ethanol", "true": "75.8 %", "temperature": "27 degC"},
+        {"reading_pct_vv": (78, 0.05)},
+    ),
+    # OIML R 22: 96 % weighs 0.8005 g/mL at 28 degC and 0.8074 at 20
+    (
+        {
+            "ask": "temperature",
+            "active": "ethanol",
+            "strength": "96 %",
+            "volume": "1 L",
+            "measured_at": "28 degC",
+            "wanted_at": "20 degC",
+        },
+        {"volume_mL": (991.4, 0.05), "strength_pct_vv": (96, 1e-9)},
+    ),
+    # OIML R 22: 200 mL of 50 % hold 78.92 g; 1 L of 70 % holds 552.5 g; 96 % gives the rest
+    (
+        {
+            "ask": "use-up",
+            "active": "ethanol",
+            "stocks": [{"name": "old", "strength": "50 %"}, "96 %", {"name": "water", "strength": "0 % v/v"}],
+            "target": "70 %",
+            "use": {"name": "old", "volume": "200 mL"},
+            "make": "1 L",
+        },
+        {"volumes_mL": ([200, 625, 195.2], 0.05), "make_mL": (1000, 1e-6)},
+    ),
+    (
+        {
+            "ask": "use-up",
+            "active": "ethanol",
+            "stocks": ["96 %", "0 %"],
+            "target": "70 %",
+            "use": {"name": "96 %", "volume": "729.2 mL"},
+        },
+        {"volumes_mL": ([729.2, 297.4], 0.1), "make_mL": (1000, 0.1)},
+    ),
+    # common practice, no source: bulk density of salt 1.25 g/mL
+    ({"ask": "convert", "active": "salt", "amount": "1 cup"}, {"mass_g": (295.7, 0.05), "volume_mL": (236.6, 0.05)}),
     # unit definitions: NIST HB 44 grain and US gallon; 1 dH is 10 mg CaO per L
     ({"ask": "hardness", "value": 1, "from": "gpg", "to": "mg/L"}, {"value": (17.12, 0.005)}),
     ({"ask": "hardness", "value": 1, "from": "dH", "to": "mg/L"}, {"value": (17.85, 0.005)}),
@@ -287,7 +328,28 @@ IMPOSSIBLE = [
     ),
     ({"ask": "pack", "batch": "0 L", "containers": []}, "batch"),
     ({"ask": "loads", "batch": "5 L", "dose": "100 g"}, "both as volumes"),
-    ({"ask": "riddle"}, "expected one of convert"),
+    (
+        {
+            "ask": "use-up",
+            "active": "ethanol",
+            "stocks": [{"nme": "x"}, "96 %"],
+            "target": "70 %",
+            "use": {"volume": "1 L"},
+        },
+        "stocks.0.nme: unknown key",
+    ),
+    (
+        {
+            "ask": "use-up",
+            "active": "ethanol",
+            "stocks": ["50 %", "96 %"],
+            "target": "70 %",
+            "use": {"name": "gin", "volume": "1 L"},
+        },
+        "use.name: “gin” is none of the stocks",
+    ),
+    ({"ask": "convert", "active": "ethanol", "from": "60 % w/w"}, "to: missing; expected one of % v/v"),
+    ({"ask": "riddle"}, "expected one of max-additive"),
     ({"ask": "max-additive", "stock": "70 %", "target": "60 %", "why": "?"}, "why: unknown key"),
 ]
 
@@ -308,9 +370,11 @@ def test_a_stock_at_the_line_is_used_straight() -> None:
 
 def test_every_ask_of_the_schema_is_answered_and_published() -> None:
     assert set(ASKS) == set(parts("firkin-question-1")) == set(parts("firkin-answer-1"))
+    for path, text in published().items():
+        assert path.read_text("utf-8") == text, "run python -m firkin.exchange.publish"
     for name in ("formula", "reckoning", "question", "answer"):
-        published = ROOT / "docs" / "formats" / f"firkin-{name}-1.schema.json"
-        assert json.loads(published.read_text()) == schema(f"firkin-{name}-1")
+        page = ROOT / "docs" / "formats" / f"firkin-{name}-1.schema.json"
+        assert json.loads(page.read_text()) == schema(f"firkin-{name}-1")
 
 
 def test_reckon_starts_in_under_half_a_second() -> None:

@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 
 from firkin.accounts.models import User
 from firkin.batches.models import Batch, Entry
+from firkin.core.questions import QUESTIONS
 from firkin.formulas.models import Formula
-from firkin.reckoner.questions import QUESTIONS
 from firkin.site import demo
 
 
@@ -106,7 +106,7 @@ def patterns(resolver: URLResolver, prefix: str = "") -> list[str]:
 
 def test_every_address_asks_for_sign_in_and_none_breaks_on_strangers(client: Client, db) -> None:
     for pattern in patterns(get_resolver()):
-        address = "/" + re.sub(r"<int:\w+>", "1", pattern).replace("<slug:slug>", "gel").replace(
+        address = "/" + re.sub(r"<int:\w+>", "1", pattern).replace("<slug:ask>", "dilute").replace(
             "<slug:key>", "who-one"
         )
         if "accounts/" in address or "feed/<slug:token>" in address:  # a feed's address is its own key

@@ -1,23 +1,14 @@
 """The additive curve: final strength against the share of additive, a line for each stock."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from firkin.core.measures import figures
+from firkin.core.questions import StockLine
 from firkin.drawings.svg import drawing, spread, tag, text
 
 WIDTH, HEIGHT = 460.0, 312.0
 _LEFT, _RIGHT, _TOP, _BOTTOM = 44.0, 320.0, 30.0, 262.0
 MOST_SHARE = 60.0
-
-
-@dataclass(frozen=True, slots=True)
-class StockLine:
-    """A stock of a strength in per cent; the chosen one is drawn strong."""
-
-    name: str
-    strength: float
-    chosen: bool = False
 
 
 def additive_curve(stocks: Sequence[StockLine], lines: Sequence[tuple[str, float]], answer_share: float | None) -> str:

@@ -4,23 +4,12 @@ What stands above the wanted level in the one fills what is missing in the other
 are equal by label arithmetic.
 """
 
-from dataclasses import dataclass
-
 from firkin.core.measures import figures
+from firkin.core.questions import Block
 from firkin.drawings.svg import drawing, tag, text
 
 WIDTH, HEIGHT = 460.0, 300.0
 _LEFT, _RIGHT, _TOP, _BOTTOM = 44.0, 350.0, 30.0, 240.0
-
-
-@dataclass(frozen=True, slots=True)
-class Block:
-    """One bottle: its name, strength in per cent, parts, and the mL to measure."""
-
-    name: str
-    strength: float
-    parts: float
-    volume_mL: float
 
 
 def levelling(first: Block, second: Block, target: float) -> str:

@@ -1,35 +1,14 @@
 """The strength rail: a scale from 0 to 100 %, windows of rule lines, marks with whiskers."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from firkin.core.measures import figures
+from firkin.core.questions import Mark, Window
 from firkin.drawings.svg import drawing, tag, text
 
 WIDTH, LEFT, RIGHT = 460.0, 16.0, 444.0
 _TRACK, _SCALE, _LEADING = 24.0, 30.0, 17.0
 _NAME_GAP, _LETTER = 7.0, 8.0  # before a window's edge; the widest a letter of its name is, on a phone too
-
-
-@dataclass(frozen=True, slots=True)
-class Window:
-    """A rule line's window; None leaves an end open. ``verdict`` colours and marks it."""
-
-    name: str
-    minimum: float | None
-    maximum: float | None
-    verdict: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class Mark:
-    """One active: by label, true, and the ends of its range, in per cent."""
-
-    name: str
-    label: float
-    true: float
-    low: float
-    high: float
 
 
 def _x(percent: float) -> float:

@@ -2,10 +2,11 @@
 
 from firkin.core.catalogue import rule_lines
 from firkin.core.formula import Reckoning, levels
+from firkin.core.questions import Layer, Mark, Window
 from firkin.drawings.paper import Paper
-from firkin.drawings.rail import Mark, Window, strength_rail
+from firkin.drawings.rail import strength_rail
 from firkin.drawings.strip import fill_strip
-from firkin.drawings.vessel import Layer, look, vessel
+from firkin.drawings.vessel import look, vessel
 
 
 def rail_of(result: Reckoning) -> str:

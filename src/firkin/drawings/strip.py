@@ -5,9 +5,9 @@ from collections.abc import Sequence
 
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import amount_words, figures
+from firkin.core.questions import Layer
 from firkin.drawings.paper import Paper, Run, Stroke
 from firkin.drawings.svg import spread
-from firkin.drawings.vessel import Layer
 
 WIDTH_MM = 100.0
 TALLEST_MM = 260.0  # what an A4 sheet prints

@@ -1,23 +1,13 @@
 """The vessel: layers to scale in order of addition, with cumulative fill marks."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from firkin.core.measures import amount_words
+from firkin.core.questions import Layer
 from firkin.drawings.svg import drawing, spread, tag, text
 
 WIDTH = 460.0
 _TOP, _DEPTH, _LEFT, _BODY = 26.0, 236.0, 22.0, 132.0
-
-
-@dataclass(frozen=True, slots=True)
-class Layer:
-    """One addition: its name, the kind that colours it, and the level in mL once it is in."""
-
-    name: str
-    kind: str
-    level_mL: float
-    top_up: bool = False
 
 
 #: Which look a layer takes, by the first role that matches.

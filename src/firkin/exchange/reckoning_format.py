@@ -4,17 +4,9 @@ from typing import Any
 
 from firkin.core.audit import Finding
 from firkin.core.formula import Active, Reckoning
+from firkin.exchange.rounding import rounded
 
 FORMAT = "firkin-reckoning/1"
-
-
-def rounded(value: float) -> float:
-    """Seven significant figures: finer than any measure, without the noise of floats.
-
-    >>> rounded(80.00000000000001)
-    80.0
-    """
-    return float(f"{value:.7g}") + 0.0
 
 
 def reckoning_to_dict(result: Reckoning, findings: tuple[Finding, ...]) -> dict[str, Any]:

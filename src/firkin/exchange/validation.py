@@ -69,6 +69,11 @@ def _told(error: fastjsonschema.JsonSchemaValueException) -> CannotRead:
         expected = "one of " + _listed(wanted)
     elif error.rule == "const":
         expected = json.dumps(wanted)
+    elif error.rule == "anyOf":
+        known = wanted[-1]["properties"]
+        if isinstance(error.value, dict) and (extra := [key for key in error.value if key not in known]):
+            return _at([*path, extra[0]], f"unknown key; expected one of {_listed(known)}")
+        return _at(path, f"{_shown(error.value)}; expected text in quotes, or an object of {_listed(known)}")
     elif error.rule in ("minItems", "minLength") and wanted == 1:
         expected = "something, not nothing"
     elif error.rule in ("minItems", "maxItems"):

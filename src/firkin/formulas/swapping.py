@@ -35,9 +35,9 @@ def choices(material: Material, strength: Strength | None, shelf: Shelf) -> list
 
 def _bottles(other: Substitute, material: Material, strength: Strength | None, shelf: Shelf) -> list[Choice]:
     return [
-        Choice(find(other.to), its, other.note, name)
-        for name, _, its in shelf.of_material(other.to)
-        if (other.to, str(its)) != (material.id, str(strength))
+        Choice(find(other.to), stock.strength, other.note, stock.name)
+        for stock in shelf.of_material(other.to)
+        if (other.to, str(stock.strength)) != (material.id, str(strength))
     ]
 
 

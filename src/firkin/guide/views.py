@@ -6,7 +6,8 @@ from django.shortcuts import render
 from firkin.accounts.middleware import MakerRequest
 from firkin.core.catalogue import cautions, rule_lines
 from firkin.core.densities import ALCOHOLS
-from firkin.drawings.rail import Window, strength_rail
+from firkin.core.questions import Window
+from firkin.drawings.rail import strength_rail
 
 
 def guide(request: MakerRequest) -> HttpResponse:

@@ -9,5 +9,5 @@ app_name = "reckoner"
 urlpatterns = [
     path("", RedirectView.as_view(pattern_name="reckoner:strength"), name="index"),
     path("strength/", views.strength, name="strength"),
-    path("<slug:slug>/", views.question, name="question"),
+    path("<slug:ask>/", views.question, name="question"),
 ]

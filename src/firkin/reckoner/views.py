@@ -9,9 +9,11 @@ from firkin.core.audit import VERDICT_RULES, audit, fixes
 from firkin.core.bench import cautions_for
 from firkin.core.catalogue import cautions
 from firkin.core.formula import Formula, formula_to_dict, work_reckoning
+from firkin.core.questions import QUESTIONS, Question
+from firkin.drawings.pictures import drawn_picture
 from firkin.drawings.sheet import rail_of, vessel_of
+from firkin.reckoner.asking import QuestionForm
 from firkin.reckoner.forms import EXAMPLE, StrengthQuestion
-from firkin.reckoner.questions import QUESTIONS
 from firkin.shelf.at_hand import Shelf
 from firkin.shelf.forms import material_choices
 from firkin.shelf.models import own_materials
@@ -24,7 +26,10 @@ def _signed(formula: Formula) -> str:
 
 def _asked(request: MakerRequest) -> dict[str, object]:
     """What the frame of every question's page shows."""
-    return {"questions": QUESTIONS.values(), "materials": material_choices()}
+    groups: dict[str, list[Question]] = {}
+    for one in QUESTIONS.values():
+        groups.setdefault(one.group, []).append(one)
+    return {"groups": groups.items(), "materials": material_choices()}
 
 
 def strength(request: MakerRequest) -> HttpResponse:
@@ -50,18 +55,22 @@ def strength(request: MakerRequest) -> HttpResponse:
     return render(request, "reckoner/strength.html", context | _asked(request))
 
 
-def question(request: MakerRequest, slug: str) -> HttpResponse:
+def question(request: MakerRequest, ask: str) -> HttpResponse:
     """Any other question: a form read from the address, and its answer."""
-    if slug not in QUESTIONS:
+    if ask not in QUESTIONS:
         raise Http404
     shelf = Shelf.of(request.workshop)
-    form = QUESTIONS[slug](request.GET, shelf)
+    form = QuestionForm(QUESTIONS[ask], request.GET, shelf)
     answer = form.try_answer()
-    context: dict[str, object] = {"form": form, "answer": answer, "here": slug, "shelf": shelf}
+    context: dict[str, object] = {"question": QUESTIONS[ask], "form": form, "here": ask, "shelf": shelf}
     if answer is not None:
-        context["working"] = answer.working
-        context["cautions"] = [cautions()[key] for key in answer.cautions]
-        context["signed"] = _signed(answer.formula) if answer.formula else ""
-    if request.htmx:  # type: ignore[attr-defined]
+        context |= {
+            "answer": answer,
+            "drawing": drawn_picture(answer.picture),
+            "working": answer.working,
+            "cautions": [cautions()[key] for key in answer.cautions],
+            "signed": _signed(answer.formula) if answer.formula else "",
+        }
+    if request.htmx and "more" not in request.GET:  # type: ignore[attr-defined]
         return render(request, "reckoner/question_live.html", context)
     return render(request, "reckoner/question.html", context | _asked(request))

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from firkin.accounts.models import Workshop
-from firkin.core.audit import Stock as CoreStock
+from firkin.core.catalogue import Stock as CoreStock
 from firkin.core.measures import Strength
 from firkin.shelf.models import Stock, Tool
 
@@ -25,7 +25,7 @@ class Shelf:
         )
         tools = Tool.objects.filter(workshop=workshop).values_list("name", "error_pct")
         stocks = tuple(
-            (name, material, Strength(value or 0.0, low or 0.0, high or 0.0, basis))
+            CoreStock(name, material, Strength(value or 0.0, low or 0.0, high or 0.0, basis))
             for name, material, value, low, high, basis in named
         )
         return cls(stocks, tuple(tools))
@@ -33,11 +33,11 @@ class Shelf:
     def find(self, name: str) -> CoreStock | None:
         """The stock that goes by this name."""
         plain = name.strip().lower()
-        return next((stock for stock in self.stocks if stock[0].lower() == plain), None)
+        return next((stock for stock in self.stocks if stock.name.lower() == plain), None)
 
     def of_material(self, material: str) -> list[CoreStock]:
         """The stocks of one material."""
-        return [stock for stock in self.stocks if stock[1] == material]
+        return [stock for stock in self.stocks if stock.material == material]
 
 
 def on_hand_g(workshop: Workshop, materials: Iterable[str]) -> dict[str, float]:

@@ -58,8 +58,8 @@ class LineForm(forms.Form):
         if not data.get("material"):
             return data
         stock = self.shelf.find(data["material"])
-        material = find(stock[1] if stock else data["material"], self.own)
-        strength = stock[2] if stock else None
+        material = find(stock.material if stock else data["material"], self.own)
+        strength = stock.strength if stock else None
         if data.get("strength"):
             try:
                 strength = material.read_strength(data["strength"])

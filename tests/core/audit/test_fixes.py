@@ -8,11 +8,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firkin.core.audit import fixes
+from firkin.core.catalogue import Stock
 from firkin.core.formula import reckon
 from firkin.core.measures import Quantity
 from mixes import line, mix, vv
 
-SHELF = [("Blue can", "ethanol", vv(96.0)), ("Other", "isopropanol", vv(99.0)), ("Weak", "ethanol", vv(40.0))]
+SHELF = [
+    Stock("Blue can", "ethanol", vv(96.0)),
+    Stock("Other", "isopropanol", vv(99.0)),
+    Stock("Weak", "ethanol", vv(40.0)),
+]
 
 
 @pytest.mark.parametrize(

@@ -5,10 +5,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from firkin.core.errors import CannotReckon
-from firkin.core.questions import (
-    expected_reading,
-    true_strength,
-)
+from firkin.core.questions.alcoholmeter import expected_reading, true_strength
 
 
 @given(st.floats(min_value=0.5, max_value=99), st.floats(min_value=0, max_value=40))

@@ -6,11 +6,8 @@ from hypothesis import assume, given
 from checks.published import GAY_LUSSAC_90
 from firkin.core.catalogue import find
 from firkin.core.measures import Strength, read_strength
-from firkin.core.questions import (
-    dilute,
-    max_additive,
-    required_stock,
-)
+from firkin.core.questions.additives import max_additive, required_stock
+from firkin.core.questions.dilution import dilute
 from mixes import alcohols, mixed, percents, sizes, vv
 
 

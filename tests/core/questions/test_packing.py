@@ -4,10 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firkin.core.questions import (
-    Container,
-    pack,
-)
+from firkin.core.questions.packing import Container, pack
 from mixes import sizes
 
 

@@ -5,14 +5,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firkin.core.catalogue import find
-from firkin.core.questions import (
-    at_20,
-    at_bench,
-)
+from firkin.core.questions.temperature import at_temperature
 from mixes import percents, sizes, vv
 
 
-@given(percents, sizes, st.floats(min_value=-10, max_value=40))
-def test_a_volume_moved_to_20_degrees_and_back_is_the_same(percent, volume, celsius) -> None:
-    there, _ = at_20(find("ethanol"), vv(percent), volume, celsius)
-    assert at_bench(find("ethanol"), vv(percent), there, celsius)[0] == pytest.approx(volume)
+@given(percents, sizes, st.floats(min_value=-10, max_value=40), st.floats(min_value=-10, max_value=40))
+def test_a_volume_moved_to_another_temperature_and_back_is_the_same(percent, volume, here, there) -> None:
+    moved, _ = at_temperature(find("ethanol"), vv(percent), volume, here, there)
+    assert at_temperature(find("ethanol"), vv(percent), moved, there, here)[0] == pytest.approx(volume)

@@ -6,12 +6,10 @@ Label arithmetic, which errs low for a minimum; by density for a maximum.
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from firkin.core.catalogue import MEETS, TOO_STRONG, Verdict, materials
+from firkin.core.catalogue import MEETS, TOO_STRONG, Stock, Verdict, materials
 from firkin.core.formula import Active, Formula, Reckoning, added, scaled_lines
 from firkin.core.measures import Strength, amount_words, figures, rounded_down, rounded_up
 from firkin.core.questions import WATER, weaken
-
-Stock = tuple[str, str, Strength]  # its name, the material's id, its strength
 
 _MOST_STOCKS = 3
 
@@ -85,12 +83,13 @@ def _stronger(result: Reckoning, active: Active, minimum: float, stocks: Sequenc
     needed = minimum * whole / own / doubt
     if needed <= 100.0:
         found.append(Fix(f"Use a stock of at least {figures(rounded_up(needed))} % v/v in the same amounts."))
-    for name, material, strength in _stronger_stocks(active, minimum, stocks):
+    for stock in _stronger_stocks(active, minimum, stocks):
+        strength = stock.strength.low
         add = (minimum * whole - 100.0 * pure) / (strength - minimum)
         found.append(
             Fix(
-                f"Add {amount_words(rounded_up(add))} of {name} ({figures(strength)} %"
-                f" {materials()[material].name.lower()}): it comes to about {amount_words(whole + add)}."
+                f"Add {amount_words(rounded_up(add))} of {stock.name} ({figures(strength)} %"
+                f" {materials()[stock.material].name.lower()}): it comes to about {amount_words(whole + add)}."
             )
         )
     if not topped and active.true >= minimum > active.label:
@@ -109,14 +108,14 @@ def _others(result: Reckoning, stocks_in: Sequence[int]) -> float:
     return sum(amount.volume_mL for i, amount in enumerate(result.lines) if i not in apart)
 
 
-def _stronger_stocks(active: Active, minimum: float, stocks: Sequence[Stock]) -> list[tuple[str, str, float]]:
+def _stronger_stocks(active: Active, minimum: float, stocks: Sequence[Stock]) -> list[Stock]:
     """The stocks of the same active above the line by their weakest end, strongest first."""
     usable = [
-        (name, material, strength.low)
-        for name, material, strength in stocks
-        if material == active.active and strength.basis == "v/v" and strength.low > minimum + 0.5
+        stock
+        for stock in stocks
+        if stock.material == active.active and stock.strength.basis == "v/v" and stock.strength.low > minimum + 0.5
     ]
-    return sorted(usable, key=lambda stock: -stock[2])[:_MOST_STOCKS]
+    return sorted(usable, key=lambda stock: -stock.strength.low)[:_MOST_STOCKS]
 
 
 def _thinner(result: Reckoning, active: Active, verdict: Verdict) -> tuple[Fix, ...]:

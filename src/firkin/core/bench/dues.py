@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from firkin.core.catalogue import families
 from firkin.core.formula import Formula
+from firkin.core.questions import DISCARD_H
 
 DAY_H = 24.0
 
@@ -18,8 +19,6 @@ DUE_KINDS = {
 #: week 4 until day 90 (common practice, no source).
 VENT_DAYS = (*range(1, 8), *range(10, 22, 3), *range(28, 91, 7))
 READY_DAY = 90
-#: Made-up chlorine is discarded after 24 h (WHO, May 2020).
-CHLORINE_H = 24.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,7 +44,7 @@ def after_making(formula: Formula) -> tuple[DueThing, ...]:
     if family.recheck:
         found.append(DueThing("recheck", DAY_H, family.recheck))
     if chlorine:
-        found.append(DueThing("discard", CHLORINE_H, "Chlorine fades: pour away what is left, and make it fresh."))
+        found.append(DueThing("discard", DISCARD_H, "Chlorine fades: pour away what is left, and make it fresh."))
     else:
         found.append(DueThing("keep-by", keeps * DAY_H, "Past this day it usually no longer keeps."))
     return tuple(sorted(found, key=lambda due: due.after_h))

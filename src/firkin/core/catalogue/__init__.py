@@ -11,11 +11,13 @@ from firkin.core.catalogue.rule_lines import (
     ON_THE_LINE,
     SHORT,
     TOO_STRONG,
+    RuleLine,
     Verdict,
     judge,
     rule_line,
     rule_lines,
 )
+from firkin.core.catalogue.stocks import Stock
 
 __all__ = [
     "MEETS",
@@ -26,6 +28,8 @@ __all__ = [
     "USUAL_HEADSPACE_PCT",
     "Caution",
     "Material",
+    "RuleLine",
+    "Stock",
     "Verdict",
     "cautions",
     "families",

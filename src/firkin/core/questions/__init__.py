@@ -1,33 +1,95 @@
-"""What makers ask: how to thin, blend, lift, convert, read a stem, neutralise, pack, and what a load costs. Imports
-formula and what lies below it; audit and every room above it may import it.
+"""What makers ask, each question declared once: its words, its fields, what it gives, the function that answers it and
+what a drawing of the answer is to show. The page, the text command, the schemas and their documentation come from the
+declaration. Imports formula and what lies below it; audit and every room above it may import it.
 """
 
-from firkin.core.questions.alcoholmeter import expected_reading, true_strength
-from firkin.core.questions.blending import WATER, blend, blend_with_water, strengthen, weaken
-from firkin.core.questions.dilution import dilute, max_additive, required_stock
-from firkin.core.questions.hardness import MG_PER_L, convert
-from firkin.core.questions.loads import USUAL_DOSE_ML
-from firkin.core.questions.neutralisation import neutralise
-from firkin.core.questions.packing import Container, Packing, pack
-from firkin.core.questions.temperature import at_20, at_bench
+from firkin.core.questions.additives import MAX_ADDITIVE, REQUIRED_STOCK
+from firkin.core.questions.adjustment import STRENGTHEN, strengthen, weaken
+from firkin.core.questions.alcoholmeter import ALCOHOLMETER, EXPECTED_READING, expected_reading, true_strength
+from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
+from firkin.core.questions.blending import BLEND, WATER
+from firkin.core.questions.chlorine import CHLORINE, DISCARD_H
+from firkin.core.questions.conversion import CONVERT
+from firkin.core.questions.dilution import DILUTE
+from firkin.core.questions.ferment import FERMENT
+from firkin.core.questions.hardness import HARDNESS
+from firkin.core.questions.loads import LOADS, USUAL_DOSE_ML
+from firkin.core.questions.neutralisation import NEUTRALISE, neutralise
+from firkin.core.questions.packing import PACK, Container, Packing, pack
+from firkin.core.questions.pictures import (
+    Additives,
+    Bar,
+    Bars,
+    Block,
+    Bottles,
+    Filled,
+    Layer,
+    Levelled,
+    Mark,
+    Picture,
+    Rail,
+    Scale,
+    Stem,
+    StockLine,
+    Window,
+)
+from firkin.core.questions.temperature import TEMPERATURE
+from firkin.core.questions.use_up import USE_UP
+
+#: Every question by its name, in the order of the work.
+QUESTIONS: dict[str, Question] = {
+    question.ask: question
+    for question in (
+        MAX_ADDITIVE,
+        REQUIRED_STOCK,
+        DILUTE,
+        BLEND,
+        USE_UP,
+        STRENGTHEN,
+        CHLORINE,
+        ALCOHOLMETER,
+        EXPECTED_READING,
+        TEMPERATURE,
+        CONVERT,
+        HARDNESS,
+        NEUTRALISE,
+        FERMENT,
+        LOADS,
+        PACK,
+    )
+}
 
 __all__ = [
-    "MG_PER_L",
+    "DISCARD_H",
+    "QUESTIONS",
     "USUAL_DOSE_ML",
     "WATER",
+    "Additives",
+    "Answer",
+    "Asked",
+    "Bar",
+    "Bars",
+    "Block",
+    "Bottles",
     "Container",
+    "Field",
+    "Filled",
+    "Given",
+    "Kind",
+    "Layer",
+    "Levelled",
+    "Mark",
     "Packing",
-    "at_20",
-    "at_bench",
-    "blend",
-    "blend_with_water",
-    "convert",
-    "dilute",
+    "Picture",
+    "Question",
+    "Rail",
+    "Scale",
+    "Stem",
+    "StockLine",
+    "Window",
     "expected_reading",
-    "max_additive",
     "neutralise",
     "pack",
-    "required_stock",
     "strengthen",
     "true_strength",
     "weaken",

@@ -8,6 +8,8 @@ temperature follows the composition, and from that the strength at 20 degC. The 
 from firkin.core.densities import ethanol
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Working, WorkLine, figures
+from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
+from firkin.core.questions.pictures import Stem
 
 
 def true_strength(reading_pct: float, celsius: float) -> tuple[float, Working]:
@@ -72,3 +74,80 @@ def _mass_fraction(density: float, celsius: float) -> float:
         else:
             high = middle
     return (low + high) / 2.0
+
+
+_SAYS = (
+    "For ethanol and water only. Glycerol, sugar or gel make it read too low a strength; in a gel the stem "
+    "cannot float free at all. Isopropanol needs its own instrument.",
+    "By density and temperature, OIML R 22. The glass’s own expansion is left out; at 30 °C it moves the "
+    "result by about 0.1.",
+)
+_LEAD = "A stem marked in % v/v at 20 °C shows too much in a warm liquid and too little in a cold one."
+
+
+def _only_ethanol(asked: Asked) -> None:
+    if asked.active.id != "ethanol":
+        raise CannotReckon(f"{asked.active.id}; expected ethanol, for which alcoholmeters are made").at("active")
+
+
+def _shown(value: float, unit: str, reading: float, true: float, celsius: float, working: Working, key: str) -> Answer:
+    sign = "+" if true >= reading else "−"
+    rows = (("Correction to the reading", f"{sign}{figures(abs(true - reading), 2)} points"),)
+    return Answer(
+        {key: value},
+        working,
+        figures(value, 3),
+        unit,
+        rows,
+        _SAYS,
+        picture=Stem(reading, true, celsius),
+        cautions=("flammable",),
+    )
+
+
+def _true(asked: Asked) -> Answer:
+    _only_ethanol(asked)
+    reading, celsius = asked["reading"].value, asked["temperature"]
+    value, working = true_strength(reading, celsius)
+    return _shown(value, "% v/v at 20 °C", reading, value, celsius, working, "true_pct_vv")
+
+
+def _expected(asked: Asked) -> Answer:
+    _only_ethanol(asked)
+    true, celsius = asked["true"].value, asked["temperature"]
+    value, working = expected_reading(true, celsius)
+    return _shown(value, f"on the stem at {figures(celsius)} °C", value, true, celsius, working, "reading_pct_vv")
+
+
+_ETHANOL = Field("active", Kind.ACTIVE, "What", "ethanol", fallback="ethanol", on_page=False)
+_TEMPERATURE = Field("temperature", Kind.TEMPERATURE, "Temperature of the liquid", "27 °C", hint="27 °C")
+
+ALCOHOLMETER = Question(
+    "alcoholmeter",
+    "Alcoholmeter",
+    "Read an alcoholmeter",
+    _LEAD,
+    "Measuring",
+    (
+        _ETHANOL,
+        Field("reading", Kind.READING, "Reading, % v/v", "78", hint="78", least=0.0, most=100.0),
+        _TEMPERATURE,
+    ),
+    (Given("true_pct_vv", "true strength at 20 degC"),),
+    _true,
+)
+
+EXPECTED_READING = Question(
+    "expected-reading",
+    "Expected reading",
+    "What should the alcoholmeter read?",
+    "To check a stem, or a batch that should be right: what it shows in a liquid of a known strength.",
+    "Measuring",
+    (
+        _ETHANOL,
+        Field("true", Kind.READING, "Strength at 20 °C, % v/v", "75.8", hint="75.8", least=0.0, most=100.0),
+        _TEMPERATURE,
+    ),
+    (Given("reading_pct_vv", "what the stem should show"),),
+    _expected,
+)

@@ -6,8 +6,13 @@ CDC: parts of water to one of bleach = stock / wanted - 1.
 
 from dataclasses import dataclass
 
+from firkin.core.catalogue import Material, cautions, find, rule_lines
 from firkin.core.errors import CannotReckon
-from firkin.core.measures import Strength, Working, WorkLine, figures
+from firkin.core.formula import Formula, Line
+from firkin.core.measures import QS, Quantity, Strength, Working, WorkLine, amount_words, figures, rounded_down
+from firkin.core.questions.asking import Answer, Asked, Choices, Field, Given, Kind, Question
+from firkin.core.questions.pictures import Filled, Layer
+from firkin.core.questions.saying import strength_field
 
 #: Share of its strength household bleach keeps in six months at room temperature (from memory).
 KEPT_IN_SIX_MONTHS = 0.8
@@ -76,3 +81,116 @@ def surface_solution(stock: Strength, target: Strength, make_mL: float, age_mont
         )
         lines.insert(0, fade)
     return Surface(bleach, make_mL - bleach, parts, assumed, tuple(lines))
+
+
+_LINES = ("surface-chlorine-01", "surface-chlorine-05", "surface-peroxide")
+
+
+def _actives() -> Choices:
+    return [("sodium-hypochlorite", "Bleach (sodium hypochlorite)"), ("hydrogen-peroxide", "Hydrogen peroxide")]
+
+
+def _purposes() -> Choices:
+    return [("", "a strength of my own"), *((key, rule_lines()[key].name) for key in _LINES)]
+
+
+def _target(asked: Asked) -> Strength:
+    """The strength of the rule line chosen, or the one written; both must be of the active asked about."""
+    if not asked["rule"]:
+        if asked["target"] is None:
+            raise CannotReckon("Choose what it is for, or write a strength such as 1000 ppm.").at("target")
+        target: Strength = asked["target"]
+        return target
+    limit = rule_lines()[asked["rule"]].limits[0]
+    if limit.active != asked.active.id:
+        raise CannotReckon(f"That line is for {find(limit.active).name.lower()}.").at("rule")
+    assert limit.minimum is not None
+    return Strength.of(limit.minimum, asked.active.basis)
+
+
+def _answer(asked: Asked) -> Answer:
+    active, stock, target, make = asked.active, asked["stock"], _target(asked), asked["make"].mL
+    bleach = "chlorine" in active.roles
+    age = (asked["age_months"] or 0.0) if bleach else 0.0
+    made = surface_solution(stock, target, make, age)
+    rows = [
+        (active.name, amount_words(made.bleach_mL)),
+        ("Cold water", amount_words(made.water_mL)),
+        ("It holds", f"{figures(target.high)} %, or {figures(target.high * 10_000)} ppm"),
+    ]
+    says, warns = [], [cautions()["bleach-mix" if bleach else "peroxide-acid"].text]
+    if bleach:
+        says.append(
+            f"Pour it away {DISCARD_H:g} hours after making (WHO, May 2020). Keep it dark, closed and labelled."
+        )
+        says.append("Clean first: dirt uses chlorine up.")
+        if age:
+            rows.insert(0, ("Counted of the label", f"{figures(made.assumed_stock_pct)} %"))
+            says.append("Fading is counted as a fifth lost in six months at room temperature (from memory).")
+        if age > OLDEST_MONTHS:
+            warns.append("A bottle more than a year old cannot be trusted. Use a fresh one.")
+    elif asked["age_months"]:
+        says.append("Age is counted for bleach only; an opened bottle of peroxide fades too, so use a fresh one.")
+    if asked["rule"]:
+        says.append(f"{rule_lines()[asked['rule']].source}.")
+    return Answer(
+        {
+            "bleach_mL": made.bleach_mL,
+            "water_mL": made.water_mL,
+            "parts_water_per_part_bleach": made.parts_water,
+            "assumed_stock_pct": made.assumed_stock_pct,
+        },
+        made.working,
+        f"1 : {figures(rounded_down(made.parts_water, 3), 3)}",
+        "parts, stock to water",
+        tuple(rows),
+        tuple(says),
+        tuple(warns),
+        Filled((Layer(active.name, "mist", made.bleach_mL), Layer("Water", "water", make, top_up=True)), make),
+        ("bleach-fresh",) if bleach else ("peroxide-corrosive",),
+        _formula(active, made, stock, make, asked["rule"]),
+    )
+
+
+def _formula(active: Material, made: Surface, stock: Strength, make_mL: float, rule: str | None) -> Formula:
+    lines = (
+        Line(active, Quantity(made.bleach_mL, "mL"), Strength.of(made.assumed_stock_pct, stock.basis)),
+        Line(find("water"), Quantity(0.0, QS)),
+    )
+    return Formula("Unnamed", lines, "surface", make=Quantity(make_mL, "mL"), guidelines=(rule,) if rule else ())
+
+
+CHLORINE = Question(
+    "chlorine",
+    "Surfaces",
+    "Chlorine or peroxide for surfaces",
+    "From the bottle’s label and age to parts of water. Made fresh, and poured away after a day.",
+    "Strength",
+    (
+        Field("active", Kind.ACTIVE, "What", "sodium-hypochlorite", choices=_actives, fallback="sodium-hypochlorite"),
+        strength_field(
+            "stock", "Strength on the label", "5 %", "Per cent by weight or volume, available chlorine, or ppm."
+        ),
+        Field(
+            "age_months",
+            Kind.NUMBER,
+            "Age of the bottle, months",
+            "0",
+            hint="0",
+            optional=True,
+            least=0.0,
+            most=1200.0,
+        ),
+        Field("rule", Kind.CHOICE, "For", "surface-chlorine-01", choices=_purposes, optional=True),
+        Field("target", Kind.STRENGTH, "Strength of my own", hint="1000 ppm", optional=True),
+        Field("make", Kind.VOLUME, "Make", "1 L", hint="1 L"),
+    ),
+    (
+        Given("bleach_mL", "stock to measure"),
+        Given("water_mL", "water to it"),
+        Given("parts_water_per_part_bleach", "parts of water to one of stock"),
+        Given("assumed_stock_pct", "what is counted of the label after fading"),
+    ),
+    _answer,
+    about="sodium-hypochlorite",
+)

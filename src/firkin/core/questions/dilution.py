@@ -1,57 +1,14 @@
-"""The questions of strength and dilution: convert, thin, how much additive, which stock."""
+"""Thinning a stock with water, to a size or from all that is left."""
 
 from dataclasses import dataclass
 
-from firkin.core.catalogue import Material
-from firkin.core.densities import ALCOHOLS
+from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
-from firkin.core.measures import UK_PROOF_PER_PCT, US_PROOF_PER_PCT, Strength, Working, WorkLine, figures
-
-CONVERT_TO = ("% v/v", "% w/w", "% w/v", "proof", "proof_uk")
-
-
-def convert(active: Material, strength: Strength, to: str) -> tuple[float, Working]:
-    """The nominal strength in another unit of CONVERT_TO, per cent or degrees.
-
-    Alcohols go by their density tables, hydrogen peroxide by its densities; others only where their
-    density is known. Raises CannotReckon for proof of what is no alcohol, and for unknown units.
-
-    >>> from firkin.core.catalogue import find
-    >>> round(convert(find("ethanol"), Strength.of(60.0, "w/w"), "% v/v")[0], 2)
-    67.74
-    """
-    if to not in CONVERT_TO:
-        raise CannotReckon(f"“{to[:20]}” is not a strength unit. Write one of {', '.join(CONVERT_TO)}.").at("to")
-    alcohol = ALCOHOLS.get(active.id)
-    fraction = active.mass_fraction(strength)
-    assert fraction is not None
-    density = active.density_at(fraction)
-    lines = [
-        WorkLine(f"{active.name}, share by weight of {strength}", "", 100.0 * fraction, "% w/w"),
-        WorkLine("Density of that mixture at 20 °C", "", density, "g/mL"),
-    ]
-    if to == "% w/w":
-        return 100.0 * fraction, (lines[0],)
-    if to == "% w/v":
-        value = 100.0 * fraction * density
-        lines.append(WorkLine("Grams in 100 mL", f"{figures(100 * fraction)} × {figures(density)}", value, "% w/v"))
-        return value, tuple(lines)
-    if alcohol is None:
-        raise CannotReckon(f"{active.name} is not measured in {to}; write % w/w or % w/v.").at("to")
-    volume = 100.0 * alcohol.volume_fraction(fraction)
-    lines.append(
-        WorkLine(
-            "Share by volume",
-            f"{figures(100 * fraction)} × {figures(density)} ÷ {figures(alcohol.pure_density)}",
-            volume,
-            "% v/v",
-        )
-    )
-    if to == "% v/v":
-        return volume, tuple(lines)
-    factor = US_PROOF_PER_PCT if to == "proof" else UK_PROOF_PER_PCT
-    lines.append(WorkLine("Proof", f"{figures(volume)} × {figures(factor)}", volume * factor, to))
-    return volume * factor, tuple(lines)
+from firkin.core.formula import Formula, Line
+from firkin.core.measures import QS, Quantity, Strength, Working, WorkLine, amount_words, figures, weight_words
+from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
+from firkin.core.questions.pictures import Filled, Layer
+from firkin.core.questions.saying import doubt_rows, doubts, strength_field, thinned
 
 
 @dataclass(frozen=True, slots=True)
@@ -117,66 +74,84 @@ def dilute(active: Material, stock: Strength, target: Strength, make_mL: float, 
     return Thinned(stock_mL, water_mL, label_water, stock_g, water_g, working)
 
 
-@dataclass(frozen=True, slots=True)
-class Room:
-    """How much additive a stock can take: share of the whole, and parts of stock per part additive."""
-
-    additive_share_pct: float
-    parts_stock_per_part_additive: float | None
-    working: Working
-
-
-def max_additive(stock: Strength, target: Strength) -> Room:
-    """The largest additive share that holds ``target``, by label arithmetic, in % v/v.
-
-    The lowest end of the stock and the highest of the target are counted. A stock exactly at the
-    target takes none (share 0, no ratio). Raises CannotReckon when the stock is below the target.
-
-    >>> room = max_additive(Strength.of(70.0, "v/v"), Strength.of(60.0, "v/v"))
-    >>> round(room.additive_share_pct, 2), round(room.parts_stock_per_part_additive, 3)
-    (14.29, 6.0)
-    """
-    have, want = _volumes(stock, "stock").low, _volumes(target, "target").high
-    if not want:
-        raise CannotReckon("A target of 0 % leaves nothing to hold.").at("target")
-    if want > have:
-        raise CannotReckon(
-            f"A stock of {stock} is already below {target}, so it can take no additive. "
-            f"At most {figures(have)} % is possible, used straight."
-        ).at("target")
-    share = 100.0 * (1.0 - want / have)
-    line = WorkLine("Additive share at most", f"1 − {figures(want)} ÷ {figures(have)}", share, "% of the whole")
-    if share == 0:
-        return Room(0.0, None, (line,))
-    parts = (100.0 - share) / share
-    ratio = WorkLine("Parts of stock to 1 of additive", f"{figures(100 - share)} ÷ {figures(share)}", parts, "parts")
-    return Room(share, parts, (line, ratio))
-
-
-def required_stock(target: Strength, stock_parts: float, additive_parts: float) -> tuple[float, Working]:
-    """The stock in % v/v that holds ``target`` at a ratio, by label arithmetic.
-
-    Raises CannotReckon when even pure alcohol would not do.
-
-    >>> round(required_stock(Strength.of(60.0, "v/v"), 2, 1)[0], 6)
-    90.0
-    """
-    if stock_parts <= 0 or additive_parts < 0:
-        raise CannotReckon("Parts must be more than 0.").at("parts")
-    want = _volumes(target, "target").high
-    whole = stock_parts + additive_parts
-    needed = want * whole / stock_parts
-    if needed > 100.0 + 1e-9:
-        best = 100.0 * stock_parts / whole
-        raise CannotReckon(
-            f"{figures(stock_parts)} to {figures(additive_parts)} would need a stock of {figures(needed)} %, "
-            f"more than pure. That ratio reaches at most {figures(best)} %; use less additive."
-        ).at("parts")
-    line = WorkLine("Stock needed", f"{figures(want)} % × {figures(whole)} ÷ {figures(stock_parts)}", needed, "% v/v")
-    return needed, (line,)
+def _answer(asked: Asked) -> Answer:
+    celsius = 20.0 if asked["temperature"] is None else asked["temperature"]
+    stock, target, material = asked["stock"], asked["target"], asked.active
+    if asked["left"] is None and asked["make"] is None:
+        raise CannotReckon("Say how much to make, or what is left of the stock.").at("make")
+    if asked["left"] is not None:
+        make = asked["left"].mL / (dilute(material, stock, target, 1000.0, celsius).stock_mL / 1000.0)
+    else:
+        make = asked["make"].mL
+    thin = dilute(material, stock, target, make, celsius)
+    rows = (
+        ("Stock", f"{amount_words(thin.stock_mL)}, or {weight_words(thin.stock_g)}"),
+        ("Water that really goes in", f"{amount_words(thin.water_mL)}, or {weight_words(thin.water_g)}"),
+        ("Water by label arithmetic", amount_words(thin.label_water_mL)),
+        ("It comes to", amount_words(make)),
+        *doubt_rows(material, make, thin.stock_g + thin.water_g),
+    )
+    says = [
+        f"By topping up: pour {amount_words(thin.stock_mL)} of stock, then water to the {amount_words(make)} mark, "
+        "let it cool, and top up again.",
+        *doubts(material),
+    ]
+    if celsius != 20.0:
+        says.append(f"Measured at {figures(celsius)} °C; strengths are at 20 °C.")
+    layers = (Layer(material.name, "alcohol", thin.stock_mL), Layer("Water", "water", make, top_up=True))
+    formula = Formula(
+        "Unnamed",
+        (Line(material, Quantity(thin.stock_mL, "mL"), stock), Line(find("water"), Quantity(0.0, QS))),
+        "liquid-rub" if material.alcohol else "surface",
+        make=Quantity(make, "mL"),
+        temperature=celsius,
+    )
+    return Answer(
+        {
+            "stock_mL": thin.stock_mL,
+            "water_mL": thin.water_mL,
+            "label_water_mL": thin.label_water_mL,
+            "stock_g": thin.stock_g,
+            "water_g": thin.water_g,
+        },
+        thin.working,
+        figures(thin.water_mL),
+        "mL of water",
+        rows,
+        tuple(says),
+        picture=Filled(layers, make),
+        cautions=material.cautions,
+        formula=formula,
+    )
 
 
-def _volumes(strength: Strength, place: str) -> Strength:
-    if strength.basis != "v/v":
-        raise CannotReckon(f"{strength}: parts are by volume here, so give the strength in % v/v.").at(place)
-    return strength
+DILUTE = Question(
+    "dilute",
+    "Thin",
+    "Thin a stock with water",
+    "To a size, or from all that is left. Alcohol and water shrink: more water goes in than label arithmetic says.",
+    "Strength",
+    (
+        Field("active", Kind.ACTIVE, "What", "ethanol", choices=thinned),
+        strength_field("stock", "Strength on the label", "96 %", "Or the name of a stock on your shelf."),
+        strength_field("target", "Thin it to", "70 %"),
+        Field("make", Kind.VOLUME, "Make", "1 L", hint="1 L", optional=True),
+        Field(
+            "left",
+            Kind.VOLUME,
+            "Or use up",
+            hint="350 mL",
+            help="What is left of the stock; then “Make” is not counted.",
+            optional=True,
+        ),
+        Field("temperature", Kind.TEMPERATURE, "Bench temperature", hint="20 °C", optional=True),
+    ),
+    (
+        Given("stock_mL", "stock to measure"),
+        Given("water_mL", "water that really goes in"),
+        Given("label_water_mL", "water label arithmetic would say"),
+        Given("stock_g", "stock by weight"),
+        Given("water_g", "water by weight"),
+    ),
+    _answer,
+)

@@ -3,7 +3,9 @@
 from dataclasses import dataclass
 
 from firkin.core.errors import CannotReckon
-from firkin.core.measures import Working, WorkLine, figures
+from firkin.core.measures import Working, WorkLine, amount_words, figures, weight_words
+from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
+from firkin.core.questions.pictures import Filled, Layer
 
 SUGAR, PEEL, WATER, GAS = 1, 3, 10, 1  # common practice, no source: the free part is for gas
 _WHOLE = SUGAR + PEEL + WATER + GAS
@@ -40,3 +42,54 @@ def ferment(container_mL: float) -> Ferment:
         WorkLine("Left free for gas", f"{GAS} × {figures(part)}", GAS * part, "mL"),
     )
     return Ferment(SUGAR * part, PEEL * part, WATER * part, GAS * part, working)
+
+
+def _answer(asked: Asked) -> Answer:
+    container = asked["container"].mL
+    filled = ferment(container)
+    level, layers = 0.0, []
+    for name, kind, share in (("Sugar", "honey", SUGAR), ("Peel", "gel", PEEL), ("Water", "water", WATER)):
+        level += share * container / _WHOLE
+        layers.append(Layer(name, kind, level))
+    return Answer(
+        {
+            "sugar_g": filled.sugar_g,
+            "peel_g": filled.peel_g,
+            "water_mL": filled.water_mL,
+            "gas_space_mL": filled.gas_space_mL,
+        },
+        filled.working,
+        figures(filled.peel_g),
+        "g of peel",
+        (
+            ("Raw sugar", weight_words(filled.sugar_g)),
+            ("Peel, mostly citrus", weight_words(filled.peel_g)),
+            ("Water", amount_words(filled.water_mL)),
+            ("Left free for gas", amount_words(filled.gas_space_mL)),
+        ),
+        (
+            "Measure the container by filling it to the brim with a bottle you know.",
+            "Plastic with a tight lid, never glass: the gas must be let out, daily in the first week.",
+            "The marks count each gram as a millilitre; peel that floats stands higher.",
+            "1 part sugar, 3 peel, 10 water, 1 free: common practice, no source.",
+        ),
+        picture=Filled(tuple(layers), level, container),
+        cautions=("pressure",),
+    )
+
+
+FERMENT = Question(
+    "ferment",
+    "Ferment",
+    "What goes into the ferment?",
+    "From the container to sugar, peel and water by weight, with room left for the gas.",
+    "Soap and bottles",
+    (Field("container", Kind.VOLUME, "The container holds, to the brim", "2.5 L", hint="2.5 L"),),
+    (
+        Given("sugar_g", "raw sugar"),
+        Given("peel_g", "peel, mostly citrus"),
+        Given("water_mL", "water"),
+        Given("gas_space_mL", "left free for gas"),
+    ),
+    _answer,
+)

@@ -1,9 +1,12 @@
 """How many loads a batch washes, and what one costs."""
 
+import math
 from dataclasses import dataclass
 
 from firkin.core.errors import CannotReckon
-from firkin.core.measures import Quantity, Working, WorkLine, figures
+from firkin.core.measures import Quantity, Working, WorkLine, amount_words, figures, weight_words
+from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
+from firkin.core.questions.pictures import Bar, Bars
 
 #: mL of laundry soap in a load, from and to (common practice).
 USUAL_DOSE_ML = (108.0, 120.0)
@@ -47,3 +50,62 @@ def loads(batch: Quantity, dose: Quantity, cost: float | None = None, dilute_par
     if price is not None and cost is not None:
         lines.append(WorkLine("Cost of a load", f"{figures(cost)} ÷ {figures(number)}", price, ""))
     return Loads(number, price, tuple(lines))
+
+
+def _answer(asked: Asked) -> Answer:
+    batch, dose, cost, cut = asked["batch"], asked["dose"], asked["cost"], asked["dilute_parts_water"] or 0.0
+    washed = loads(batch, dose, cost, cut)
+    values: dict[str, float] = {"loads": washed.loads}
+    words = amount_words if batch.kind == "volume" else weight_words
+    size, each = (one.mL if batch.kind == "volume" else one.g for one in (batch, dose))
+    rows = [("Whole loads", f"{math.floor(washed.loads + 1e-9)}"), ("A load", words(each))]
+    bars = [Bar("The batch", size, words(size), "soap")]
+    if cut:
+        rows.append(("Once cut with water, it comes to", words(size * (1.0 + cut))))
+        bars.append(Bar("Once cut", size * (1.0 + cut), words(size * (1.0 + cut)), "water"))
+    bars.append(Bar("Ten loads", 10.0 * each, words(10.0 * each), "plain"))
+    if washed.cost_per_load is not None:
+        values["cost_per_load"] = washed.cost_per_load
+        rows.append(("Cost of a load", f"{figures(washed.cost_per_load)}, in the money the batch’s is in"))
+    low, high = USUAL_DOSE_ML
+    says = [f"Laundry soap takes about {low:g} to {high:g} mL a load (common practice, no source)."]
+    if batch.kind == "volume" and not low * 0.5 <= each <= high * 2.0:
+        says.append("The dose written is far from that: for another product it may be right.")
+    return Answer(
+        values,
+        washed.working,
+        figures(washed.loads),
+        "loads",
+        tuple(rows),
+        tuple(says),
+        picture=Bars(tuple(bars)),
+    )
+
+
+LOADS = Question(
+    "loads",
+    "Loads",
+    "How many loads, and what does one cost?",
+    "A batch, the dose of a load, what it is cut with, and what it cost.",
+    "Soap and bottles",
+    (
+        Field("batch", Kind.SIZE, "The batch is", "9 L", hint="9 L"),
+        Field("dose", Kind.SIZE, "A load takes", "110 mL", hint="110 mL"),
+        Field(
+            "dilute_parts_water",
+            Kind.NUMBER,
+            "Cut with water, parts to one",
+            "1",
+            hint="0",
+            optional=True,
+            least=0.0,
+            most=1e6,
+        ),
+        Field("cost", Kind.NUMBER, "It cost", hint="5.00", optional=True, least=0.0, most=1e9),
+    ),
+    (
+        Given("loads", "loads, parts of one included"),
+        Given("cost_per_load", "where the batch’s cost is given", optional=True),
+    ),
+    _answer,
+)

@@ -2,9 +2,11 @@
 
 from dataclasses import dataclass
 
-from firkin.core.catalogue import Material
+from firkin.core.catalogue import Material, materials
 from firkin.core.errors import CannotReckon
-from firkin.core.measures import Quantity, Strength, Working, WorkLine, figures
+from firkin.core.measures import Quantity, Strength, Working, WorkLine, figures, weight_words
+from firkin.core.questions.asking import Answer, Asked, Choices, Field, Given, Kind, Question
+from firkin.core.questions.pictures import Bar, Bars
 
 #: Within this share of the acid the mix counts as neutral: finer than a kitchen scale can place it.
 NEUTRAL_SLACK = 0.005
@@ -83,3 +85,90 @@ def _moles(
 
 def _article(place: str) -> str:
     return "an acid" if place == "acid" else "a base"
+
+
+def _reagents(role: str) -> Choices:
+    """Materials that are counted as an acid, or as a base."""
+    return [(one.id, one.name) for one in materials().values() if role in one.roles and one.molar_mass is not None]
+
+
+def _answer(asked: Asked) -> Answer:
+    acid, base = asked["acid"], asked["base"]
+    ended = neutralise(
+        (acid["material"], acid["strength"], acid["amount"]), (base["material"], base["strength"], base["amount"])
+    )
+    spare = ended.ends == "alkaline" or (ended.ends == "neutral" and ended.base_g_spare > 0)
+    key, grams = ("base_g_spare", ended.base_g_spare) if spare else ("base_g_missing", ended.base_g_missing)
+    name = base["material"].name.lower()
+    rows = (
+        (f"{acid['material'].name}, acid groups", f"{figures(ended.acid_mol)} mol"),
+        (f"{base['material'].name}, base groups", f"{figures(ended.base_mol)} mol"),
+        (f"{base['material'].name} {'to spare' if spare else 'missing'}, as supplied", weight_words(grams)),
+    )
+    says = [_ENDS[ended.ends].format(name=name, amount=weight_words(grams))]
+    says += [
+        f"No strength was given for {one['material'].name.lower()}: counted as {one['material'].usual_strength}."
+        for one in (acid, base)
+        if one["strength"] is None and one["material"].usual_strength is not None
+    ]
+    says.append(
+        "Counted by mole; measure the pH before you trust it. Molar masses: LABSA a mean of 320 g/mol, from memory."
+    )
+    cautions = dict.fromkeys((*base["material"].cautions, *acid["material"].cautions))
+    return Answer(
+        {"acid_mol": ended.acid_mol, "base_mol": ended.base_mol, "ends": ended.ends, key: grams},
+        ended.working,
+        ended.ends,
+        "is how the mix ends",
+        rows,
+        tuple(says),
+        picture=Bars(
+            (
+                Bar(acid["material"].name, ended.acid_mol, f"{figures(ended.acid_mol)} mol acid", "acid"),
+                Bar(base["material"].name, ended.base_mol, f"{figures(ended.base_mol)} mol base", "base"),
+            )
+        ),
+        cautions=tuple(cautions),
+    )
+
+
+_ENDS = {
+    "acid": "Acid is left: {amount} more of the {name} would take it up. Add it in small amounts, and measure.",
+    "neutral": "They take each other up, as near as a kitchen scale can place it.",
+    "alkaline": "{amount} of the {name} are more than the acid takes up: the mix stays alkaline.",
+}
+
+
+def _reagent(place: str, words: str, opens: tuple[str, str, str]) -> Field:
+    material, strength, amount = opens
+    return Field(
+        place,
+        Kind.GROUP,
+        words,
+        fields=(
+            Field("material", Kind.MATERIAL, words, material, choices=lambda: _reagents(place)),
+            Field("strength", Kind.STRENGTH, "its strength", strength, hint="as usually sold", optional=True),
+            Field("amount", Kind.SIZE, "how much", amount, hint=amount),
+        ),
+    )
+
+
+NEUTRALISE = Question(
+    "neutralise",
+    "Acid and base",
+    "Does the mix end acid or alkaline?",
+    "Acid against base, counted by mole: what takes up what, and how much is missing or to spare.",
+    "Soap and bottles",
+    (
+        _reagent("acid", "Acid", ("labsa", "98 %", "400 g")),
+        _reagent("base", "Base", ("caustic-soda", "100 %", "45 g")),
+    ),
+    (
+        Given("acid_mol", "moles of acid groups"),
+        Given("base_mol", "moles of base groups"),
+        Given("ends", "how the mix ends", "text", choices=("acid", "neutral", "alkaline")),
+        Given("base_g_missing", "base still to add, as supplied", optional=True),
+        Given("base_g_spare", "base beyond the acid, as supplied", optional=True),
+    ),
+    _answer,
+)

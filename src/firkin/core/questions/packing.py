@@ -6,7 +6,9 @@ from dataclasses import dataclass
 
 from firkin.core.catalogue import USUAL_HEADSPACE_PCT
 from firkin.core.errors import CannotReckon
-from firkin.core.measures import Working, WorkLine, figures
+from firkin.core.measures import Working, WorkLine, amount_words, figures
+from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
+from firkin.core.questions.pictures import Bottle, Bottles
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,3 +90,83 @@ def pack(batch_mL: float, containers: Sequence[Container], headspace_pct: float 
         each = largest.volume_mL * (1.0 - headspace_pct / 100.0)
         missing = Fill(largest.name, math.ceil(left / each - 1e-9), each)
     return Packing(tuple(fills), left, left > 0.0, tuple(working), missing)
+
+
+def _answer(asked: Asked) -> Answer:
+    containers = [Container(row["name"], row["volume"].mL, row["count"]) for row in asked["containers"]]
+    headspace = USUAL_HEADSPACE_PCT if asked["headspace_pct"] is None else asked["headspace_pct"]
+    packed = pack(asked["batch"].mL, containers, headspace)
+    brim = {container.name: container.volume_mL for container in containers}
+    rows = [(f"{fill.count} × {fill.name}", f"{amount_words(fill.fill_mL)} each") for fill in packed.fills]
+    warns = []
+    if packed.left_mL:
+        rows.append(("Left over", amount_words(packed.left_mL)))
+        more = f" {packed.missing.count} more {packed.missing.name} would take it." if packed.missing else ""
+        warns.append(f"There are too few bottles: {amount_words(packed.left_mL)} are left over.{more}")
+    filled = sum(fill.count for fill in packed.fills)
+    return Answer(
+        {
+            "fills": [{"name": fill.name, "count": fill.count, "fill_mL": fill.fill_mL} for fill in packed.fills],
+            "left_mL": packed.left_mL,
+            "short_of_containers": packed.short_of_containers,
+        },
+        packed.working,
+        str(filled),
+        "bottle to fill" if filled == 1 else "bottles to fill",
+        tuple(rows),
+        (f"{figures(headspace)} % is left free in each; 5 % is usual, 10 % for foaming pumps and ferments.",),
+        tuple(warns),
+        Bottles(
+            tuple(Bottle(fill.name, brim[fill.name], fill.fill_mL, fill.count) for fill in packed.fills),
+            packed.left_mL,
+        ),
+    )
+
+
+PACK = Question(
+    "pack",
+    "Bottles",
+    "Does it fit into the bottles?",
+    "What to fill, how far, and what is left over. The largest first; headspace in each.",
+    "Soap and bottles",
+    (
+        Field("batch", Kind.VOLUME, "The batch is", "1.5 L", hint="1.5 L"),
+        Field(
+            "containers",
+            Kind.GROUP,
+            "Bottles",
+            rows=(0, 500),
+            row_labels=("Bottles", "And", "And", "And"),
+            fields=(
+                Field("name", Kind.NAME, "Called", ("flask", "pocket bottle"), hint="flask"),
+                Field("volume", Kind.VOLUME, "Hold, to the brim", ("500 mL", "100 mL"), hint="500 mL"),
+                Field("count", Kind.COUNT, "How many", ("2", "10"), hint="6", least=0.0, most=1e6),
+            ),
+        ),
+        Field(
+            "headspace_pct",
+            Kind.NUMBER,
+            "Left free in each, %",
+            "5",
+            hint="5",
+            optional=True,
+            least=0.0,
+            below=100.0,
+        ),
+    ),
+    (
+        Given(
+            "fills",
+            "how many of which to fill, and how far",
+            "rows",
+            fields=(
+                Given("name", "the bottle", "text"),
+                Given("count", "how many", "integer"),
+                Given("fill_mL", "each"),
+            ),
+        ),
+        Given("left_mL", "what is left over"),
+        Given("short_of_containers", "whether bottles ran out", "boolean"),
+    ),
+    _answer,
+)

@@ -2,40 +2,32 @@
 
 from firkin.core.catalogue import Material
 from firkin.core.errors import CannotReckon
-from firkin.core.measures import Strength, Working, WorkLine, figures
+from firkin.core.measures import Strength, Working, WorkLine, amount_words, figures
+from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
+from firkin.core.questions.blending import fraction
+from firkin.core.questions.pictures import Filled, Layer
+from firkin.core.questions.saying import active_field, doubts, strength_field
 
 #: Extra stock for what evaporates while mixing in an open jug, per cent (common practice, no source).
 USUAL_ALLOWANCE_PCT = 2.0
 
 
-def at_20(active: Material, strength: Strength, volume_mL: float, celsius: float) -> tuple[float, Working]:
-    """What a volume measured at ``celsius`` is at 20 degC, in mL: the same mass, another density.
+def at_temperature(
+    active: Material, strength: Strength, volume_mL: float, measured: float, wanted: float = 20.0
+) -> tuple[float, Working]:
+    """What a volume measured at one temperature is at another, in mL: the same mass, another density.
+
+    measured, wanted: -20 to 40 degC. Raises CannotReckon outside the density tables.
 
     >>> from firkin.core.catalogue import find
-    >>> round(at_20(find("ethanol"), Strength.of(96.0, "v/v"), 1000.0, 28.0)[0], 1)
+    >>> round(at_temperature(find("ethanol"), Strength.of(96.0, "v/v"), 1000.0, 28.0)[0], 1)
     991.4
     """
-    return _moved(active, strength, volume_mL, celsius, 20.0)
-
-
-def at_bench(active: Material, strength: Strength, volume_mL: float, celsius: float) -> tuple[float, Working]:
-    """What to measure at ``celsius`` for ``volume_mL`` at 20 degC.
-
-    >>> from firkin.core.catalogue import find
-    >>> round(at_bench(find("ethanol"), Strength.of(96.0, "v/v"), 991.4, 28.0)[0])
-    1000
-    """
-    return _moved(active, strength, volume_mL, 20.0, celsius)
-
-
-def _moved(
-    active: Material, strength: Strength, volume_mL: float, measured: float, wanted: float
-) -> tuple[float, Working]:
-    for celsius in (measured, wanted):
+    for place, celsius in (("measured_at", measured), ("wanted_at", wanted)):
         if not -20.0 <= celsius <= 40.0:
-            raise CannotReckon("The density tables run from -20 to 40 °C.").at("temperature")
-    mass_fraction = active.mass_fraction(strength) if strength.value else 0.0
-    there, here = active.density_at(mass_fraction, measured), active.density_at(mass_fraction, wanted)
+            raise CannotReckon("The density tables run from -20 to 40 °C.").at(place)
+    share = fraction(active, strength)
+    there, here = active.density_at(share, measured), active.density_at(share, wanted)
     mass = volume_mL * there
     result = mass / here
     working = (
@@ -54,3 +46,66 @@ def with_allowance(volume_mL: float, allowance_pct: float = USUAL_ALLOWANCE_PCT)
     if not 0.0 <= allowance_pct < 50.0:
         raise CannotReckon("An allowance is from 0 to below 50 %.").at("allowance")
     return volume_mL / (1.0 - allowance_pct / 100.0)
+
+
+def _answer(asked: Asked) -> Answer:
+    active, strength, volume = asked.active, asked["strength"], asked["volume"].mL
+    measured = asked["measured_at"]
+    wanted = 20.0 if asked["wanted_at"] is None else asked["wanted_at"]
+    there, working = at_temperature(active, strength, volume, measured, wanted)
+    instead, _ = at_temperature(active, strength, volume, wanted, measured)
+    allowance = USUAL_ALLOWANCE_PCT if asked["allowance"] is None else asked["allowance"]
+    by_volume = active.alcohol.as_volume(strength).value if active.alcohol else strength.value
+    rows = (
+        (f"To have {amount_words(volume)} at {figures(wanted)} °C, measure", amount_words(instead)),
+        (f"with {figures(allowance)} % for the open jug", amount_words(with_allowance(instead, allowance))),
+    )
+    says = (
+        "Measure alcohol last, keep it covered, and close the vessel at once: a lid is worth more than this.",
+        *doubts(active),
+    )
+    layers = [Layer(f"at {figures(wanted)} °C", "alcohol", there), Layer(f"at {figures(measured)} °C", "mist", volume)]
+    layers.sort(key=lambda layer: layer.level_mL)
+    unchanged = WorkLine("Strength, at 20 °C whatever the liquid's temperature", "", by_volume, "% v/v")
+    return Answer(
+        {"volume_mL": there, "strength_pct_vv": by_volume},
+        (*working, unchanged),
+        figures(there),
+        f"mL at {figures(wanted)} °C are {amount_words(volume)} at {figures(measured)} °C",
+        rows,
+        says,
+        picture=Filled(tuple(layers), max(there, volume)),
+        cautions=("flammable",),
+    )
+
+
+TEMPERATURE = Question(
+    "temperature",
+    "Warmth",
+    "A warm bench, an open jug",
+    "Alcohol grows when warm: the same measure holds less of it. Left open, it also loses strength.",
+    "Measuring",
+    (
+        active_field(),
+        strength_field("strength", "Strength on the label", "96 %"),
+        Field("volume", Kind.VOLUME, "Measured", "1 L", hint="1 L"),
+        Field("measured_at", Kind.TEMPERATURE, "At", "28 °C", hint="28 °C"),
+        Field("wanted_at", Kind.TEMPERATURE, "Wanted at", hint="20 °C", optional=True),
+        Field(
+            "allowance",
+            Kind.NUMBER,
+            "Allow for the open jug, %",
+            "2",
+            hint="2",
+            help="2 % is usual; common practice, no source.",
+            optional=True,
+            least=0.0,
+            most=49.0,
+        ),
+    ),
+    (
+        Given("volume_mL", "the volume at the temperature wanted"),
+        Given("strength_pct_vv", "the strength at 20 degC, which warmth does not change"),
+    ),
+    _answer,
+)
