@@ -27,25 +27,22 @@ def bars(drawn: Sequence[Bar]) -> str:
 
 
 def scale(picture: Scale) -> str:
-    """Draw a scale from 0 with its zones, and the pointer of the value; beyond the end it stands at the end."""
-    end = picture.zones[-1].until
-
-    def x(value: float) -> float:
-        return LEFT + (RIGHT - LEFT) * min(value, end) / end
-
-    parts, begin = [], 0.0
-    for place, zone in enumerate(picture.zones):
-        box = {"x": x(begin), "y": 44.0, "width": x(zone.until) - x(begin), "height": 22.0}
-        parts.append(tag("rect", **box, klass=f"zone zone-{place}"))
-        parts.append(tag("line", x1=x(begin), x2=x(begin), y1=44.0, y2=72.0, klass="tick"))
-        parts.append(text(x(begin), 86.0, figures(begin), "scale", "start" if not begin else "middle"))
-        low = 104.0 if place % 2 else 122.0
-        parts.append(tag("line", x1=x(begin) + 4.0, x2=x(begin) + 4.0, y1=66.0, y2=low - 12.0, klass="leader"))
-        parts.append(text(x(begin) + 8.0, low, zone.name, "axis"))
-        begin = zone.until
-    at = x(picture.value)
+    """Draw the zones side by side, each as wide as the others, and the pointer of the value; past the end, at it."""
+    width = (RIGHT - LEFT) / len(picture.zones)
+    begins = [0.0, *(zone.until for zone in picture.zones)]
+    place = next((i for i, zone in enumerate(picture.zones) if picture.value <= zone.until), len(picture.zones) - 1)
+    within = min(1.0, (picture.value - begins[place]) / (begins[place + 1] - begins[place]))
+    at = LEFT + width * (place + within)
+    parts = []
+    for i, zone in enumerate(picture.zones):
+        left = LEFT + width * i
+        parts.append(tag("rect", x=left, y=44.0, width=width, height=22.0, klass=f"zone zone-{i}"))
+        parts.append(tag("line", x1=left, x2=left, y1=44.0, y2=72.0, klass="tick"))
+        parts.append(text(left, 86.0, figures(begins[i]), "scale", "middle" if i else "start"))
+        klass = "mark-text strong" if i == place else "axis"
+        parts.append(text(left + width / 2.0, 106.0, zone.name, klass, "middle"))
     side = "end" if at > WIDTH * 0.6 else "start"
     parts.append(tag("polygon", points=f"{at:.2f},44 {at - 7:.2f},30 {at + 7:.2f},30", klass="mark-true"))
     parts.append(text(at + (-11.0 if side == "end" else 11.0), 34.0, picture.words, "mark-text strong", side))
     said = ", ".join(f"{zone.name} up to {figures(zone.until)}" for zone in picture.zones)
-    return drawing(WIDTH, 130.0, f"{picture.words} on a scale: {said}.", parts, "zones")
+    return drawing(WIDTH, 114.0, f"{picture.words}, {picture.zones[place].name}, on a scale: {said}.", parts, "zones")

@@ -183,7 +183,7 @@ REQUIRED_STOCK = Question(
         Field(
             "parts",
             Kind.GROUP,
-            "Parts",
+            "",
             fields=(
                 Field("stock", Kind.NUMBER, "Parts of stock", "2", above=0.0, most=1e6),
                 Field("additive", Kind.NUMBER, "Parts of everything else", "1", least=0.0, most=1e6),

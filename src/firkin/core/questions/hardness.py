@@ -87,7 +87,7 @@ HARDNESS = Question(
     "Measuring",
     (
         Field("value", Kind.NUMBER, "It says", "7", hint="7", least=0.0, most=1e6),
-        Field("from", Kind.CHOICE, "in", "gpg", choices=_units),
+        Field("from", Kind.CHOICE, "In", "gpg", choices=_units),
         Field("to", Kind.CHOICE, "I want it in", "mg/L", choices=_units),
     ),
     (Given("value", "the hardness in the unit asked for"),),

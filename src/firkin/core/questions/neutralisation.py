@@ -144,11 +144,11 @@ def _reagent(place: str, words: str, opens: tuple[str, str, str]) -> Field:
     return Field(
         place,
         Kind.GROUP,
-        words,
+        "",
         fields=(
             Field("material", Kind.MATERIAL, words, material, choices=lambda: _reagents(place)),
-            Field("strength", Kind.STRENGTH, "its strength", strength, hint="as usually sold", optional=True),
-            Field("amount", Kind.SIZE, "how much", amount, hint=amount),
+            Field("strength", Kind.STRENGTH, "Its strength", strength, hint="as usually sold", optional=True),
+            Field("amount", Kind.SIZE, "How much", amount, hint=amount),
         ),
     )
 

@@ -139,7 +139,7 @@ PACK = Question(
             row_labels=("Bottles", "And", "And", "And"),
             fields=(
                 Field("name", Kind.NAME, "Called", ("flask", "pocket bottle"), hint="flask"),
-                Field("volume", Kind.VOLUME, "Hold, to the brim", ("500 mL", "100 mL"), hint="500 mL"),
+                Field("volume", Kind.VOLUME, "Brim volume", ("500 mL", "100 mL"), hint="500 mL"),
                 Field("count", Kind.COUNT, "How many", ("2", "10"), hint="6", least=0.0, most=1e6),
             ),
         ),

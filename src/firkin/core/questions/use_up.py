@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from firkin.core.catalogue import Material, Stock, find
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Line
+from firkin.core.formula import Formula, Line, levels
 from firkin.core.measures import Quantity, Strength, Working, WorkLine, amount_words, figures, rounded_down
 from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.blending import fraction
@@ -152,17 +152,15 @@ def _answer(asked: Asked) -> Answer:
     ]
     rows += [("It comes to", amount_words(made.make_mL)), *doubt_rows(active, made.make_mL, made.mass_g)]
     lines: list[Line] = []
-    layers: list[Layer] = []
-    level = 0.0
+    names: list[tuple[str, str]] = []
     for stock, volume in zip(stocks, made.volumes_mL, strict=True):
-        if volume <= 0:
-            continue
-        water = not stock.strength.value
-        lines.append(
-            Line(find("water") if water else active, Quantity(volume, "mL"), None if water else stock.strength)
-        )
-        level = min(level + volume, made.make_mL)
-        layers.append(Layer(stock.name, "water" if water else ("alcohol", "honey")[len(layers) % 2], level))
+        if volume > 0:
+            water = not stock.strength.value
+            strength = None if water else stock.strength
+            lines.append(Line(find("water") if water else active, Quantity(volume, "mL"), strength))
+            names.append((stock.name, "water" if water else ("alcohol", "honey")[len(names) % 2]))
+    formula = Formula("Unnamed", tuple(lines), "liquid-rub")
+    layers = tuple(Layer(name, kind, level) for (name, kind), level in zip(names, levels(formula), strict=True))
     added = [(volume, stock.name) for stock, volume in zip(stocks, made.volumes_mL, strict=True)]
     most = max((one for i, one in enumerate(added) if i != place), default=(0.0, "anything else"))
     return Answer(
@@ -172,9 +170,9 @@ def _answer(asked: Asked) -> Answer:
         f"mL of {most[1]}",
         tuple(rows),
         ("Without a size, the bottle farthest from the target joins, so that least is added.",) if make is None else (),
-        picture=Filled(tuple(layers), made.make_mL),
+        picture=Filled(layers, made.make_mL),
         cautions=ALCOHOL_CAUTIONS,
-        formula=Formula("Unnamed", tuple(lines), "liquid-rub"),
+        formula=formula,
     )
 
 
@@ -191,7 +189,7 @@ USE_UP = Question(
             Kind.GROUP,
             "Bottles",
             rows=(2, 8),
-            row_labels=("The one to finish", "Another", "A third", "A fourth"),
+            row_labels=("One bottle", "Another", "And"),
             fields=(
                 Field("name", Kind.NAME, "Called", ("old bottle", "can", "water"), hint="can", optional=True),
                 Field("strength", Kind.STRENGTH, "Strength", ("50 %", "96 %", "0 %"), hint="0 % is water"),
@@ -200,9 +198,9 @@ USE_UP = Question(
         Field(
             "use",
             Kind.GROUP,
-            "Use up",
+            "",
             fields=(
-                Field("name", Kind.NAME, "Use up", "old bottle", hint="old bottle", optional=True),
+                Field("name", Kind.NAME, "The one to finish", "old bottle", hint="old bottle", optional=True),
                 Field("volume", Kind.VOLUME, "All that is left of it", "200 mL", hint="200 mL"),
             ),
         ),
