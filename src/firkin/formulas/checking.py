@@ -204,7 +204,7 @@ class Check:
 def chips_of(recipe: Recipe) -> QueryDict:
     """What was read, as the fields of the chips."""
     data = _head(recipe.family, recipe.basis, recipe.make, recipe.claim, recipe.claims)
-    data["rule"] = "cdc-alcohol-60" if families()[recipe.family].rub else ""
+    data["rule"] = families()[recipe.family].line
     for line in recipe.lines:
         name, strength, amount = line.words()
         _chip(data, find(name).name if line.material.known else name, strength, amount, line.claims)

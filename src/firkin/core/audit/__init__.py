@@ -3,12 +3,13 @@ cure it. Imports questions and what lies below it; recipe and bench may import i
 """
 
 from firkin.core.audit.audit import VERDICT_RULES, audit
-from firkin.core.audit.findings import Finding
+from firkin.core.audit.findings import Finding, Severity
 from firkin.core.audit.fixes import fixes
 
 __all__ = [
     "VERDICT_RULES",
     "Finding",
+    "Severity",
     "audit",
     "fixes",
 ]

@@ -6,7 +6,7 @@ Rule ids are stable and listed in docs/formats/findings.md.
 from collections.abc import Callable, Iterator
 
 from firkin.core.audit.claims import CLAIM_RULES
-from firkin.core.audit.findings import NOTE, STOP, WARN, Finding
+from firkin.core.audit.findings import Finding, Severity
 from firkin.core.audit.mixing import MIXING_RULES
 from firkin.core.audit.quality import QUALITY_RULES
 from firkin.core.audit.strength import STRENGTH_RULES
@@ -31,5 +31,5 @@ def audit(result: Reckoning) -> tuple[Finding, ...]:
     ['unknown-material']
     """
     found = [finding for rule in RULES for finding in rule(result)]
-    order = {STOP: 0, WARN: 1, NOTE: 2}
-    return tuple(sorted(found, key=lambda finding: order[finding.severity]))
+    order = list(Severity)
+    return tuple(sorted(found, key=lambda finding: order.index(finding.severity)))

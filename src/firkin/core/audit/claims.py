@@ -4,10 +4,9 @@ import re
 from collections.abc import Iterator
 from dataclasses import replace
 
-from firkin.core import datafiles
-from firkin.core.audit.findings import NOTE, STOP, WARN, Finding
+from firkin.core.audit.findings import Finding, Severity
 from firkin.core.audit.strength import topped_with_water
-from firkin.core.catalogue import MEETS, families
+from firkin.core.catalogue import Verdict, alcohol_names, families
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning, reckon, swapped, with_line
 from firkin.core.measures import Quantity, amount_words, figures, rounded_down
@@ -24,7 +23,7 @@ def _proof_as_percent(result: Reckoning) -> Iterator[Finding]:
         if pct is not None:
             yield Finding(
                 "proof-as-percent",
-                STOP,
+                Severity.STOP,
                 f"{figures(pct)} % cannot be right for {line.claims.words or line.material.name.lower()}: it reads "
                 f"like {figures(pct)} proof, which is {figures(pct / 2)} % by volume, and that is counted.",
                 f"Read the label again; if it is proof, {figures(pct / 2)} % it is.",
@@ -35,7 +34,7 @@ def _proof_as_percent(result: Reckoning) -> Iterator[Finding]:
 
 def _alcohol_unnamed(result: Reckoning) -> Iterator[Finding]:
     """ "Alcohol" and no more: which one, and is it fit for skin?"""
-    unnamed = datafiles.toml("recipe/heard.toml")["unnamed"]
+    unnamed = alcohol_names().unnamed
     for i, line in enumerate(result.formula.lines):
         if not line.material.known and line.material.name.lower() in unnamed:
             counted, fixed = "counted as nothing that counts", swapped(result.formula, i, "isopropanol")
@@ -46,7 +45,7 @@ def _alcohol_unnamed(result: Reckoning) -> Iterator[Finding]:
             continue
         yield Finding(
             "alcohol-unnamed",
-            WARN,
+            Severity.WARN,
             f"“{(line.claims.words or line.material.name).capitalize()}” does not say which; it is {counted}. "
             "Methylated or otherwise denatured alcohol is not for skin.",
             "Read the label: isopropanol or ethanol, undenatured or cosmetic grade.",
@@ -70,10 +69,10 @@ def _stock_mixed_up(result: Reckoning) -> Iterator[Finding]:
         before, after = result.active(line.material.id), other.active(line.material.id)
         if before is None or after is None:
             continue
-        held = all(verdict.verdict == MEETS for verdict in other.verdicts)
+        held = all(verdict.verdict == Verdict.MEETS for verdict in other.verdicts)
         yield Finding(
             "stock-mixed-up",
-            WARN if held else STOP,
+            Severity.WARN if held else Severity.STOP,
             f"The recipe is for {line.strength} and the bottle here is {bottle}: with the first it comes to "
             f"{figures(before.lower)} % v/v, with the bottle here to {figures(after.lower)} % v/v.",
             "Count with the bottle that is here.",
@@ -102,7 +101,7 @@ def _amount_not_its_share(result: Reckoning) -> Iterator[Finding]:
         if abs(said - meant) > _SLACK * meant:
             yield Finding(
                 "amount-not-its-share",
-                STOP,
+                Severity.STOP,
                 f"{figures(share)} % of {figures(whole)} {unit} is {figures(meant)} {unit}, not {figures(said)}; "
                 f"{figures(said)} {unit} is {figures(100.0 * said / whole)} %.",
                 f"Use {figures(meant)} {unit} of {worked.material.name.lower()}, or correct the per cent.",
@@ -122,7 +121,7 @@ def _misses_size(result: Reckoning) -> Iterator[Finding]:
         fixed = topped_with_water(result, size)
         yield Finding(
             "amounts-miss-size",
-            WARN,
+            Severity.WARN,
             f"It is said to make {figures(said)} {unit}; these amounts come to {figures(got)} {unit}.",
             "Let the water top it up to the size."
             if fixed
@@ -143,7 +142,7 @@ def _container_too_small(result: Reckoning) -> Iterator[Finding]:
     room = Quantity(rounded_down(vessel.mL * (1.0 - families()[result.formula.family].headspace_pct / 100.0), 3), "mL")
     yield Finding(
         "container-too-small",
-        WARN,
+        Severity.WARN,
         f"The batch comes to {amount_words(result.total.volume_mL)} and the container holds {amount_words(vessel.mL)}.",
         f"Make {amount_words(room.mL)}, which leaves some headspace, or take a larger one.",
         (),
@@ -171,7 +170,7 @@ def _loads_do_not_fit(result: Reckoning) -> Iterator[Finding]:
     loads = f"{figures(fewest, 3)}" if most == fewest else f"{figures(fewest, 2)} to {figures(most, 2)}"
     yield Finding(
         "loads-do-not-fit",
-        WARN,
+        Severity.WARN,
         f"{figures(claims.loads)} loads are claimed; {amount_words(result.total.volume_mL)} at {dose} a load "
         f"{'is' if loads == '1' else 'are'} {loads}.",
         f"Count on {loads}.",
@@ -188,7 +187,7 @@ def _cost_does_not_fit(result: Reckoning) -> Iterator[Finding]:
     if abs(really - claims.cost_per_load) > 2 * _SLACK * really:
         yield Finding(
             "cost-does-not-fit",
-            NOTE,
+            Severity.NOTE,
             f"{figures(claims.cost_per_load)} a load is claimed; {figures(claims.cost)} for {figures(claims.loads)} "
             f"loads is {figures(really, 3)} a load.",
             f"Count on {figures(really, 3)} a load.",
@@ -204,7 +203,7 @@ def _ounce_unclear(result: Reckoning) -> Iterator[Finding]:
             fluid = Quantity(line.amount.value, "floz")
             yield Finding(
                 "ounce-unclear",
-                NOTE,
+                Severity.NOTE,
                 f"{line.amount.words} of {line.material.name.lower()} is counted as a weight, "
                 f"{figures(line.amount.g)} g; as fluid ounces it would be {figures(fluid.mL)} mL.",
                 "If a fluid ounce is meant, say fl oz.",
@@ -219,7 +218,7 @@ def _amount_in_step(result: Reckoning) -> Iterator[Finding]:
         if said is not None:
             yield Finding(
                 "amount-in-step",
-                NOTE,
+                Severity.NOTE,
                 f"Step {number} says “{said[0]}”, which stays the same when the batch is made in another size.",
                 "Give it a line of its own, and let the step name the line.",
             )

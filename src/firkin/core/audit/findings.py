@@ -1,12 +1,17 @@
 """Findings: what is wrong with a mix or worth knowing, each with a stable rule id and a fix."""
 
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING
+from enum import StrEnum
 
-if TYPE_CHECKING:
-    from firkin.core.formula import Formula
+from firkin.core.formula import Formula
 
-STOP, WARN, NOTE = "stop", "warn", "note"
+
+class Severity(StrEnum):
+    """How much a finding weighs, the heaviest first."""
+
+    STOP = "stop"
+    WARN = "warn"
+    NOTE = "note"
 
 
 @dataclass(frozen=True, slots=True)
@@ -17,8 +22,8 @@ class Finding:
     """
 
     rule: str
-    severity: str
+    severity: Severity
     text: str
     fix: str = ""
     lines: tuple[int, ...] = ()
-    fixed: "Formula | None" = field(default=None, repr=False, compare=False)
+    fixed: Formula | None = field(default=None, repr=False, compare=False)

@@ -6,7 +6,7 @@ Label arithmetic, which errs low for a minimum; by density for a maximum.
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from firkin.core.catalogue import MEETS, TOO_STRONG, Stock, Verdict, materials
+from firkin.core.catalogue import Standing, Stock, Verdict, materials
 from firkin.core.formula import Active, Formula, Reckoning, added, scaled_lines
 from firkin.core.measures import Strength, amount_words, figures, rounded_down, rounded_up
 from firkin.core.questions import WATER, weaken
@@ -25,7 +25,7 @@ class Fix:
         return self.text
 
 
-def fixes(result: Reckoning, verdict: Verdict, stocks: Sequence[Stock] = ()) -> tuple[Fix, ...]:
+def fixes(result: Reckoning, verdict: Standing, stocks: Sequence[Stock] = ()) -> tuple[Fix, ...]:
     """Changes that would each do, with their numbers; empty when none is needed.
 
     >>> from firkin.core.catalogue import find
@@ -40,9 +40,9 @@ def fixes(result: Reckoning, verdict: Verdict, stocks: Sequence[Stock] = ()) -> 
     Use a stock of at least 80 % v/v in the same amounts.
     """
     active = result.active(verdict.active)
-    if active is None or not active.is_alcohol or verdict.verdict == MEETS:
+    if active is None or not active.is_alcohol or verdict.verdict == Verdict.MEETS:
         return ()
-    if verdict.verdict == TOO_STRONG:
+    if verdict.verdict == Verdict.TOO_STRONG:
         return _thinner(result, active, verdict)
     if verdict.minimum is None or active.low >= verdict.minimum:
         return _thinner(result, active, verdict)
@@ -118,7 +118,7 @@ def _stronger_stocks(active: Active, minimum: float, stocks: Sequence[Stock]) ->
     return sorted(usable, key=lambda stock: -stock.strength.low)[:_MOST_STOCKS]
 
 
-def _thinner(result: Reckoning, active: Active, verdict: Verdict) -> tuple[Fix, ...]:
+def _thinner(result: Reckoning, active: Active, verdict: Standing) -> tuple[Fix, ...]:
     if verdict.maximum is None or active.high <= verdict.maximum:
         return ()
     now = Strength.of(active.high, "v/v")

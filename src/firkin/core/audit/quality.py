@@ -2,59 +2,59 @@
 
 from collections.abc import Iterator
 
-from firkin.core.audit.findings import NOTE, STOP, WARN, Finding
-from firkin.core.audit.mixing import lines_of, lines_with
+from firkin.core.audit.findings import Finding, Severity
 from firkin.core.catalogue import families, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning, added, moved, scaled_lines, swapped, with_line, with_mass, without
 from firkin.core.measures import Quantity, figures
 from firkin.core.questions import neutralise
 
-_WATERY = frozenset({"foaming-soap", "liquid-soap", "dish-liquid"})
-_SOAPY = frozenset({"soap", "surfactant"})
-
-#: mL of triethanolamine per g of polymer, and how far it may be off before it shows (common practice).
-TEA_PER_GRAM = (1.2, 1.3)
+#: How far a neutraliser may be off before it shows (common practice).
 _TEA_SLACK = 0.35
 #: Share of soap that foams well in a foaming pump: 1 part to 3, to 5 (common practice), with slack.
 FOAM_SHARE_PCT = (15.0, 28.0)
 _MUCH_GLYCEROL_PCT = 5.0  # WHO's formulas hold 1.45 %; above this a rub stays sticky (common practice)
 _FERMENT_SLACK = 0.25
 _USUAL_GLYCEROL_PCT = 1.45
-_TEA_USUAL = 1.25
-_TEA_DENSITY = 1.124
-_PHENOXYETHANOL_PCT = 0.8  # inside its window
+#: What is offered where a neutraliser or a preservative is missing; how much of it stands in the catalogue.
+_NEUTRALISER, _PRESERVATIVE = find("triethanolamine"), find("phenoxyethanol")
+_TEA_PER_GRAM = _NEUTRALISER.neutralises_mL_per_g
+_TEA_USUAL = sum(_TEA_PER_GRAM) / 2.0
 
 
 def _oil_separates(result: Reckoning) -> Iterator[Finding]:
-    oils = lines_with(result, "oil")
+    oils = result.formula.lines_with("oil")
     if not oils or result.formula.dry:
         return
     names = ", ".join(result.formula.lines[i].material.name.lower() for i in oils)
-    if lines_with(result, "alcohol"):
+    if result.formula.lines_with("alcohol"):
         yield Finding(
             "oil-in-alcohol",
-            WARN,
+            Severity.WARN,
             f"{names.capitalize()} does not dissolve in alcohol and water: it floats, and what is poured differs from "
             "bottle to bottle.",
             "Use glycerol against drying.",
             oils,
             _all_swapped(result.formula, oils, "glycerol"),
         )
-    elif result.formula.family in _WATERY:
+    elif families()[result.formula.family].watery:
         yield Finding(
-            "oil-in-soap", NOTE, f"{names.capitalize()} floats on diluted soap.", "A trace only, and shake it.", oils
+            "oil-in-soap",
+            Severity.NOTE,
+            f"{names.capitalize()} floats on diluted soap.",
+            "A trace only, and shake it.",
+            oils,
         )
 
 
 def _thickener_limit(result: Reckoning) -> Iterator[Finding]:
     alcohol = sum(active.pct_ww for active in result.actives if active.is_alcohol)
-    for i in lines_with(result, "thickener"):
+    for i in result.formula.lines_with("thickener"):
         material = result.formula.lines[i].material
         if material.alcohol_limit_ww is not None and alcohol > material.alcohol_limit_ww:
             yield Finding(
                 "thickener-limit",
-                STOP,
+                Severity.STOP,
                 f"{material.name} stands {figures(material.alcohol_limit_ww)} % alcohol by weight; this holds "
                 f"{figures(alcohol)} %. The gel collapses.",
                 "Less alcohol, or a thickener made for it.",
@@ -64,43 +64,43 @@ def _thickener_limit(result: Reckoning) -> Iterator[Finding]:
 
 
 def _neutraliser(result: Reckoning) -> Iterator[Finding]:
-    polymer = lines_with(result, "needs-neutraliser")
+    polymer = result.formula.lines_with("needs-neutraliser")
     if not polymer:
         return
-    base = lines_with(result, "neutraliser", "base")
+    base = result.formula.lines_with("neutraliser", "base")
     grams = sum(result.lines[i].mass_g for i in polymer)
     if not base:
         yield Finding(
             "neutraliser-missing",
-            WARN,
+            Severity.WARN,
             "This polymer gels only when it is neutralised, and no neutraliser is in the formula.",
-            f"About {figures(grams * TEA_PER_GRAM[0])} to {figures(grams * TEA_PER_GRAM[1])} mL of triethanolamine, "
+            f"About {figures(grams * _TEA_PER_GRAM[0])} to {figures(grams * _TEA_PER_GRAM[1])} mL of triethanolamine, "
             "to pH 7.",
             polymer,
-            added(result, "triethanolamine", grams * _TEA_USUAL * _TEA_DENSITY),
+            added(result, "triethanolamine", grams * _TEA_USUAL * _NEUTRALISER.density),
         )
         return
-    tea = lines_of(result, "triethanolamine")
+    tea = result.formula.lines_of("triethanolamine")
     if tea and grams:
         per_gram = sum(result.lines[i].volume_mL for i in tea) / grams
-        low, high = TEA_PER_GRAM[0] * (1 - _TEA_SLACK), TEA_PER_GRAM[1] * (1 + _TEA_SLACK)
+        low, high = _TEA_PER_GRAM[0] * (1 - _TEA_SLACK), _TEA_PER_GRAM[1] * (1 + _TEA_SLACK)
         if not low <= per_gram <= high:
             yield Finding(
                 "neutraliser-off",
-                WARN,
+                Severity.WARN,
                 f"{figures(per_gram)} mL of triethanolamine per gram of polymer; about 1.2 to 1.3 brings it to pH 7.",
                 f"Use about {figures(grams * _TEA_USUAL)} mL, in small amounts, and check the pH.",
                 (*polymer, *tea),
-                _one_of(result, tea, grams * _TEA_USUAL * _TEA_DENSITY),
+                _one_of(result, tea, grams * _TEA_USUAL * _NEUTRALISER.density),
             )
 
 
 def _salt_and_polymer(result: Reckoning) -> Iterator[Finding]:
-    salt, polymer = lines_with(result, "salt"), lines_with(result, "needs-neutraliser")
+    salt, polymer = result.formula.lines_with("salt"), result.formula.lines_with("needs-neutraliser")
     if salt and polymer:
         yield Finding(
             "salt-thins-polymer",
-            WARN,
+            Severity.WARN,
             "Salt makes carbomer gels collapse.",
             "Leave the salt out.",
             (*salt, *polymer),
@@ -109,20 +109,20 @@ def _salt_and_polymer(result: Reckoning) -> Iterator[Finding]:
 
 
 def _preservative(result: Reckoning) -> Iterator[Finding]:
-    keeps = lines_with(result, "preservative")
+    keeps = result.formula.lines_with("preservative")
     formula = result.formula
     if any("preservative" in line.material.name.lower() for line in formula.lines if not line.material.known):
         return  # some preservative, and which is not known: the finding about the unknown material says so
-    if formula.family in _WATERY and not keeps and not formula.dry and lines_with(result, "water"):
+    if families()[formula.family].watery and not keeps and not formula.dry and result.formula.lines_with("water"):
         days = families()[formula.family].keep_days
         yield Finding(
             "no-preservative",
-            WARN,
+            Severity.WARN,
             "There is water and no preservative in it: diluted soap does not keep itself.",
             f"Use it up within about {min(days, 28)} days, or add a preservative by weight of the batch: "
-            f"{figures(result.total.mass_g * _PHENOXYETHANOL_PCT / 100)} g of phenoxyethanol.",
+            f"{figures(result.total.mass_g * _PRESERVATIVE.preserves_usual_pct / 100)} g of phenoxyethanol.",
             (),
-            added(result, "phenoxyethanol", result.total.mass_g * _PHENOXYETHANOL_PCT / 100),
+            added(result, "phenoxyethanol", result.total.mass_g * _PRESERVATIVE.preserves_usual_pct / 100),
         )
     for i in keeps:
         material, share = formula.lines[i].material, result.lines[i].share_w_pct
@@ -130,7 +130,7 @@ def _preservative(result: Reckoning) -> Iterator[Finding]:
             low, high = material.preserves_pct
             yield Finding(
                 "preservative-window",
-                WARN,
+                Severity.WARN,
                 f"{material.name} at {figures(share)} % of the batch by weight is outside {figures(low)} to "
                 f"{figures(high)} %.",
                 f"Weigh the batch and use {figures(result.total.mass_g * low / 100)} to "
@@ -138,10 +138,10 @@ def _preservative(result: Reckoning) -> Iterator[Finding]:
                 (i,),
                 with_mass(result, i, result.total.mass_g * (low + high) / 200),
             )
-        if material.preserves_to_ph is not None and lines_with(result, "soap"):
+        if material.preserves_to_ph is not None and result.formula.lines_with("soap"):
             yield Finding(
                 "preservative-ph",
-                WARN,
+                Severity.WARN,
                 f"{material.name} works only below pH {figures(material.preserves_to_ph)}; soap is near pH 9 to 10, "
                 "so it does nothing here.",
                 "Use one that works in soap, such as phenoxyethanol, in its own window.",
@@ -151,22 +151,22 @@ def _preservative(result: Reckoning) -> Iterator[Finding]:
 
 
 def _curdled_soap(result: Reckoning) -> Iterator[Finding]:
-    soap = lines_with(result, "soap")
-    acid = tuple(i for i in lines_with(result, "acid") if "surfactant" not in result.formula.lines[i].material.roles)
+    soap = result.formula.lines_with("soap")
+    acid = result.formula.lines_with("free-acid")
     if soap and acid:
         yield Finding(
             "acid-curdles-soap",
-            WARN,
+            Severity.WARN,
             f"{result.formula.lines[acid[0]].material.name} turns soap back into fat: it curdles.",
             "Use one or the other.",
             (*soap, *acid),
             without(result.formula, *acid),
         )
-    salt = lines_with(result, "salt")
+    salt = result.formula.lines_with("salt")
     if soap and salt and not result.formula.dry:
         yield Finding(
             "salt-curdles-soap",
-            WARN,
+            Severity.WARN,
             "Salt drives soap out of solution; it thickens detergents, not soap.",
             "Leave the salt out.",
             (*soap, *salt),
@@ -175,11 +175,11 @@ def _curdled_soap(result: Reckoning) -> Iterator[Finding]:
 
 
 def _flagged(result: Reckoning) -> Iterator[Finding]:
-    for i in lines_with(result, "flagged"):
+    for i in result.formula.lines_with("flagged"):
         material = result.formula.lines[i].material
         yield Finding(
             "flagged-material",
-            WARN,
+            Severity.WARN,
             f"{material.name}: {material.flag}.",
             f"Use {find(material.instead).name.lower()} instead." if material.instead else "Leave it out.",
             (i,),
@@ -189,14 +189,14 @@ def _flagged(result: Reckoning) -> Iterator[Finding]:
 
 def _sulfonic_acid(result: Reckoning) -> Iterator[Finding]:
     """LABSA and caustic by mole; LABSA a mean of 320 g/mol, from memory."""
-    acid, base = lines_of(result, "labsa"), lines_of(result, "caustic-soda")
+    acid, base = result.formula.lines_of("labsa"), result.formula.lines_of("caustic-soda")
     if not acid:
         return
     formula = result.formula
     if not base:
         yield Finding(
             "acid-not-neutralised",
-            STOP,
+            Severity.STOP,
             "Sulfonic acid stands here with no caustic to neutralise it: the product would burn skin.",
             "Neutralise it with caustic soda dissolved in water, to about pH 8.",
             acid,
@@ -215,7 +215,7 @@ def _sulfonic_acid(result: Reckoning) -> Iterator[Finding]:
     if ended.ends == "acid":
         yield Finding(
             "acid-left",
-            WARN,
+            Severity.WARN,
             f"It ends acid: {figures(ended.base_g_missing)} g of caustic soda are missing.",
             "Add it dissolved, in small amounts, and check the pH: about 8 for dish liquid.",
             (*acid, *base),
@@ -224,7 +224,7 @@ def _sulfonic_acid(result: Reckoning) -> Iterator[Finding]:
     elif ended.ends == "alkaline" and ended.base_g_spare > 0.05 * result.lines[base[0]].mass_g:
         yield Finding(
             "caustic-left",
-            WARN,
+            Severity.WARN,
             f"It ends alkaline: {figures(ended.base_g_spare)} g of caustic soda are to spare. Too alkaline, it yellows "
             "in days and hurts hands.",
             "Use less caustic, or check the pH and bring it to about 8.",
@@ -234,12 +234,12 @@ def _sulfonic_acid(result: Reckoning) -> Iterator[Finding]:
 
 
 def _salt_last(result: Reckoning) -> Iterator[Finding]:
-    salt = lines_with(result, "salt")
-    if salt and lines_with(result, "surfactant") and salt[-1] != len(result.lines) - 1:
+    salt = result.formula.lines_with("salt")
+    if salt and result.formula.lines_with("surfactant") and salt[-1] != len(result.lines) - 1:
         later = result.formula.lines[-1].material.name.lower()
         yield Finding(
             "salt-last",
-            NOTE,
+            Severity.NOTE,
             f"Salt comes before {later}. It thickens to a peak and then thins, so it goes in last, a little at a time.",
             "Move the salt to the end.",
             salt,
@@ -258,11 +258,11 @@ def _foam(result: Reckoning) -> Iterator[Finding]:
         parts = 100.0 / active.label - 1.0
         yield Finding(
             "foam-ratio",
-            WARN,
+            Severity.WARN,
             f"1 part of soap to {figures(parts, 3)} of the rest: "
             + ("too thick, it clogs a foaming pump." if active.label > high else "too thin to foam well."),
             "1 part of soap to 3 parts of water, up to 5.",
-            lines_of(result, "castile-soap"),
+            result.formula.lines_of("castile-soap"),
             _foaming(result),
         )
 
@@ -272,11 +272,11 @@ def _sticky(result: Reckoning) -> Iterator[Finding]:
     if families()[result.formula.family].rub and active is not None and active.label > _MUCH_GLYCEROL_PCT:
         yield Finding(
             "glycerol-sticky",
-            NOTE,
+            Severity.NOTE,
             f"{figures(active.label)} % glycerol stays sticky; 1 to 3 % is usual, and WHO’s formulas hold 1.45 %.",
             "Use less of it.",
-            lines_of(result, "glycerol"),
-            scaled_lines(result.formula, lines_of(result, "glycerol"), _USUAL_GLYCEROL_PCT / active.label),
+            result.formula.lines_of("glycerol"),
+            scaled_lines(result.formula, result.formula.lines_of("glycerol"), _USUAL_GLYCEROL_PCT / active.label),
         )
 
 
@@ -284,16 +284,18 @@ def _ferment_ratio(result: Reckoning) -> Iterator[Finding]:
     if result.formula.family != "ferment":
         return
     sugar, peel, water = (
-        sum(result.lines[i].mass_g for i in lines_with(result, role)) for role in ("sugar", "peel", "water")
+        sum(result.lines[i].mass_g for i in result.formula.lines_with(role)) for role in ("sugar", "peel", "water")
     )
     if not sugar:
-        yield Finding("ferment-no-sugar", WARN, "A ferment needs sugar to work.", "1 part sugar, 3 peel, 10 water.")
+        yield Finding(
+            "ferment-no-sugar", Severity.WARN, "A ferment needs sugar to work.", "1 part sugar, 3 peel, 10 water."
+        )
         return
     off = max(abs(peel / sugar / 3.0 - 1.0), abs(water / sugar / 10.0 - 1.0))
     if off > _FERMENT_SLACK:
         yield Finding(
             "ferment-ratio",
-            NOTE,
+            Severity.NOTE,
             f"1 part sugar to {figures(peel / sugar, 3)} peel and {figures(water / sugar, 3)} water by weight; "
             "1 : 3 : 10 is usual.",
             "Weigh it again, or know that it differs.",
@@ -316,9 +318,9 @@ def _one_of(result: Reckoning, positions: tuple[int, ...], mass_g: float) -> For
 
 def _preserved_otherwise(result: Reckoning, at: int) -> Formula:
     """Phenoxyethanol in its window in place of another preservative."""
-    wanted = Quantity(float(figures(result.total.mass_g * _PHENOXYETHANOL_PCT / 100)), "g")
+    wanted = Quantity(float(figures(result.total.mass_g * _PRESERVATIVE.preserves_usual_pct / 100)), "g")
     if result.formula.lines[at].amount.kind == "percent":
-        wanted = Quantity(_PHENOXYETHANOL_PCT, "%")
+        wanted = Quantity(_PRESERVATIVE.preserves_usual_pct, "%")
     return with_line(swapped(result.formula, at, "phenoxyethanol"), at, amount=wanted)
 
 
@@ -338,14 +340,14 @@ def _neutral(result: Reckoning, acid: int) -> Formula:
     acid_there = (line.material, line.counted_strength, Quantity(result.lines[acid].mass_g, "g"))
     ended = neutralise(acid_there, (find("caustic-soda"), None, gram))
     needed = gram.g + ended.base_g_missing - ended.base_g_spare
-    water = lines_of(result, "water")
+    water = result.formula.lines_of("water")
     after = min(water) + 1 if water and min(water) < acid else acid
     return added(result, "caustic-soda", needed, after)
 
 
 def _foaming(result: Reckoning) -> Formula | None:
     """The formula with 3 parts of water to 1 of soap."""
-    soap, water = lines_of(result, "castile-soap"), lines_of(result, "water")
+    soap, water = result.formula.lines_of("castile-soap"), result.formula.lines_of("water")
     if len(soap) != 1 or len(water) != 1 or result.formula.topped_up is not None:
         return None
     volumes = result.lines[soap[0]].volume_mL, result.lines[water[0]].volume_mL
@@ -356,8 +358,8 @@ def _fermenting(result: Reckoning, sugar: float, peel: float, water: float) -> F
     """The formula with peel and water brought to 3 and 10 times the sugar."""
     if not peel or not water or result.formula.topped_up is not None:
         return None
-    fixed = scaled_lines(result.formula, lines_with(result, "peel"), 3.0 * sugar / peel)
-    return scaled_lines(fixed, lines_with(result, "water"), 10.0 * sugar / water)
+    fixed = scaled_lines(result.formula, result.formula.lines_with("peel"), 3.0 * sugar / peel)
+    return scaled_lines(fixed, result.formula.lines_with("water"), 10.0 * sugar / water)
 
 
 QUALITY_RULES = (

@@ -4,9 +4,9 @@ import math
 from collections.abc import Iterator
 from dataclasses import replace
 
-from firkin.core.audit.findings import NOTE, STOP, WARN, Finding
+from firkin.core.audit.findings import Finding, Severity
 from firkin.core.audit.fixes import Fix, fixes
-from firkin.core.catalogue import MEETS, ON_THE_LINE, SHORT, TOO_STRONG, Verdict, families, materials, rule_line
+from firkin.core.catalogue import Standing, Verdict, families, materials, rule_line
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import PERCENT_SLACK, Claim, Formula, Line, Reckoning, percent_total, with_line, work_out
 from firkin.core.measures import QS, Quantity, Strength, figures
@@ -16,7 +16,7 @@ _CLAIM_SLACK = 0.5  # points: finer than any kitchen measure
 
 def _off_the_line(result: Reckoning) -> Iterator[Finding]:
     for verdict in result.verdicts:
-        if verdict.verdict == MEETS:
+        if verdict.verdict == Verdict.MEETS:
             continue
         rule = rule_line(verdict.guideline)
         active = result.active(verdict.active)
@@ -24,30 +24,30 @@ def _off_the_line(result: Reckoning) -> Iterator[Finding]:
             name = materials()[verdict.active].name
             yield Finding(
                 "line-active-missing",
-                STOP,
+                Severity.STOP,
                 f"{rule.name} ({rule.source}) asks for {name.lower()}, and there is none in this mix.",
                 "Choose a rule line for what is in the bottle, or another stock.",
             )
-        elif verdict.verdict == SHORT:
+        elif verdict.verdict == Verdict.SHORT:
             yield Finding(
                 "line-short",
-                STOP,
+                Severity.STOP,
                 f"{active.name} comes to {figures(active.lower)} {active.basis}; {rule.name} "
                 f"({rule.source}) asks for {figures(verdict.minimum or 0)} %.",
                 *_first_fix(result, verdict, "Use a stronger stock, or less of everything else."),
             )
-        elif verdict.verdict == ON_THE_LINE:
+        elif verdict.verdict == Verdict.ON_THE_LINE:
             yield Finding(
                 "line-uncertain",
-                WARN,
+                Severity.WARN,
                 f"{active.name} holds {rule.name} on paper, but between {figures(active.low)} and "
                 f"{figures(active.high)} {active.basis} the worst case does not.",
                 *_first_fix(result, verdict, "Allow a margin, or measure more surely."),
             )
-        elif verdict.verdict == TOO_STRONG:
+        elif verdict.verdict == Verdict.TOO_STRONG:
             yield Finding(
                 "line-too-strong",
-                WARN,
+                Severity.WARN,
                 f"{active.name} comes to {figures(active.higher)} {active.basis}, above the "
                 f"{figures(verdict.maximum or 0)} % of {rule.name} ({rule.source}).",
                 *_first_fix(result, verdict, "Thin it with water."),
@@ -62,7 +62,7 @@ def _claim_differs(result: Reckoning) -> Iterator[Finding]:
     if active is None:
         yield Finding(
             "claim-differs",
-            STOP,
+            Severity.STOP,
             f"It is said to hold {claim.strength} {claim.active}, and there is none in this mix.",
             "Check what is in the bottle.",
             (),
@@ -77,11 +77,11 @@ def _claim_differs(result: Reckoning) -> Iterator[Finding]:
     if below > _CLAIM_SLACK or above > _CLAIM_SLACK:
         yield Finding(
             "claim-differs",
-            WARN if above > _CLAIM_SLACK else STOP,
+            Severity.WARN if above > _CLAIM_SLACK else Severity.STOP,
             f"It is said to make {claim.strength} {active.name.lower()}; it makes "
             f"{figures(lower)} % {claim.strength.basis}.",
             "Go by the computed strength, and correct the claim.",
-            _lines_of(result, claim.active),
+            result.formula.lines_of(claim.active),
             replace(result.formula, claim=_true_claim(claim, lower)),
         )
 
@@ -91,7 +91,7 @@ def _unknown_material(result: Reckoning) -> Iterator[Finding]:
         if not line.material.known:
             yield Finding(
                 "unknown-material",
-                WARN,
+                Severity.WARN,
                 f"Firkin does not know “{line.material.name}”. It is counted as an inert "
                 f"{line.material.kind} of density 1.",
                 "Check the name, or choose a material that is known.",
@@ -104,7 +104,7 @@ def _strength_assumed(result: Reckoning) -> Iterator[Finding]:
         if line.strength is None and line.material.reports == "active":
             yield Finding(
                 "strength-assumed",
-                WARN,
+                Severity.WARN,
                 f"No strength is given for {line.material.name.lower()}; {line.counted_strength} is counted.",
                 "Read the label and enter what it says.",
                 (i,),
@@ -120,7 +120,9 @@ def _percent_sum(result: Reckoning) -> Iterator[Finding]:
         gap = 100.0 - total
         fix = f"{figures(gap)} % is missing: often the water." if gap > 0 else f"Take out {figures(-gap)} %."
         fixed = _to_hundred(formula, gap)
-        yield Finding("percent-sum", WARN, f"The percentages add up to {figures(total)}, not 100.", fix, (), fixed)
+        yield Finding(
+            "percent-sum", Severity.WARN, f"The percentages add up to {figures(total)}, not 100.", fix, (), fixed
+        )
 
 
 def _misses_make(result: Reckoning) -> Iterator[Finding]:
@@ -133,7 +135,7 @@ def _misses_make(result: Reckoning) -> Iterator[Finding]:
         unit = "mL" if make.kind == "volume" else "g"
         yield Finding(
             "amounts-miss-make",
-            WARN,
+            Severity.WARN,
             f"These amounts come to {figures(got)} {unit}, not the {figures(asked)} {unit} to make.",
             "Let one liquid top the batch up (q.s.).",
             (),
@@ -147,7 +149,7 @@ def _two_alcohols(result: Reckoning) -> Iterator[Finding]:
         together = sum(active.lower for active in alcohols)
         yield Finding(
             "two-alcohols",
-            NOTE,
+            Severity.NOTE,
             f"Two alcohols, together {figures(together)} % v/v. Rule lines speak of one alcohol, so each is "
             "judged by itself; no published density table covers the mixture, so its volume is an estimate.",
         )
@@ -158,7 +160,7 @@ def _table_uncertain(result: Reckoning) -> Iterator[Finding]:
     if mixed and result.active("isopropanol") is not None:
         yield Finding(
             "table-uncertain",
-            NOTE,
+            Severity.NOTE,
             "The density table of isopropanol and water is less sure than the one of ethanol (0.002 g/mL); "
             "the range shown carries that.",
         )
@@ -168,16 +170,16 @@ def _no_rule_line(result: Reckoning) -> Iterator[Finding]:
     if not result.formula.guidelines and families()[result.formula.family].rub:
         yield Finding(
             "no-rule-line",
-            NOTE,
+            Severity.NOTE,
             "No rule line is chosen, so the strength is not judged.",
             "Choose one, such as cdc-alcohol-60.",
         )
 
 
-def _first_fix(result: Reckoning, verdict: Verdict, otherwise: str) -> tuple[str, tuple[int, ...], Formula | None]:
+def _first_fix(result: Reckoning, verdict: Standing, otherwise: str) -> tuple[str, tuple[int, ...], Formula | None]:
     """The fix of a finding about a verdict: its sentence, the lines it is about, the formula with it done."""
     first = next(iter(fixes(result, verdict)), Fix(otherwise))
-    return first.text, _lines_of(result, verdict.active), first.formula
+    return first.text, result.formula.lines_of(verdict.active), first.formula
 
 
 def _true_claim(claim: Claim, lower: float) -> Claim:
@@ -187,7 +189,7 @@ def _true_claim(claim: Claim, lower: float) -> Claim:
 
 def _to_hundred(formula: Formula, gap: float) -> Formula | None:
     """Per cents brought to 100 by the water's share; a line of water more where there is none and some is missing."""
-    water = next((i for i, line in enumerate(formula.lines) if "water" in line.material.roles), None)
+    water = formula.water
     if water is not None:
         share = formula.lines[water].amount.value + gap
         return with_line(formula, water, amount=Quantity(round(share, 6), "%")) if share > 0 else None
@@ -200,7 +202,7 @@ def _to_hundred(formula: Formula, gap: float) -> Formula | None:
 def topped_with_water(result: Reckoning, size: Quantity) -> Formula | None:
     """The formula with its water topping it up to a size; None where there is none, or no room for any."""
     formula = result.formula
-    water = next((i for i, line in enumerate(formula.lines) if line.material.id == "water"), None)
+    water = formula.water
     if water is None or formula.topped_up is not None or size.kind != "volume":
         return None
     topped = replace(with_line(formula, water, amount=Quantity(0.0, QS)), make=size)
@@ -209,10 +211,6 @@ def topped_with_water(result: Reckoning, size: Quantity) -> Formula | None:
     except CannotReckon:
         return None
     return topped
-
-
-def _lines_of(result: Reckoning, active: str) -> tuple[int, ...]:
-    return tuple(i for i, line in enumerate(result.formula.lines) if line.material.id == active)
 
 
 STRENGTH_RULES = (

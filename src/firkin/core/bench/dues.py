@@ -4,7 +4,6 @@ from dataclasses import dataclass
 
 from firkin.core.catalogue import families
 from firkin.core.formula import Formula
-from firkin.core.questions import DISCARD_H
 
 DAY_H = 24.0
 
@@ -38,13 +37,13 @@ def after_making(formula: Formula) -> tuple[DueThing, ...]:
     [('discard', 24.0)]
     """
     family = families()[formula.family]
-    chlorine = any("chlorine" in line.material.roles for line in formula.lines)
+    discards = [hours for line in formula.lines if (hours := line.material.discard_h) is not None]
     keeps = formula.keep_days if formula.keep_days is not None else family.keep_days
     found = []
     if family.recheck:
         found.append(DueThing("recheck", DAY_H, family.recheck))
-    if chlorine:
-        found.append(DueThing("discard", DISCARD_H, "Chlorine fades: pour away what is left, and make it fresh."))
+    if discards:
+        found.append(DueThing("discard", min(discards), "Chlorine fades: pour away what is left, and make it fresh."))
     else:
         found.append(DueThing("keep-by", keeps * DAY_H, "Past this day it usually no longer keeps."))
     return tuple(sorted(found, key=lambda due: due.after_h))

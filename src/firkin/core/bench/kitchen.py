@@ -11,7 +11,7 @@ from functools import cache
 from itertools import combinations
 
 from firkin.core import datafiles
-from firkin.core.catalogue import SHORT
+from firkin.core.catalogue import Verdict
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, Reckoning, reckon
 from firkin.core.measures import Quantity, figures
@@ -227,10 +227,10 @@ def in_kitchen(exact: Reckoning, kitchen: Kitchen) -> Rounded:
     >>> rub.lines[0].combination.words, rub.result.verdicts[0].verdict
     ('850 mL in the litre jug', 'meets')
     """
-    holding = {one.active for one in exact.verdicts if one.minimum is not None and one.verdict != SHORT}
+    holding = {one.active for one in exact.verdicts if one.minimum is not None and one.verdict != Verdict.SHORT}
     try:
         rounded = _round(exact, kitchen)
-        fallen = holding & {one.active for one in rounded.result.verdicts if one.verdict == SHORT}
+        fallen = holding & {one.active for one in rounded.result.verdicts if one.verdict == Verdict.SHORT}
         if not fallen:
             return rounded
     except CannotReckon:

@@ -16,22 +16,10 @@ def cautions_for(formula: Formula) -> tuple[Caution, ...]:
     ['flammable', 'eyes']
     """
     ids: list[str] = [key for line in formula.lines for key in line.material.cautions]
-    if families()[formula.family].rub:
-        ids += ["soap-first", "alcohol-grade", "quantity", "local-rules"]
-    if formula.family == "ferment":
-        ids.append("pressure")
+    ids += families()[formula.family].cautions
     known = cautions()
     chosen = [known[key] for key in dict.fromkeys(ids)]
     return tuple(sorted(chosen, key=lambda caution: not caution.signal))
-
-
-#: What to wear, by the role or the id of what goes in (common practice, no source).
-_GEAR = (
-    ({"caustic-soda", "labsa", "formalin"}, "Goggles and gloves"),
-    ({"triethanolamine", "sodium-hypochlorite"}, "Gloves"),
-    ({"citric-acid", "washing-soda", "borax", "oxygen-bleach"}, "Dust mask"),
-    ({"ethanol", "isopropanol"}, "An open window, and no flame"),
-)
 
 
 def gear_for(formula: Formula) -> tuple[str, ...]:
@@ -41,9 +29,12 @@ def gear_for(formula: Formula) -> tuple[str, ...]:
     >>> gear_for(house_formulas()["dish-gentle"].formula)
     ('Goggles and gloves',)
     """
-    there = {line.material.id for line in formula.lines}
-    powders = formula.dry
-    return tuple(words for ids, words in _GEAR if there & ids and (words != "Dust mask" or powders))
+    said = [line.material.gear for line in formula.lines]
+    said += [line.material.gear_dry for line in formula.lines if formula.dry]
+    worn = dict.fromkeys(words for words in said if words)
+    return tuple(
+        words for words in worn if not any(words != other and words.lower() in other.lower() for other in worn)
+    )
 
 
 def quarantined(formula: Formula) -> bool:

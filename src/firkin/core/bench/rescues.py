@@ -11,7 +11,8 @@ from firkin.core.questions import WATER, neutralise, strengthen, weaken
 #: Grams of grated bar soap in a litre that is a good start (common practice, no source).
 SOAP_G_PER_L = (60.0, 100.0)
 _MARGIN = 2.0  # points above a minimum, so that the worst case holds it too
-_TEA_ML_PER_G = 1.25  # common practice, no source
+_NEUTRALISER = find("triethanolamine")
+_TEA_ML_PER_G = sum(_NEUTRALISER.neutralises_mL_per_g) / 2.0
 
 TROUBLES = {
     "weak": "It came out too weak",
@@ -93,10 +94,6 @@ def _g(value: float) -> Quantity:
     return Quantity(rounded_up(value), "g")
 
 
-def _has(result: Reckoning, *roles: str) -> list[int]:
-    return [i for i, line in enumerate(result.formula.lines) if line.material.roles & set(roles)]
-
-
 def _alcohol(result: Reckoning) -> tuple[Material, Strength]:
     """The alcohol of a batch and the strength it is judged by."""
     active = result.main
@@ -154,9 +151,7 @@ def _strong(result: Reckoning, seen: Seen) -> Rescue:
 
 def _soap(result: Reckoning) -> float:
     """Grams of bar soap per litre."""
-    grams = sum(
-        result.lines[i].mass_g for i in _has(result, "soap") if result.formula.lines[i].material.id == "bar-soap"
-    )
+    grams = sum(result.lines[i].mass_g for i in result.formula.lines_of("bar-soap"))
     return 1000.0 * grams / result.total.volume_mL
 
 
@@ -179,7 +174,7 @@ def _watery(result: Reckoning, seen: Seen) -> Rescue:
             ),
             (Addition(find("bar-soap"), _g(more)),),
         )
-    if _has(result, "surfactant"):
+    if result.formula.lines_with("surfactant"):
         salt = 0.002 * result.total.mass_g
         return Rescue(
             "watery",
@@ -190,7 +185,7 @@ def _watery(result: Reckoning, seen: Seen) -> Rescue:
             (Addition(find("salt"), _g(salt), portions=4),),
         )
     advice = "A rub is thin by nature; spray it. A gel thickens overnight: look again tomorrow before adding anything."
-    if _has(result, "thickener"):
+    if result.formula.lines_with("thickener"):
         advice = "A gel thickens overnight, and a polymer gels only once it is neutralised: check the pH first."
     return Rescue("watery", (advice,))
 
@@ -225,7 +220,7 @@ def _thick(result: Reckoning, seen: Seen) -> Rescue:
 
 
 def _clumped(result: Reckoning, seen: Seen) -> Rescue:
-    if _has(result, "thickener"):
+    if result.formula.lines_with("thickener"):
         return Rescue(
             "clumped",
             (
@@ -233,7 +228,7 @@ def _clumped(result: Reckoning, seen: Seen) -> Rescue:
                 "Next time slurry the powder in glycerol, or sprinkle it on still water and let it wet out.",
             ),
         )
-    if _has(result, "soap"):
+    if result.formula.lines_with("soap"):
         return Rescue(
             "clumped",
             ("Squeeze the clumps by hand, with gloves, or stir while it is hot; a cap of detergent helps then.",),
@@ -246,7 +241,7 @@ def _collapsed(result: Reckoning, seen: Seen) -> Rescue:
     alcohol = sum(active.pct_ww for active in result.actives if active.is_alcohol)
     limits = [
         limit
-        for i in _has(result, "thickener")
+        for i in result.formula.lines_with("thickener")
         if (limit := result.formula.lines[i].material.alcohol_limit_ww) is not None
     ]
     if limits and alcohol > min(limits):
@@ -268,7 +263,7 @@ def _collapsed(result: Reckoning, seen: Seen) -> Rescue:
         return Rescue(
             "collapsed",
             (advice, "Stir the water in slowly and let the gel re-form."),
-            (Addition(find("water"), _mL(water / 0.9982), portions=4),),
+            (Addition(find("water"), _mL(water / find("water").density), portions=4),),
         )
     return Rescue(
         "collapsed",
@@ -281,10 +276,10 @@ def _collapsed(result: Reckoning, seen: Seen) -> Rescue:
 
 
 def _acid(result: Reckoning, seen: Seen) -> Rescue:
-    polymer = _has(result, "needs-neutraliser")
+    polymer = result.formula.lines_with("needs-neutraliser")
     if polymer:
         grams = sum(result.lines[i].mass_g for i in polymer)
-        there = sum(result.lines[i].volume_mL for i in _has(result, "neutraliser"))
+        there = sum(result.lines[i].volume_mL for i in result.formula.lines_with("neutraliser"))
         missing = max(0.0, _TEA_ML_PER_G * grams - there)
         return Rescue(
             "acid",
@@ -294,8 +289,8 @@ def _acid(result: Reckoning, seen: Seen) -> Rescue:
             ),
             (Addition(find("triethanolamine"), _mL(missing or 0.1 * grams), portions=4),),
         )
-    labsa = [i for i, line in enumerate(result.formula.lines) if line.material.id == "labsa"]
-    caustic = [i for i, line in enumerate(result.formula.lines) if line.material.id == "caustic-soda"]
+    labsa = result.formula.lines_of("labsa")
+    caustic = result.formula.lines_of("caustic-soda")
     if labsa:
         ended = _neutral(result, labsa[0], caustic[0] if caustic else None)
         if ended > 0:
@@ -327,10 +322,10 @@ def _neutral(result: Reckoning, acid: int, base: int | None) -> float:
 
 
 def _alkaline(result: Reckoning, seen: Seen) -> Rescue:
-    if _has(result, "soap") and not _has(result, "surfactant"):
+    if result.formula.lines_with("soap") and not result.formula.lines_with("surfactant"):
         return Rescue("alkaline", ("Soap is alkaline by nature, about pH 9 to 10. Acid would curdle it: leave it be.",))
-    labsa = [i for i, line in enumerate(result.formula.lines) if line.material.id == "labsa"]
-    caustic = [i for i, line in enumerate(result.formula.lines) if line.material.id == "caustic-soda"]
+    labsa = result.formula.lines_of("labsa")
+    caustic = result.formula.lines_of("caustic-soda")
     if labsa and caustic:
         spare = -_neutral(result, labsa[0], caustic[0])
         if spare > 0:
@@ -369,7 +364,7 @@ def _boiled_over(result: Reckoning, seen: Seen) -> Rescue:
             "stop when it is as thick as usual.",
             "Take it off the heat first; a larger pot next time.",
         ),
-        (Addition(find("water"), _mL(lost / 0.9982), portions=4),),
+        (Addition(find("water"), _mL(lost / find("water").density), portions=4),),
     )
 
 

@@ -3,15 +3,13 @@ verdicts against them, cautions. One entry in a TOML file of this room adds one.
 and every room above it may import it.
 """
 
+from firkin.core.catalogue.alcohol_names import alcohol_names, is_unfit
 from firkin.core.catalogue.cautions import Caution, cautions
 from firkin.core.catalogue.families import TOPS, USUAL_HEADSPACE_PCT, families, family_of, suits
 from firkin.core.catalogue.materials import Material, find, materials, names_of_materials
 from firkin.core.catalogue.rule_lines import (
-    MEETS,
-    ON_THE_LINE,
-    SHORT,
-    TOO_STRONG,
     RuleLine,
+    Standing,
     Verdict,
     judge,
     rule_line,
@@ -20,21 +18,20 @@ from firkin.core.catalogue.rule_lines import (
 from firkin.core.catalogue.stocks import Stock
 
 __all__ = [
-    "MEETS",
-    "ON_THE_LINE",
-    "SHORT",
-    "TOO_STRONG",
     "TOPS",
     "USUAL_HEADSPACE_PCT",
     "Caution",
     "Material",
     "RuleLine",
+    "Standing",
     "Stock",
     "Verdict",
+    "alcohol_names",
     "cautions",
     "families",
     "family_of",
     "find",
+    "is_unfit",
     "judge",
     "materials",
     "names_of_materials",

@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cache
+from typing import Any
 
 from firkin.core import datafiles
 from firkin.core.catalogue.materials import Material
@@ -26,26 +27,17 @@ class Family:
     ph_low: str = ""
     ph_high: str = ""
     recheck: str = ""
+    line: str = ""
+    watery: bool = False
+    cautions: tuple[str, ...] = ()
+    signs: tuple[dict[str, Any], ...] = ()
     tops: tuple[str, ...] = ("cap", "pump", "spray")
     headspace_pct: float = USUAL_HEADSPACE_PCT
 
-
-#: What tells a family, the first that holds: roles or ids that are there, and ids that are not.
-_SIGNS: tuple[tuple[str, frozenset[str]], ...] = (
-    ("ferment", frozenset({"sugar", "peel"})),
-    ("gel", frozenset({"alcohol", "thickener"})),
-    ("aloe-rub", frozenset({"alcohol", "aloe-gel"})),
-    ("liquid-rub", frozenset({"alcohol"})),
-    ("dish-liquid", frozenset({"surfactant"})),
-    ("laundry-soap", frozenset({"bar-soap", "carbonate"})),
-    ("laundry-soap", frozenset({"bar-soap", "borax"})),
-    ("liquid-soap", frozenset({"bar-soap"})),
-    ("foaming-soap", frozenset({"castile-soap", "water"})),
-    ("liquid-soap", frozenset({"castile-soap"})),
-    ("dishwasher-powder", frozenset({"carbonate", "builder", "acid"})),
-    ("surface", frozenset({"chlorine"})),
-    ("surface", frozenset({"hydrogen-peroxide"})),
-)
+    @property
+    def lines(self) -> tuple[str, ...]:
+        """The rule lines a formula of it is judged by until its maker chooses."""
+        return (self.line,) if self.line else ()
 
 
 def suits(family: str, top: str) -> bool:
@@ -67,7 +59,13 @@ def family_of(materials: Iterable[Material]) -> str:
     there: set[str] = set()
     for material in materials:
         there |= {material.id, *material.roles}
-    return next((family for family, signs in _SIGNS if signs <= there), "other")
+    ranked = [
+        (sign["rank"], family.id)
+        for family in families().values()
+        for sign in family.signs
+        if there.issuperset(sign["all"])
+    ]
+    return min(ranked, default=(0, "other"))[1]
 
 
 @cache

@@ -37,11 +37,28 @@ class Material:
     alcohol_limit_ww: float | None = None
     preserves_pct: tuple[float, ...] = ()
     preserves_to_ph: float | None = None
+    preserves_usual_pct: float = 0.0
+    neutralises_mL_per_g: tuple[float, ...] = ()
+    hazards: tuple[tuple[str, str], ...] = ()
+    hazard_rule: str = ""
+    hazard_advice: tuple[str, ...] = ()
+    only_with: frozenset[str] = frozenset()
+    kept_in_six_months: float = 1.0
+    trusted_months: float | None = None
+    discard_h: float | None = None
+    gear: str = ""
+    gear_dry: str = ""
+    on_label: bool = False
     flag: str = ""
     instead: str = ""
     densities: tuple[tuple[float, float], ...] = ()
     source: str = ""
     known: bool = True
+
+    @property
+    def called(self) -> str:
+        """What it is called at the bench: the first of its usual names, or its own."""
+        return (self.names[0] if self.names else self.name).capitalize()
 
     @property
     def solid(self) -> bool:
@@ -65,6 +82,19 @@ class Material:
         Bleach is sold by weight and diluted by volume (CDC, WHO); counting its % w/w as % w/v errs low.
         """
         return self.basis in ("v/v", "w/v") or self.counts_by == "volume"
+
+    def harm_with(self, other: "Material") -> str | None:
+        """What comes of this with another material; "" where that is not known, None where nothing is said of it.
+
+        >>> find("bleach").harm_with(find("vinegar")), find("bleach").harm_with(find("salt"))
+        ('chlorine gas', '')
+        """
+        if other.id == self.id:
+            return None
+        named = next((harm for key, harm in self.hazards if key in other.roles or key == other.id), None)
+        if named is not None:
+            return named
+        return "" if self.only_with and not other.roles & self.only_with else None
 
     def read_strength(self, text: str) -> Strength:
         """Read a strength; a bare per cent takes this material's usual basis.
@@ -127,9 +157,11 @@ class Material:
 
 def _material(key: str, row: dict[str, object]) -> Material:
     values = dict(row)
-    values["roles"] = frozenset(row.get("roles", ()))  # type: ignore[call-overload]
-    for name in ("names", "cautions", "preserves_pct"):
+    for name in ("roles", "only_with"):
+        values[name] = frozenset(row.get(name, ()))  # type: ignore[call-overload]
+    for name in ("names", "cautions", "preserves_pct", "neutralises_mL_per_g", "hazard_advice"):
         values[name] = tuple(row.get(name, ()))  # type: ignore[arg-type]
+    values["hazards"] = tuple(row.get("hazards", {}).items())  # type: ignore[attr-defined]
     values["densities"] = tuple(tuple(pair) for pair in row.get("densities", ()))  # type: ignore[attr-defined]
     return Material(id=key, **values)  # type: ignore[arg-type]
 

@@ -1,15 +1,38 @@
 """Rule lines: published and customary limits for a finished product, and verdicts against them."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
+from enum import StrEnum
 from functools import cache
 
 from firkin.core import datafiles
 from firkin.core.errors import CannotRead
 
-MEETS, ON_THE_LINE, SHORT, TOO_STRONG = "meets", "on-the-line", "short", "too-strong"
-
 #: Points below which two strengths count as equal: rounding of floats, not of measures.
 _HAIR = 1e-6
+
+
+class Verdict(StrEnum):
+    """How a strength stands against a rule line, the worst first."""
+
+    SHORT = "short"
+    TOO_STRONG = "too-strong"
+    ON_THE_LINE = "on-the-line"
+    MEETS = "meets"
+
+    @property
+    def fails(self) -> bool:
+        """True where even the nominal strength is outside the line."""
+        return self in (Verdict.SHORT, Verdict.TOO_STRONG)
+
+    @classmethod
+    def worst(cls, verdicts: "Iterable[Verdict]") -> "Verdict | None":
+        """The worst of several; None of none.
+
+        >>> Verdict.worst([Verdict.MEETS, Verdict.SHORT])
+        <Verdict.SHORT: 'short'>
+        """
+        return min(verdicts, key=list(cls).index, default=None)
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,14 +62,14 @@ class RuleLine:
 
 
 @dataclass(frozen=True, slots=True)
-class Verdict:
+class Standing:
     """How one active stands against one rule line; margin in points to the nearest limit."""
 
     guideline: str
     active: str
     minimum: float | None
     maximum: float | None
-    verdict: str
+    verdict: Verdict
     margin_points: float
 
 
@@ -79,7 +102,7 @@ def rule_line(key: str) -> RuleLine:
     return found
 
 
-def judge(guideline: str, limit: Limit, lower: float, higher: float, low: float, high: float) -> Verdict:
+def judge(guideline: str, limit: Limit, lower: float, higher: float, low: float, high: float) -> Standing:
     """The verdict of an active against a limit, all in per cent.
 
     ``lower`` and ``higher`` are the nominal strength by whichever of label and true is lower and
@@ -88,20 +111,20 @@ def judge(guideline: str, limit: Limit, lower: float, higher: float, low: float,
     line.
 
     >>> judge("cdc-alcohol-60", Limit("ethanol", 60.0), 60.3, 60.6, 59.1, 61.9).verdict
-    'on-the-line'
+    <Verdict.ON_THE_LINE: 'on-the-line'>
     """
     margins = []
-    verdict = MEETS
+    verdict = Verdict.MEETS
     if limit.maximum is not None:
         margins.append(limit.maximum - higher)
         if high > limit.maximum + _HAIR:
-            verdict = ON_THE_LINE
+            verdict = Verdict.ON_THE_LINE
         if higher > limit.maximum + _HAIR:
-            verdict = TOO_STRONG
+            verdict = Verdict.TOO_STRONG
     if limit.minimum is not None:
         margins.append(lower - limit.minimum)
-        if low < limit.minimum - _HAIR and verdict != TOO_STRONG:
-            verdict = ON_THE_LINE
+        if low < limit.minimum - _HAIR and verdict != Verdict.TOO_STRONG:
+            verdict = Verdict.ON_THE_LINE
         if lower < limit.minimum - _HAIR:
-            verdict = SHORT
-    return Verdict(guideline, limit.active, limit.minimum, limit.maximum, verdict, min(margins))
+            verdict = Verdict.SHORT
+    return Standing(guideline, limit.active, limit.minimum, limit.maximum, verdict, min(margins))

@@ -111,7 +111,7 @@ def added(result: Reckoning, material: str, mass_g: float, at: int | None = None
     amount = _amount_like(result, kind, mass_g)
     lines = list(formula.lines)
     if amount.kind == "percent":
-        water = next((i for i, line in enumerate(lines) if "water" in line.material.roles), None)
+        water = formula.water
         if water is not None and lines[water].amount.value > amount.value:
             left = lines[water].amount.value - amount.value
             lines[water] = replace(lines[water], amount=Quantity(float(figures(left, _DIGITS)), "%"))

@@ -7,7 +7,7 @@ from firkin.core.catalogue import Material
 from firkin.core.errors import CannotReckon
 from firkin.core.formula.claims import UNCLAIMED, UNCLAIMED_LINE, Claims, LineClaims
 from firkin.core.formula.mixture import Pot, nature
-from firkin.core.measures import Quantity, Strength, figures
+from firkin.core.measures import Quantity, Side, Strength, figures
 
 #: Size of one part when nothing says how much to make, mL or g; and of the whole when per cents alone.
 PART = 100.0
@@ -37,11 +37,11 @@ class Line:
         """The strength given, or else the usual one."""
         return self.strength or self.material.usual_strength
 
-    def at_end(self, which: str) -> "Line":
-        """This line with its strength at the "low" or the "high" end of its range."""
+    def at_end(self, side: Side) -> "Line":
+        """This line with its strength at an end of its range."""
         if self.strength is None or self.strength.exact:
             return self
-        return replace(self, strength=self.strength.end(which))
+        return replace(self, strength=self.strength.end(side))
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,6 +96,20 @@ class Formula:
         """The position of the q.s. line, if there is one."""
         return next((i for i, line in enumerate(self.lines) if line.amount.kind == "qs"), None)
 
+    def lines_with(self, *roles: str) -> tuple[int, ...]:
+        """Positions of the lines whose material has any of these roles."""
+        wanted = set(roles)
+        return tuple(i for i, line in enumerate(self.lines) if wanted & line.material.roles)
+
+    def lines_of(self, *ids: str) -> tuple[int, ...]:
+        """Positions of the lines of these materials."""
+        return tuple(i for i, line in enumerate(self.lines) if line.material.id in ids)
+
+    @property
+    def water(self) -> int | None:
+        """The position of the first line of water, or else of what is mostly water, if there is one."""
+        return next(iter((*self.lines_of("water"), *self.lines_with("water"))), None)
+
     @property
     def dry(self) -> bool:
         """True when everything in it is a solid."""
@@ -106,9 +120,9 @@ class Formula:
         """True when any strength is a range or any amount has a measuring error."""
         return any(line.error or (line.strength is not None and not line.strength.exact) for line in self.lines)
 
-    def at_end(self, which: str) -> "Formula":
-        """This formula with every strength at its "low" or its "high" end."""
-        return replace(self, lines=tuple(line.at_end(which) for line in self.lines))
+    def at_end(self, side: Side) -> "Formula":
+        """This formula with every strength at an end of its range."""
+        return replace(self, lines=tuple(line.at_end(side) for line in self.lines))
 
     def scaled_to(self, make: Quantity) -> "Formula":
         """This formula for another finished quantity, every strength unchanged.

@@ -2,10 +2,11 @@
 
 from dataclasses import dataclass, replace
 
-from firkin.core.catalogue import SHORT, Material, Verdict, judge, rule_line
+from firkin.core.catalogue import Material, Standing, Verdict, judge, rule_line
 from firkin.core.densities import ALCOHOLS
 from firkin.core.formula.formula import Formula, Line, pot_of, work_out
 from firkin.core.formula.mixture import Pot
+from firkin.core.measures import Side
 
 SURFACTANTS = "surfactant-matter"
 
@@ -91,7 +92,7 @@ class Reckoning:
     lines: tuple[LineAmount, ...]
     total: Total
     actives: tuple[Active, ...]
-    verdicts: tuple[Verdict, ...]
+    verdicts: tuple[Standing, ...]
 
     @property
     def main(self) -> Active | None:
@@ -148,7 +149,7 @@ def levels(formula: Formula) -> list[float]:
     return [pot.volume([*masses[: i + 1], *[0.0] * (len(masses) - i - 1)]) for i in range(len(masses))]
 
 
-def verdicts_against(guideline: str, actives: tuple[Active, ...]) -> list[Verdict]:
+def verdicts_against(guideline: str, actives: tuple[Active, ...]) -> list[Standing]:
     """The verdict of each active the rule line speaks of; short at 0 % when none of them is there."""
     rule = rule_line(guideline)
     verdicts = []
@@ -159,7 +160,7 @@ def verdicts_against(guideline: str, actives: tuple[Active, ...]) -> list[Verdic
     if not verdicts:
         first = rule.limits[0]
         minimum = first.minimum or 0.0
-        verdicts.append(Verdict(guideline, first.active, first.minimum, first.maximum, SHORT, -minimum))
+        verdicts.append(Standing(guideline, first.active, first.minimum, first.maximum, Verdict.SHORT, -minimum))
     return verdicts
 
 
@@ -284,16 +285,16 @@ def _with_worst_cases(
     """
     widened = []
     for now in nominal:
-        low, high = (_at_end(formula, pot, masses, now.active, which) for which in ("low", "high"))
+        low, high = (_at_end(formula, pot, masses, now.active, side) for side in Side)
         widened.append(replace(now, low=min(now.low, low.low, high.low), high=max(now.high, low.high, high.high)))
     return tuple(widened)
 
 
-def _at_end(formula: Formula, pot: Pot, masses: list[float], key: str, which: str) -> Active:
+def _at_end(formula: Formula, pot: Pot, masses: list[float], key: str, side: Side) -> Active:
     """One active at its worst: its own stocks at their end and measured so, the others the other way."""
-    end = formula.at_end(which)
+    end = formula.at_end(side)
     end_pot = pot_of(end)
-    sign = -1.0 if which == "low" else 1.0
+    sign = -1.0 if side is Side.LOW else 1.0
     by_weight = formula.basis == "weight"
     moved = []
     for i, line in enumerate(formula.lines):

@@ -15,7 +15,7 @@ from firkin.core.measures.quantities import (
     read_volume_or_mass,
     units,
 )
-from firkin.core.measures.strengths import BASES, UK_PROOF_PER_PCT, US_PROOF_PER_PCT, Strength, read_strength
+from firkin.core.measures.strengths import BASES, UK_PROOF_PER_PCT, US_PROOF_PER_PCT, Side, Strength, read_strength
 from firkin.core.measures.tools import read_error
 from firkin.core.measures.waits import QUARANTINE_H, WAIT_KINDS, hours_words, read_hours, wait_kind
 from firkin.core.measures.working import Working, WorkLine, amount_words, weight_words
@@ -29,6 +29,7 @@ __all__ = [
     "US_PROOF_PER_PCT",
     "WAIT_KINDS",
     "Quantity",
+    "Side",
     "Strength",
     "WorkLine",
     "Working",

@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import dataclass
+from enum import StrEnum
 
 from firkin.core.errors import CannotRead
 from firkin.core.measures.numerals import NUMBER, figures, read_number
@@ -17,6 +18,13 @@ _UNIT = re.compile(
     r"|(?P<uk>proof[_ ]uk|(?:°|degrees\s*)?uk[_ ]proof)|(?P<ppm>ppm)",
     re.IGNORECASE,
 )
+
+
+class Side(StrEnum):
+    """An end of a range, or of a window."""
+
+    LOW = "low"
+    HIGH = "high"
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,9 +55,9 @@ class Strength:
         """The nominal strength as a fraction of 1."""
         return self.value / 100.0
 
-    def end(self, which: str) -> "Strength":
-        """The "low" or the "high" end, as a strength without a range."""
-        return Strength.of(self.low if which == "low" else self.high, self.basis)
+    def end(self, side: Side) -> "Strength":
+        """The low or the high end, as a strength without a range."""
+        return Strength.of(self.low if side is Side.LOW else self.high, self.basis)
 
     def __str__(self) -> str:
         if self.exact:

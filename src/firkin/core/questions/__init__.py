@@ -8,7 +8,7 @@ from firkin.core.questions.adjustment import STRENGTHEN, strengthen, weaken
 from firkin.core.questions.alcoholmeter import ALCOHOLMETER, EXPECTED_READING, expected_reading, true_strength
 from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.blending import BLEND, WATER
-from firkin.core.questions.chlorine import CHLORINE, DISCARD_H
+from firkin.core.questions.chlorine import CHLORINE
 from firkin.core.questions.conversion import CONVERT
 from firkin.core.questions.dilution import DILUTE
 from firkin.core.questions.ferment import FERMENT
@@ -60,7 +60,6 @@ QUESTIONS: dict[str, Question] = {
 }
 
 __all__ = [
-    "DISCARD_H",
     "QUESTIONS",
     "USUAL_DOSE_ML",
     "WATER",

@@ -14,12 +14,8 @@ from firkin.core.questions.asking import Answer, Asked, Choices, Field, Given, K
 from firkin.core.questions.pictures import Filled, Layer
 from firkin.core.questions.saying import strength_field
 
-#: Share of its strength household bleach keeps in six months at room temperature (from memory).
-KEPT_IN_SIX_MONTHS = 0.8
-#: Beyond this age a bottle cannot be trusted, whatever it once held (common practice).
-OLDEST_MONTHS = 12.0
-#: Made-up chlorine solution is poured away after this many hours (WHO, May 2020).
-DISCARD_H = 24.0
+#: Household bleach, whose fading and keeping stand in the catalogue.
+BLEACH = find("sodium-hypochlorite")
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,7 +37,7 @@ def faded(stock_pct: float, age_months: float) -> float:
     """
     if age_months < 0:
         raise CannotReckon("A bottle is 0 months old or more.").at("age_months")
-    return float(stock_pct * KEPT_IN_SIX_MONTHS ** (age_months / 6.0))
+    return float(stock_pct * BLEACH.kept_in_six_months ** (age_months / 6.0))
 
 
 def surface_solution(stock: Strength, target: Strength, make_mL: float, age_months: float = 0.0) -> Surface:
@@ -75,7 +71,7 @@ def surface_solution(stock: Strength, target: Strength, make_mL: float, age_mont
     if age_months:
         fade = WorkLine(
             "Counted of the label after fading",
-            f"{figures(stock.low)} % × 0.8 ^ ({figures(age_months)} ÷ 6)",
+            f"{figures(stock.low)} % × {figures(BLEACH.kept_in_six_months)} ^ ({figures(age_months)} ÷ 6)",
             assumed,
             "%",
         )
@@ -121,13 +117,13 @@ def _answer(asked: Asked) -> Answer:
     says, warns = [], [cautions()["bleach-mix" if bleach else "peroxide-acid"].text]
     if bleach:
         says.append(
-            f"Pour it away {DISCARD_H:g} hours after making (WHO, May 2020). Keep it dark, closed and labelled."
+            f"Pour it away {BLEACH.discard_h:g} hours after making (WHO, May 2020). Keep it dark, closed and labelled."
         )
         says.append("Clean first: dirt uses chlorine up.")
         if age:
             rows.insert(0, ("Counted of the label", f"{figures(made.assumed_stock_pct)} %"))
             says.append("Fading is counted as a fifth lost in six months at room temperature (from memory).")
-        if age > OLDEST_MONTHS:
+        if BLEACH.trusted_months is not None and age > BLEACH.trusted_months:
             warns.append("A bottle more than a year old cannot be trusted. Use a fresh one.")
     elif asked["age_months"]:
         says.append("Age is counted for bleach only; an opened bottle of peroxide fades too, so use a fresh one.")

@@ -6,13 +6,12 @@ from dataclasses import replace
 
 from lark import Token, Tree
 
-from firkin.core import datafiles
-from firkin.core.catalogue import Material, find
+from firkin.core.catalogue import Material, alcohol_names, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import LineClaims
 from firkin.core.measures import NUMBER, QS, Quantity, Strength, read_number, read_strength
 from firkin.core.recipe.figures import amount_of, middle, share_of, strength_of, together
-from firkin.core.recipe.gathered import Gathered, heard, text_of, tokens_of
+from firkin.core.recipe.gathered import Gathered, text_of, tokens_of
 from firkin.core.recipe.recipe import HeardLine, Recipe
 from firkin.core.recipe.text import read_sentences
 
@@ -164,7 +163,7 @@ class _Reader(Gathered):
 
     def _strong(self, line: HeardLine, token: Token) -> HeardLine:
         """The line with its strength; more than 100 %, or a spirit above 50 %, can only be proof."""
-        limit = 50.0 if line.claims.words in heard("spirits") else 100.0
+        limit = 50.0 if line.claims.words in alcohol_names().spirits else 100.0
         figure = NUMBER.match(token)
         if figure and "%" in token and line.material.alcohol and limit < read_number(figure.group()) <= 200.0:
             pct = read_number(figure.group())
@@ -180,13 +179,13 @@ class _Reader(Gathered):
         said = names[0].replace("-", " ") if " " not in names[0] else names[0]
         if said == "soap":
             return find("castile-soap"), None, LineClaims(words=said)
-        if said in heard("spirits"):
+        if said in alcohol_names().spirits:
             return (
                 find("ethanol"),
-                Strength.of(datafiles.toml("recipe/heard.toml")["spirit_pct"], "v/v"),
+                Strength.of(alcohol_names().spirit_pct, "v/v"),
                 LineClaims(words=said),
             )
-        if said in heard("unnamed"):
+        if said in alcohol_names().unnamed:
             return find("isopropanol"), None, LineClaims(words=said)
         return find(names[0], self.own), None, LineClaims(words=said)
 

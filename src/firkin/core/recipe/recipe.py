@@ -55,14 +55,13 @@ class Recipe:
                     "lines", i, "amount"
                 )
             lines.append(Line(line.material, line.amount, line.strength, claims=line.claims))
-        rules = ("cdc-alcohol-60",) if families()[self.family].rub else ()
         return Formula(
             name,
             tuple(lines),
             self.family,
             self.basis,
             self.make,
-            guidelines=rules,
+            guidelines=families()[self.family].lines,
             claim=self.claim,
             claims=self.claims,
         )

@@ -13,7 +13,7 @@ from lark import Lark, Tree
 from lark.exceptions import LarkError
 
 from firkin.core import datafiles
-from firkin.core.catalogue import names_of_materials
+from firkin.core.catalogue import alcohol_names, names_of_materials
 from firkin.core.recipe.tokens import Runs
 from firkin.core.recipe.wording import NUM, in_figures, units_pattern
 
@@ -169,10 +169,11 @@ class _Effort:
 @cache
 def _parser() -> Lark:
     heard = datafiles.toml("recipe/heard.toml")
-    known = {*names_of_materials(), *heard["spirits"], *heard["unnamed"], *heard["unfit"]} - {"tea", "teas"} | {"soap"}
+    names = alcohol_names()
+    known = {*names_of_materials(), *names.spirits, *names.unnamed, *names.unfit} - {"tea", "teas"} | {"soap"}
     something_else = "|".join(heard["something_else"])
-    names = sorted(known, key=lambda name: (-len(name), name))
-    materials = "|".join(re.escape(name).replace(r"\ ", "[ -]").replace("/", r"\/") for name in names)
+    longest_first = sorted(known, key=lambda name: (-len(name), name))
+    materials = "|".join(re.escape(name).replace(r"\ ", "[ -]").replace("/", r"\/") for name in longest_first)
     grammar = datafiles.text("recipe/recipe.lark")
     grammar = grammar.replace("UNIT", units_pattern().replace("/", r"\/")).replace("NUM", NUM)
     grammar += f"\nMATERIAL.9: /(?<![a-z])(?:{materials})(?![a-z])(?! (?:{something_else})\\b)/\n"

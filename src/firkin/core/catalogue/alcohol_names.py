@@ -1,0 +1,44 @@
+"""What alcohol is called where the name does not say which it is, how strong, or whether it is fit for skin."""
+
+from dataclasses import dataclass
+from functools import cache
+
+from firkin.core import datafiles
+
+
+@dataclass(frozen=True, slots=True)
+class AlcoholNames:
+    """Names of drinking spirits and their usual % v/v, of alcohol without saying which, and of what is unfit."""
+
+    spirit_pct: float
+    spirits: frozenset[str]
+    unnamed: frozenset[str]
+    unfit: frozenset[str]
+    unfit_signs: tuple[str, ...]
+
+
+@cache
+def alcohol_names() -> AlcoholNames:
+    """Every such name, in small letters.
+
+    >>> "vodka" in alcohol_names().spirits
+    True
+    """
+    row = datafiles.toml("catalogue/alcohol_names.toml")
+    return AlcoholNames(
+        row["spirit_pct"],
+        frozenset(row["spirits"]),
+        frozenset(row["unnamed"]),
+        frozenset(row["unfit"]),
+        tuple(row["unfit_signs"]),
+    )
+
+
+def is_unfit(name: str) -> bool:
+    """True for alcohol that is not for skin, by its name.
+
+    >>> is_unfit("Methylated spirits"), is_unfit("Surgical spirit"), is_unfit("pond water")
+    (True, True, False)
+    """
+    plain = name.strip().lower()
+    return plain in alcohol_names().unfit or any(sign in plain for sign in alcohol_names().unfit_signs)
