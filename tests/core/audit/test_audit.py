@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 
 from firkin.core.audit import audit
-from firkin.core.catalogue import find
+from firkin.core.catalogue import find, materials
 from firkin.core.formula import Claim, Formula, Step, reckon
 from firkin.core.measures import Strength
 from firkin.core.recipe import read_recipe
@@ -182,5 +182,6 @@ def test_every_rule_id_is_listed_on_the_page_of_findings() -> None:
     for module in (core / "audit").glob("*.py"):
         written |= set(re.findall(r'Finding\(\s*"([a-z-]+)"', module.read_text()))
     written |= {"phototoxic", "phototoxic-over"}  # chosen between in one line
+    written |= {material.hazard_rule for material in materials().values() if material.hazard_rule}
     assert written == listed
     assert len(listed) >= 25

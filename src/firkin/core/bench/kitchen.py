@@ -224,7 +224,7 @@ def in_kitchen(exact: Reckoning, kitchen: Kitchen) -> Rounded:
 
     >>> from firkin.core.formula import house_formulas
     >>> rub = in_kitchen(reckon(house_formulas()["who-one"].formula), kitchens()["metric"])
-    >>> rub.lines[0].combination.words, rub.result.verdicts[0].verdict
+    >>> rub.lines[0].combination.words, rub.result.verdicts[0].verdict.value
     ('850 mL in the litre jug', 'meets')
     """
     holding = {one.active for one in exact.verdicts if one.minimum is not None and one.verdict != Verdict.SHORT}

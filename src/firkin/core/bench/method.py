@@ -32,9 +32,8 @@ def gear_for(formula: Formula) -> tuple[str, ...]:
     said = [line.material.gear for line in formula.lines]
     said += [line.material.gear_dry for line in formula.lines if formula.dry]
     worn = dict.fromkeys(words for words in said if words)
-    return tuple(
-        words for words in worn if not any(words != other and words.lower() in other.lower() for other in worn)
-    )
+    said_by_more = {words for words in worn for other in worn if words != other and words.lower() in other.lower()}
+    return tuple(words for words in worn if words not in said_by_more)
 
 
 def quarantined(formula: Formula) -> bool:
