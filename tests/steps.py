@@ -23,7 +23,7 @@ def begin(formula, workshop, maker, size: str) -> Batch:
 
 def press(client: Client, batch: Batch, act: str = "", amount: str = "", key: uuid.UUID | None = None):
     """Press a button of the make page for the task at hand."""
-    data = {"task": Making(batch).turn, "key": key or uuid.uuid4(), "amount": amount}
+    data = {"task": Making(batch).progress.turn, "key": key or uuid.uuid4(), "amount": amount}
     answer = client.post(reverse("batches:make", args=[batch.pk]), data | ({"act": act} if act else {}))
     batch.refresh_from_db()
     return answer
@@ -33,23 +33,23 @@ def make_as_planned(client: Client, batch: Batch) -> None:
     """Everything as planned, waits gone through early."""
     for _ in range(300):
         making = Making(batch)
-        task = making.task
-        if batch.state == State.RESTING and making.unfinished:
+        task = making.progress.task
+        if batch.state == State.RESTING and making.progress.unfinished:
             client.post(reverse("batches:wait", args=[batch.pk]), {"reason": "for the test"})
         elif batch.state != State.MAKING or task is None:
             break
         else:
-            target = making.target(task) if task.line is not None else None
+            target = making.progress.target(task) if task.line is not None else None
             press(client, batch, amount=f"{target.value:.6g} {target.unit}" if target else "")
         batch.refresh_from_db()
 
 
 def make_at_once(batch: Batch, maker) -> None:
     """Everything as planned, and released."""
-    while (task := Making(batch).task) is not None:
+    while (task := Making(batch).progress.task) is not None:
         making = Making(batch)
         if task.line is not None:
-            making.measure(task, making.target(task), maker, uuid.uuid4())
+            making.measure(task, making.progress.target(task), maker, uuid.uuid4())
         elif task.wait_h is not None:
             making.begin_wait(task, maker)
         else:

@@ -24,9 +24,9 @@ PRESSES = st.lists(
 
 def do(making: Making, press: str, factor: float, maker) -> None:
     """One press on the make page, as its view carries it out."""
-    task, key = making.task, uuid.uuid4()
-    if press == "back" and making.last is not None:
-        making.take_back(making.last, maker)
+    task, key = making.progress.task, uuid.uuid4()
+    if press == "back" and making.progress.last is not None:
+        making.take_back(making.progress.last, maker)
     elif press in ("accept", "scale"):
         making.decide(press, maker, key)
     elif making.deviation is not None or task is None:
@@ -36,7 +36,7 @@ def do(making: Making, press: str, factor: float, maker) -> None:
     elif task.line is None:
         making.tick(task, maker, key) if task.wait_h is None else making.begin_wait(task, maker, key)
     else:
-        target = making.target(task)
+        target = making.progress.target(task)
         factor = max(factor, 1.0) if task.kind == "top-up" else factor
         making.measure(task, Quantity(target.value * factor, target.unit), maker, key)
 
@@ -58,9 +58,9 @@ def test_the_journal_only_grows_and_all_else_follows_from_it(workshop, maker, pr
         seen = entries
         making = Making(Batch.objects.get(pk=batch.pk))
         undone = {entry.undoes_id for entry in batch.entries.all() if entry.undoes_id}
-        assert {entry.pk for entry in making.standing} == set(seen) - undone
-        assert making.result.total.volume_mL > 0
-        poured = making.measured.get(0)
+        assert {entry.number for entry in making.progress.standing} == set(seen) - undone
+        assert making.progress.result.total.volume_mL > 0
+        poured = making.progress.measured.get(0)
         out = sum(use.mass_g for use in StockUse.objects.filter(stock=stock))
         grams = poured.amount.mL * 0.80742 if poured else 0.0  # g/mL of 96 % v/v: OIML R 22
         assert out == pytest.approx(grams, rel=1e-3, abs=1e-6)
@@ -71,10 +71,10 @@ def test_the_journal_only_grows_and_all_else_follows_from_it(workshop, maker, pr
 @given(factor=st.floats(1.03, 1.6))
 def test_scaling_after_too_much_of_the_first_line_keeps_the_strength(workshop, maker, factor: float) -> None:
     batch = begin(RUB, workshop, maker, "1 L")
-    before = Making(batch).result.main.label
+    before = Making(batch).progress.result.main.label
     do(Making(batch), "measure", factor, maker)
     do(Making(batch), "scale", 1.0, maker)
     after = Making(batch)
-    assert after.result.main.label == pytest.approx(before, rel=1e-3)
-    assert after.result.total.volume_mL == pytest.approx(1000 * factor, rel=1e-3)
+    assert after.progress.result.main.label == pytest.approx(before, rel=1e-3)
+    assert after.progress.result.total.volume_mL == pytest.approx(1000 * factor, rel=1e-3)
     assert Entry.objects.filter(batch=batch, kind="decide").count() == 1

@@ -37,7 +37,7 @@ def page(client: Client, batch: Batch, stage: str):
 
 
 def confirm(client: Client, batch: Batch, amount: str = "", task: int | None = None, key: uuid.UUID | None = None):
-    position = Making(batch).turn if task is None else task
+    position = Making(batch).progress.turn if task is None else task
     data = {"task": position, "key": key or uuid.uuid4(), "amount": amount}
     return client.post(reverse("batches:make", args=[batch.pk]), data)
 
@@ -71,7 +71,7 @@ def test_a_batch_of_a_stock_of_another_strength_is_planned_again(bench: Client, 
     batch.refresh_from_db()
     assert batch.state == State.MAKING
     assert batch.lines.first().stock == stock
-    assert Making(batch).result.actives[0].label == pytest.approx(79.16, abs=0.01)
+    assert Making(batch).progress.result.actives[0].label == pytest.approx(79.16, abs=0.01)
 
 
 def test_a_vessel_that_is_too_small_is_said(bench: Client, batch: Batch, workshop) -> None:
@@ -87,14 +87,14 @@ def test_each_measured_amount_is_stored_at_once_and_counts(bench: Client, making
     entry = making.entries.get(kind="pour")
     assert (entry.amount_value, entry.amount_unit, entry.line.material) == (1.2, "L", "ethanol")
     # 1200 mL of 96 % made up to 1.5 L: label arithmetic
-    assert Making(making).result.actives[0].label == pytest.approx(76.8)
+    assert Making(making).progress.result.actives[0].label == pytest.approx(76.8)
     assert "76.8" in page(bench, making, "make").content.decode()
 
 
 def test_topping_up_records_the_mark_reached(bench: Client, making: Batch) -> None:
     for amount in ("1250 mL", "62.5 mL", "21.8 mL", "1.6 L"):
         confirm(bench, making, amount)
-    result = Making(making).result
+    result = Making(making).progress.result
     assert result.total.volume_mL == pytest.approx(1600)
     assert result.actives[0].label == pytest.approx(75.0)
 
@@ -130,10 +130,10 @@ def test_taking_back_is_an_entry_and_not_an_erasure(bench: Client, making: Batch
     bench.post(reverse("batches:undo", args=[making.pk]), {"entry": wrong.pk})
     bench.post(reverse("batches:undo", args=[making.pk]), {"entry": wrong.pk})
     assert making.entries.filter(kind="undo").count() == 1
-    assert Making(making).position == 0
+    assert Making(making).progress.position == 0
     confirm(bench, making, "1250 mL")
     assert making.entries.filter(kind="pour").count() == 2
-    assert Making(making).measured[0].amount_value == 1250
+    assert Making(making).progress.measured[0].amount.value == 1250
     with pytest.raises(TypeError, match="only added"):
         wrong.save()
 
@@ -259,12 +259,12 @@ def test_a_formula_with_a_wait_in_the_middle_goes_on_after_it(bench: Client, lan
     kept = Formula.objects.keep(house_formulas()["crosspolymer-gel"].formula, workshop, maker)
     batch = Batch.objects.start(kept.current, kept.current.as_core(), maker)
     batch.move_to(State.MAKING, maker, "Begun.")
-    total = len(Making(batch).tasks)
+    total = len(Making(batch).progress.tasks)
     for _ in range(total):
-        confirm(bench, batch, "1 L" if Making(batch).task.kind == "top-up" else "5 g")
+        confirm(bench, batch, "1 L" if Making(batch).progress.task.kind == "top-up" else "5 g")
         batch.refresh_from_db()
         if batch.state == State.RESTING:
-            last = Making(batch).task is None
+            last = Making(batch).progress.task is None
             filling = page(bench, batch, "fill").status_code
             assert filling == (200 if last else 302)
             assert (batch.made_at is not None) is last
@@ -282,10 +282,10 @@ def test_water_that_goes_in_first_is_measured_and_not_topped_up(bench: Client, w
     batch = Batch.objects.start(kept.current, kept.current.as_core(), maker)
     batch.move_to(State.MAKING, maker, "Begun.")
     making = Making(batch)
-    assert making.task.kind == "pour"
-    assert making.target(making.task).mL == pytest.approx(3939, abs=2)
+    assert making.progress.task.kind == "pour"
+    assert making.progress.target(making.progress.task).mL == pytest.approx(3939, abs=2)
     confirm(bench, batch, "4 L")
-    assert Making(batch).result.lines[0].volume_mL == pytest.approx(4000)
+    assert Making(batch).progress.result.lines[0].volume_mL == pytest.approx(4000)
 
 
 @pytest.mark.parametrize(

@@ -26,8 +26,8 @@ def test_a_house_formula_is_made_in_cups_from_its_sheet_to_its_label(bench: Clie
     batch.refresh_from_db()
     making = Making(batch)
     assert batch.state in (State.RESTING, State.RELEASED)
-    assert not making.unfinished
-    assert "short" not in [verdict.verdict for verdict in making.result.verdicts]
+    assert not making.progress.unfinished
+    assert "short" not in [verdict.verdict for verdict in making.progress.result.verdicts]
     for page in ("wait", "fill", "label", "record"):
         assert bench.get(reverse(f"batches:{page}", args=[batch.pk])).status_code in (200, 302)
     assert bench.get(reverse("batches:label_pdf", args=[batch.pk])).content.startswith(b"%PDF")

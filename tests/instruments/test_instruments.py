@@ -2,9 +2,12 @@
 
 import pytest
 
+from firkin.batches.instruments import instruments_of
+from firkin.batches.models import Batch
 from firkin.core.questions import true_strength
 from firkin.instruments.interfaces import Alcoholmeter, PhMeter, Scale
 from firkin.instruments.ph_meter import SimulatedPhMeter
+from firkin.instruments.sample import Sample
 from firkin.instruments.scale import SimulatedScale
 from firkin.instruments.stem import SimulatedAlcoholmeter
 
@@ -49,19 +52,45 @@ def test_a_hand_that_vanishes_stops_pouring() -> None:
 
 
 def test_a_ph_meter_drifts_until_it_is_set_in_a_buffer() -> None:
-    meter: PhMeter = SimulatedPhMeter(seed=2, offset=0.25)
+    beaker = Sample(ph=8.0)
+    meter: PhMeter = SimulatedPhMeter(beaker, seed=2, offset=0.25)
     day = 86400.0
-    assert meter.read(8.0, 0.0) - 8.0 > 0.15
+    assert meter.read(0.0) - 8.0 > 0.15
+    beaker.ph = 7.0
     meter.calibrate(7.0, 0.0)
-    assert meter.read(7.0, 60.0) == pytest.approx(7.0, abs=0.04)
-    assert meter.read(7.0, 5 * day) - 7.0 == pytest.approx(0.2, abs=0.05)
-    assert 0 <= meter.read(-3.0, 0.0) <= 14
+    assert meter.read(60.0) == pytest.approx(7.0, abs=0.04)
+    assert meter.read(5 * day) - 7.0 == pytest.approx(0.2, abs=0.05)
+    beaker.ph = -3.0
+    assert 0 <= meter.read(0.0) <= 14
 
 
 @pytest.mark.parametrize(("true", "celsius"), [(80.0, 27.0), (60.0, 12.0), (75.8, 27.0)])
 def test_an_alcoholmeter_reads_what_the_tables_say_it_should(true: float, celsius: float) -> None:
     """OIML R 22: corrected back, the reading gives the strength within its half mark."""
-    stem: Alcoholmeter = SimulatedAlcoholmeter(seed=4)
-    reading, warm = stem.read(true, celsius)
+    stem: Alcoholmeter = SimulatedAlcoholmeter(Sample(strength_pct=true, celsius=celsius), seed=4)
+    reading, warm = stem.read()
     assert true_strength(reading, warm)[0] == pytest.approx(true, abs=0.6)
     assert reading * 2 == int(reading * 2)
+
+
+class WiredMeter:
+    """A meter as a driver of a real one would be written: it knows no truth, only what it reads off the wire."""
+
+    def __init__(self, wire: list[float]) -> None:
+        self.wire, self.set_at = wire, None
+
+    def read(self, now: float) -> float:
+        return self.wire.pop(0)
+
+    def calibrate(self, buffer_ph: float, now: float) -> None:
+        self.set_at = now
+
+    def days_since_set(self, now: float) -> float | None:
+        return None
+
+
+def test_a_real_meter_can_stand_on_the_bench(bench, maker, landing_rub, monkeypatch) -> None:
+    monkeypatch.setattr(instruments_of(maker.pk), "ph_meter", WiredMeter([6.83]))
+    batch = Batch.objects.start(landing_rub.current, landing_rub.current.as_core(), maker)
+    page = bench.get(f"/batches/{batch.pk}/check/?take=ph").content.decode()
+    assert 'value="6.83"' in page

@@ -10,8 +10,8 @@ from firkin.core.catalogue import find
 from firkin.core.questions import QUESTIONS
 from firkin.formulas.models import Formula
 from firkin.reckoner.asking import QuestionForm
-from firkin.shelf.at_hand import Shelf
 from firkin.shelf.models import Stock
+from firkin.shelf.on_hand import Shelf
 
 
 @pytest.fixture

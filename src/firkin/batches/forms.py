@@ -6,13 +6,13 @@ from django import forms
 from django.core.exceptions import ValidationError
 from django.utils import timezone
 
-from firkin.batches.looking import READINGS, small_photo
 from firkin.batches.making import Making
 from firkin.batches.models import BatchLine
-from firkin.core.bench import ASPECTS, TROUBLES, Rescue, Seen
+from firkin.batches.photos import small_photo
+from firkin.core.bench import ASPECTS, READINGS, TROUBLES, Rescue, Seen, reading_words
 from firkin.core.bench import rescue as find_rescue
 from firkin.core.catalogue import find
-from firkin.core.measures import Quantity, figures, read_strength
+from firkin.core.measures import Quantity, read_strength
 from firkin.shelf.forms import AmountField, HeatField, MakeField, NumberField, ReadField, VolumeField, text_widget
 from firkin.shelf.models import Stock, Vessel, kitchens_of
 
@@ -72,7 +72,7 @@ class PrepareForm(forms.Form):
     def clean_vessel(self) -> Vessel | None:
         """It must hold the batch."""
         vessel: Vessel | None = self.cleaned_data["vessel"]
-        needed = self.making.result.total.volume_mL
+        needed = self.making.progress.result.total.volume_mL
         if vessel is not None and vessel.volume_mL < needed:
             raise ValidationError(
                 f"{vessel.name} holds {vessel.volume_mL:.0f} mL and the batch comes to {needed:.0f} mL. "
@@ -207,7 +207,7 @@ class ReadingForm(forms.Form):
 
     what = forms.ChoiceField(
         label="Read",
-        choices=[(key, name) for key, (name, *_) in READINGS.items()],
+        choices=[(key, readable.name) for key, readable in READINGS.items()],
         widget=forms.Select(attrs={"class": "form-select"}),
     )
     value = NumberField(label="It shows", widget=text_widget("7.2", inputmode="decimal"))
@@ -221,9 +221,10 @@ class ReadingForm(forms.Form):
         data = super().clean() or {}
         what, value = data.get("what"), data.get("value")
         if what and value is not None:
-            name, unit, low, high = READINGS[what]
-            if not low <= value <= high:
-                self.add_error("value", f"{name} is between {low:g} and {high:g} {unit}.".replace(" .", "."))
+            readable = READINGS[what]
+            if not readable.least <= value <= readable.most:
+                window = f"between {readable.least:g} and {readable.most:g} {readable.unit}".strip()
+                self.add_error("value", f"{readable.name} is {window}.")
         if what == "alcoholmeter" and data.get("celsius") is None and "celsius" not in self.errors:
             self.add_error("celsius", "An alcoholmeter is read with a thermometer: say how warm the liquid is.")
         return data
@@ -237,10 +238,7 @@ class ReadingForm(forms.Form):
 
     def words(self) -> str:
         """The reading as the journal says it."""
-        name, unit, *_ = READINGS[self.cleaned_data["what"]]
-        celsius = self.cleaned_data["celsius"]
-        warm = f" at {figures(celsius)} °C" if celsius is not None else ""
-        return f"{name} {figures(self.cleaned_data['value'])} {unit}".strip() + warm
+        return reading_words(self.data_read())
 
 
 class LookForm(forms.Form):
@@ -316,7 +314,7 @@ class RescueForm(forms.Form):
         self.making = making
         field = self.fields["stock"]
         assert isinstance(field, forms.ModelChoiceField)
-        alcohols = [line.material.id for line in making.formula.lines if line.material.alcohol]
+        alcohols = [line.material.id for line in making.progress.formula.lines if line.material.alcohol]
         field.queryset = Stock.objects.filter(workshop=making.batch.workshop, material__in=alcohols).on_hand()
         field.label_from_instance = _stock_words  # type: ignore[method-assign, assignment]
         measured = self.fields["now"]
@@ -344,4 +342,4 @@ class RescueForm(forms.Form):
             mass_g=data["mass"].g if data["mass"] else None,
             soap_g_per_L=data["soap"],
         )
-        return find_rescue(data["trouble"], self.making.result, seen)
+        return find_rescue(data["trouble"], self.making.progress.result, seen)

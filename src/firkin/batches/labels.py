@@ -4,9 +4,8 @@ from datetime import datetime
 
 from django.utils import timezone
 
-from firkin.batches.making import Making
 from firkin.batches.models import Batch, Filling
-from firkin.core.bench import cautions_for
+from firkin.core.bench import Progress, cautions_for
 from firkin.core.measures import amount_words, figures
 from firkin.drawings.label import FORMATS, USUAL, LabelFormat, LabelText
 
@@ -16,18 +15,16 @@ def label_format(text: str) -> LabelFormat:
     return FORMATS.get(text, FORMATS[USUAL])
 
 
-def label_of(batch: Batch, making: Making, filling: Filling | None, address: str = "") -> LabelText:
+def label_of(batch: Batch, progress: Progress, filling: Filling | None, address: str = "") -> LabelText:
     """The label of one bottle: product, strength with its basis, amounts, dates, number, cautions.
 
     The strength is the lower of label arithmetic and true strength, as measured.
     """
-    result = making.in_bottles
+    result = progress.in_bottles
     strengths = [
-        f"{active.name} {figures(active.lower, 3)} {active.basis}"
-        for active in result.actives
-        if active.is_alcohol or active.active in ("sodium-hypochlorite", "castile-soap", "surfactant-matter")
+        f"{active.name} {figures(active.lower, 3)} {active.basis}" for active in result.actives if active.on_label
     ]
-    cautions = cautions_for(making.formula)
+    cautions = cautions_for(progress.formula)
     wait = batch.waits.last()
     facts = [
         ("Made on", _day(batch.made_at)),

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from firkin.batches.views import bottling, calendar, comparing, looking, pouring, rescuing, stages
+from firkin.batches.views import bottling, calendar, comparison, pouring, readings, rescues, stages
 
 app_name = "batches"
 urlpatterns = [
@@ -12,7 +12,7 @@ urlpatterns = [
     path("calendar/feeds/", calendar.feeds, name="feeds"),
     path("calendar/feed/<slug:token>.ics", calendar.feed, name="feed"),
     path("due/<int:pk>/", calendar.settle, name="settle"),
-    path("compare/<int:pk>/", comparing.compare, name="compare"),
+    path("compare/<int:pk>/", comparison.compare, name="compare"),
     path("instruments/", pouring.instruments, name="instruments"),
     path("<int:pk>/", stages.batch, name="batch"),
     path("<int:pk>/prepare/", stages.prepare, name="prepare"),
@@ -20,9 +20,9 @@ urlpatterns = [
     path("<int:pk>/make/undo/", stages.undo, name="undo"),
     path("<int:pk>/pour/", pouring.pour, name="pour"),
     path("<int:pk>/pour/scale/", pouring.scale, name="scale"),
-    path("<int:pk>/check/", looking.check, name="check"),
-    path("<int:pk>/photos/<int:photo_pk>/", looking.photo, name="photo"),
-    path("<int:pk>/rescue/", rescuing.rescue, name="rescue"),
+    path("<int:pk>/check/", readings.check, name="check"),
+    path("<int:pk>/photos/<int:photo_pk>/", readings.photo, name="photo"),
+    path("<int:pk>/rescue/", rescues.rescue, name="rescue"),
     path("<int:pk>/wait/", stages.wait, name="wait"),
     path("<int:pk>/fill/", bottling.fill, name="fill"),
     path("<int:pk>/label/", bottling.label, name="label"),

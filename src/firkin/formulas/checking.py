@@ -18,9 +18,9 @@ from firkin.core.formula import Claim, Claims, Formula, Line, LineClaims, Reckon
 from firkin.core.measures import figures, read_number, read_strength
 from firkin.core.recipe import Recipe, measures, read_recipe
 from firkin.formulas.editor import MOST_ROWS, fix_asked, rows_from
-from firkin.shelf.at_hand import Shelf
 from firkin.shelf.forms import MakeField, NumberField, ReadField, VolumeField, text_widget
 from firkin.shelf.lines import LineForm
+from firkin.shelf.on_hand import Shelf
 
 EXAMPLE = (
     "Three parts 70% rubbing alcohol to one part aloe vera gel, 10 drops of lavender oil, makes 70% hand sanitizer."

@@ -17,9 +17,9 @@ from firkin.core.catalogue import Material, families, rule_lines
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, Reckoning, Step, claim_for, reckon
 from firkin.core.measures import hours_words, read_hours
-from firkin.shelf.at_hand import Shelf
 from firkin.shelf.forms import HeatField, MakeField, ReadField, TemperatureField, text_widget
 from firkin.shelf.lines import LineForm
+from firkin.shelf.on_hand import Shelf
 
 LINE_FIELDS = ("material", "strength", "amount", "phase", "note")
 STEP_FIELDS = ("do", "text", "lines", "wait", "portions", "timer", "temperature", "caution")

@@ -10,10 +10,13 @@ from firkin.accounts.models import User, Workshop
 from firkin.core import formula as core
 from firkin.core.catalogue import Material, families, find
 from firkin.core.measures import QS, Quantity
-from firkin.shelf.fields import UNIT_CHOICES, AmountColumns, StrengthColumns
+from firkin.shelf.fields import AmountColumns, StrengthColumns, unit_choices
 from firkin.shelf.models import own_materials
 
-FAMILY_CHOICES = [(family.id, family.name) for family in families().values()]
+
+def family_choices() -> list[tuple[str, str]]:
+    """Every family of products."""
+    return [(family.id, family.name) for family in families().values()]
 
 
 class FormulaQuerySet(models.QuerySet["Formula"]):
@@ -52,7 +55,7 @@ class Formula(models.Model):
 
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="formulas")
     name = models.CharField(max_length=200)
-    family = models.CharField(max_length=20, choices=FAMILY_CHOICES, default="other")
+    family = models.CharField(max_length=20, choices=family_choices, default="other")
     tags = models.CharField(max_length=200, blank=True, help_text="Words to find it by, with commas.")
     created_at = models.DateTimeField(auto_now_add=True)
     #: What came of it when it was last made; the batch writes it, so that no list has to look through all batches.
@@ -127,7 +130,7 @@ class FormulaVersion(StrengthColumns):
     note = models.CharField(max_length=300, blank=True)
     basis = models.CharField(max_length=6, choices=[("volume", "volume"), ("weight", "weight")])
     make_value = models.FloatField(null=True, blank=True)
-    make_unit = models.CharField(max_length=12, blank=True, choices=UNIT_CHOICES)
+    make_unit = models.CharField(max_length=12, blank=True, choices=unit_choices)
     temperature_c = models.FloatField(default=20.0)
     guidelines: "models.JSONField[list[str], Any]" = models.JSONField(default=list, blank=True)
     claim_active = models.CharField(max_length=80, blank=True)

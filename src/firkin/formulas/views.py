@@ -28,9 +28,9 @@ from firkin.formulas.editor import Editor, differences, rows_of
 from firkin.formulas.forms import KeepForm, ScaleForm, StripForm
 from firkin.formulas.models import Formula
 from firkin.formulas.swapping import SwapForm, choices, swap
-from firkin.shelf.at_hand import Shelf, on_hand_g
 from firkin.shelf.forms import material_choices
 from firkin.shelf.models import kitchens_of, own_materials
+from firkin.shelf.on_hand import Shelf, on_hand_g
 
 
 @dataclass(frozen=True)

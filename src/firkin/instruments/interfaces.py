@@ -32,15 +32,18 @@ class Scale(Protocol):
 class PhMeter(Protocol):
     """A pH meter."""
 
-    def read(self, true_ph: float, now: float) -> float:
-        """What it shows in a liquid of a pH."""
+    def read(self, now: float) -> float:
+        """The pH it shows."""
 
     def calibrate(self, buffer_ph: float, now: float) -> None:
         """Set it in a buffer of a known pH."""
+
+    def days_since_set(self, now: float) -> float | None:
+        """Days since it was set in a buffer; None when it never was."""
 
 
 class Alcoholmeter(Protocol):
     """A glass alcoholmeter for 20 degC, with its thermometer."""
 
-    def read(self, true_pct: float, celsius: float) -> tuple[float, float]:
-        """The mark on the stem in % v/v and the thermometer in degC, for a strength at 20 degC."""
+    def read(self) -> tuple[float, float]:
+        """The mark on the stem in % v/v, and the thermometer in degC."""

@@ -9,8 +9,8 @@ from django.http import QueryDict
 
 from firkin.core.errors import CannotReckon
 from firkin.core.questions import Answer, Field, Kind, Question
-from firkin.shelf.at_hand import Shelf
 from firkin.shelf.forms import text_widget
+from firkin.shelf.on_hand import Shelf
 
 Path = tuple[str | int, ...]
 #: So many rows of a list are shown at the most.

@@ -8,9 +8,9 @@ from django.http import QueryDict
 from firkin.core.catalogue import Material, families, rule_lines
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning, reckon
-from firkin.shelf.at_hand import Shelf
 from firkin.shelf.forms import MakeField, TemperatureField, text_widget
 from firkin.shelf.lines import LineForm
+from firkin.shelf.on_hand import Shelf
 
 SPARE_ROWS = 1
 LEAST_ROWS = 4

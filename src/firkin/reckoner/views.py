@@ -14,9 +14,9 @@ from firkin.drawings.pictures import drawn_picture
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.reckoner.asking import QuestionForm
 from firkin.reckoner.forms import EXAMPLE, StrengthQuestion
-from firkin.shelf.at_hand import Shelf
 from firkin.shelf.forms import material_choices
 from firkin.shelf.models import own_materials
+from firkin.shelf.on_hand import Shelf
 
 
 def _signed(formula: Formula) -> str:

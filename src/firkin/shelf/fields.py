@@ -4,8 +4,15 @@ from django.db import models
 
 from firkin.core.measures import BASES, QS, Quantity, Strength, units
 
-UNIT_CHOICES = [(QS, "top up"), *((unit.id, unit.label) for unit in units().values())]
-BASIS_CHOICES = [(basis, f"% {basis}") for basis in BASES]
+
+def unit_choices() -> list[tuple[str, str]]:
+    """Every unit of an amount."""
+    return [(QS, "top up"), *((unit.id, unit.label) for unit in units().values())]
+
+
+def basis_choices() -> list[tuple[str, str]]:
+    """Every basis of a strength."""
+    return [(basis, f"% {basis}") for basis in BASES]
 
 
 class StrengthColumns(models.Model):
@@ -14,7 +21,7 @@ class StrengthColumns(models.Model):
     strength_value = models.FloatField(null=True, blank=True)
     strength_low = models.FloatField(null=True, blank=True)
     strength_high = models.FloatField(null=True, blank=True)
-    strength_basis = models.CharField(max_length=3, blank=True, choices=BASIS_CHOICES)
+    strength_basis = models.CharField(max_length=3, blank=True, choices=basis_choices)
 
     class Meta:
         abstract = True
@@ -38,7 +45,7 @@ class AmountColumns(models.Model):
     """An amount: a number and its unit."""
 
     amount_value = models.FloatField()
-    amount_unit = models.CharField(max_length=12, choices=UNIT_CHOICES)
+    amount_unit = models.CharField(max_length=12, choices=unit_choices)
 
     class Meta:
         abstract = True

@@ -9,8 +9,8 @@ from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Line
 from firkin.core.measures import read_error
-from firkin.shelf.at_hand import Shelf
 from firkin.shelf.forms import AmountField, ReadField, text_widget
+from firkin.shelf.on_hand import Shelf
 
 
 class ErrorField(ReadField):

@@ -169,6 +169,11 @@ def kitchens_of(workshop: Workshop) -> dict[str, Kitchen]:
     return own | kitchens()
 
 
+def top_choices() -> list[tuple[str, str]]:
+    """What a bottle may have on top."""
+    return [("", "not said"), *TOPS.items()]
+
+
 class Vessel(models.Model):
     """A jug, bucket or bottle: brim volume, inner diameter, what is on top, and how many there are."""
 
@@ -179,7 +184,7 @@ class Vessel(models.Model):
     )
     volume_mL = models.FloatField()
     inner_diameter_mm = models.FloatField(null=True, blank=True)
-    top = models.CharField(max_length=10, blank=True, choices=[("", "not said"), *TOPS.items()])
+    top = models.CharField(max_length=10, blank=True, choices=top_choices)
     count = models.PositiveIntegerField(default=1)
 
     class Meta:

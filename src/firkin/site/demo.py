@@ -8,9 +8,9 @@ from django.db import transaction
 from django.utils import timezone
 
 from firkin.accounts.models import Membership, User, Workshop
-from firkin.batches.looking import seen_words
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Entry, Filling, State
+from firkin.core.bench import EntryKind, seen_words
 from firkin.core.catalogue import find
 from firkin.core.formula import formula_from_dict, house_formulas
 from firkin.core.measures import Quantity, read_quantity, read_volume_or_mass
@@ -155,7 +155,7 @@ def _make_batches(book: dict[str, Formula], maker: User) -> None:
     Filling.objects.create(batch=filled, by=maker, vessel=flask, container=flask.name, count=10, fill_mL=475)
     filled.move_to(State.FILLED, maker, "Filled 10 × Half-litre flask, 475 mL each.")
     _date_back(filled, timedelta(days=20.8))
-    filled.write(Entry.Kind.NOTE, maker, text="The lock-keeper’s bottle lasted three weeks.")
+    filled.write(EntryKind.NOTE, maker, text="The lock-keeper’s bottle lasted three weeks.")
     released = _make(book["Winter aloe rub"], "1 L", maker, days_ago=6)
     released.release(maker)
     _date_back(released, timedelta(days=2.7))
@@ -178,8 +178,8 @@ def _dish_liquid(formula: Formula, maker: User) -> None:
     _date_back(batch, timedelta(days=4.8))
     for day, colour, thickness, ph in ((4.6, 0, 3, 8.2), (3.5, 1, 3, 8.9), (0.6, 2, 2, 9.3)):
         seen = {"colour": colour, "thickness": thickness, "clarity": 0}
-        batch.write(Entry.Kind.OBSERVE, maker, text=seen_words(seen), data={"seen": seen})
-        batch.write(Entry.Kind.READING, maker, text=f"pH {ph:g}", data={"what": "ph", "value": ph})
+        batch.write(EntryKind.OBSERVE, maker, text=seen_words(seen), data={"seen": seen})
+        batch.write(EntryKind.READING, maker, text=f"pH {ph:g}", data={"what": "ph", "value": ph})
         _date_back(batch, timedelta(days=day))
 
 
@@ -190,15 +190,15 @@ def _make(formula: Formula, size: str, maker: User, days_ago: float, only: int |
     _from_the_shelf(batch)
     batch.move_to(State.MAKING, maker, "Laid out and sanitised; making begins.")
     making = Making(batch)
-    for task in making.tasks[:only]:
+    for task in making.progress.tasks[:only]:
         making = Making(batch)
         if task.line is not None:
-            target = making.target(task)
+            target = making.progress.target(task)
             measured = Quantity(round(target.value, 1), target.unit)
             making.measure(task, measured, maker, uuid.uuid4())
         elif task.wait_h is not None:
             making.begin_wait(task, maker)
-            if task != making.tasks[-1]:
+            if task != making.progress.tasks[-1]:
                 batch.release(maker, "The quay was in a hurry.", unfinished=True)
         else:
             making.tick(task, maker, uuid.uuid4())

@@ -1,6 +1,6 @@
 """Batches: a formula made once, its lines, and the stages it goes through."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from datetime import datetime, timedelta
 from typing import Any, Self
 
@@ -10,8 +10,8 @@ from django.utils import timezone
 from firkin.accounts.models import User, Workshop
 from firkin.batches.models.journal import Entry
 from firkin.batches.models.waits import Due, Wait
-from firkin.core.bench import DueThing, after_making, while_waiting
-from firkin.core.catalogue import Material, families, find
+from firkin.core.bench import DueThing, EntryKind, Planned, Progress, after_making, while_waiting
+from firkin.core.catalogue import Material, Verdict, families
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula as CoreFormula
 from firkin.core.formula import Reckoning, formula_from_dict, formula_to_dict, reckon
@@ -83,7 +83,7 @@ class BatchQuerySet(models.QuerySet["Batch"]):
                 row.amount = line.amount
                 row.strength = line.counted_strength
                 row.save()
-            batch.write(Entry.Kind.STATE, user, text="Planned.")
+            batch.write(EntryKind.STATE, user, text="Planned.")
         return batch
 
 
@@ -144,6 +144,24 @@ class Batch(models.Model):
         """The frozen formula as core knows it."""
         return formula_from_dict(self.frozen, own_materials(self.workshop) if own is None else own)
 
+    def progress(self, lines: "Sequence[BatchLine] | None" = None, own: tuple[Material, ...] | None = None) -> Progress:
+        """How far it is, worked out from its entries; ``lines`` and ``own`` spare the look-up of what is there."""
+        rows = list(self.lines.all()) if lines is None else lines
+        positions = {row.pk: row.position for row in rows}
+        formula = self.formula(own)
+        plan = [row.as_planned(line.material) for row, line in zip(rows, formula.lines, strict=True)]
+        return Progress(formula, plan, [entry.as_core(positions) for entry in self.entries.all()])
+
+    @property
+    def begun(self) -> datetime:
+        """From when its days are counted: when it was made, or else planned."""
+        return self.made_at or self.created_at
+
+    @property
+    def day(self) -> int:
+        """Which day of its life it is in: 0 on the day it was made."""
+        return (timezone.now() - self.begun).days
+
     def current_wait(self) -> "Wait | None":
         """The wait that is running, if any."""
         return next((wait for wait in self.waits.all() if wait.ended_at is None), None)
@@ -159,11 +177,9 @@ class Batch(models.Model):
     def conclude(self, result: Reckoning) -> None:
         """Write down what came of it, and what comes due now that it is made."""
         active = result.main
-        order = ("short", "too-strong", "on-the-line", "meets")
-        verdicts = sorted((verdict.verdict for verdict in result.verdicts), key=order.index)
         self.strength_pct = active.lower if active else None
         self.strength_of = f"{active.basis} {active.name.lower()}" if active else ""
-        self.verdict = verdicts[0] if verdicts else ""
+        self.verdict = Verdict.worst(standing.verdict for standing in result.verdicts) or ""
         self.save(update_fields=["strength_pct", "strength_of", "verdict"])
         formula = self.version.formula
         if self.made_at and (formula.last_made_at is None or self.made_at >= formula.last_made_at):
@@ -205,7 +221,7 @@ class Batch(models.Model):
                     row.amount = line.amount
                 row.save()
 
-    def write(self, kind: "Entry.Kind", user: User | None, **fields: Any) -> "Entry":
+    def write(self, kind: EntryKind, user: User | None, **fields: Any) -> "Entry":
         """Add one entry to the journal."""
         return Entry.objects.create(batch=self, kind=kind, by=user, **fields)
 
@@ -214,7 +230,7 @@ class Batch(models.Model):
         with transaction.atomic():
             self.state = state
             self.save(update_fields=["state", "made_at", "rests_until", "vessel", "kitchen", "frozen"])
-            self.write(Entry.Kind.STATE, user, text=text)
+            self.write(EntryKind.STATE, user, text=text)
 
     def replan(self, formula: CoreFormula, stocks: dict[int, Stock]) -> None:
         """Plan again from the stocks chosen while nothing is poured: their strengths count from now on.
@@ -292,8 +308,7 @@ class BatchLine(StrengthColumns, AmountColumns):
     def __str__(self) -> str:
         return self.material
 
-    @property
-    def loose_mL(self) -> float | None:
-        """What a cup measures of a powder, mL; None for what is no powder."""
-        bulk = find(self.material).bulk
-        return self.planned_g / bulk if bulk else None
+    def as_planned(self, material: Material) -> Planned:
+        """What is planned for it, as core knows it."""
+        weighed = self.amount.kind == "mass" or material.solid
+        return Planned(self.planned_mL, self.planned_g, self.strength, weighed, material.bulk)

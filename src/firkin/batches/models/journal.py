@@ -1,6 +1,7 @@
 """What is written of a batch: entries are only ever added; photos beside them; bottles filled."""
 
 import uuid
+from collections.abc import Mapping
 from typing import Any
 
 from django.conf import settings
@@ -8,33 +9,27 @@ from django.db import models
 from django.utils import timezone
 
 from firkin.accounts.models import Workshop
+from firkin.core.bench import ENTRY_WORDS, EntryKind
+from firkin.core.bench import Entry as Written
+from firkin.core.measures import Quantity
 from firkin.shelf.fields import AmountColumns
 from firkin.shelf.models import Vessel
+
+
+def entry_kinds() -> list[tuple[str, str]]:
+    """Every kind of entry, as the journal calls it."""
+    return [(kind.value, words) for kind, words in ENTRY_WORDS.items()]
 
 
 class Entry(AmountColumns):
     """One thing written in a batch's journal. Never changed; an undo is another entry."""
 
-    class Kind(models.TextChoices):
-        """What is written."""
-
-        STATE = "state", "stage"
-        POUR = "pour", "measured"
-        PORTION = "portion", "addition"
-        STEP = "step", "done"
-        TIMER = "timer", "timer"
-        DECIDE = "decide", "decided"
-        UNDO = "undo", "taken back"
-        READING = "reading", "reading"
-        OBSERVE = "observe", "looked at"
-        RESCUE = "rescue", "rescue"
-        DUE = "due", "came due"
-        NOTE = "note", "note"
+    Kind = EntryKind
 
     batch = models.ForeignKey("batches.Batch", on_delete=models.CASCADE, related_name="entries")
     at = models.DateTimeField(default=timezone.now)
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
-    kind = models.CharField(max_length=10, choices=Kind.choices)
+    kind = models.CharField(max_length=10, choices=entry_kinds)
     line = models.ForeignKey(
         "batches.BatchLine", null=True, blank=True, on_delete=models.CASCADE, related_name="entries"
     )
@@ -53,6 +48,14 @@ class Entry(AmountColumns):
 
     def __str__(self) -> str:
         return f"{self.get_kind_display()} {self.text}"
+
+    def as_core(self, positions: Mapping[int, int]) -> Written:
+        """The entry as core knows it; ``positions`` are those of the batch's lines, by key."""
+        amount = None if self.amount_value is None else Quantity(self.amount_value, self.amount_unit)
+        line = None if self.line_id is None else positions[self.line_id]
+        return Written(
+            self.pk, EntryKind(self.kind), self.at, self.text, line, self.step, amount, self.data, self.undoes_id
+        )
 
     def save(self, *args: Any, **kwargs: Any) -> None:
         """Store a new entry; an entry that stands in the journal is never written over."""

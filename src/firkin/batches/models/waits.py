@@ -9,16 +9,25 @@ from django.db import models, transaction
 from django.utils import timezone
 
 from firkin.accounts.models import User, Workshop
-from firkin.batches.models.journal import Entry
-from firkin.core.bench import DUE_KINDS
+from firkin.core.bench import DUE_KINDS, EntryKind
 from firkin.core.measures import WAIT_KINDS, hours_words
+
+
+def wait_kinds() -> list[tuple[str, str]]:
+    """Every kind of wait."""
+    return list(WAIT_KINDS.items())
+
+
+def due_kinds() -> list[tuple[str, str]]:
+    """Every kind of thing that comes due."""
+    return [(key, words[0]) for key, words in DUE_KINDS.items()]
 
 
 class Wait(models.Model):
     """A time a batch must rest, from when to when, and how it ended."""
 
     batch = models.ForeignKey("batches.Batch", on_delete=models.CASCADE, related_name="waits")
-    kind = models.CharField(max_length=12, choices=list(WAIT_KINDS.items()))
+    kind = models.CharField(max_length=12, choices=wait_kinds)
     started_at = models.DateTimeField()
     hours = models.FloatField()
     free_at = models.DateTimeField()
@@ -59,7 +68,7 @@ class Due(models.Model):
     """Something that comes due for a batch at an hour, and how it was answered."""
 
     batch = models.ForeignKey("batches.Batch", on_delete=models.CASCADE, related_name="dues")
-    kind = models.CharField(max_length=10, choices=[(key, words[0]) for key, words in DUE_KINDS.items()])
+    kind = models.CharField(max_length=10, choices=due_kinds)
     at = models.DateTimeField()
     text = models.CharField(max_length=300, blank=True)
     answered_at = models.DateTimeField(null=True, blank=True)
@@ -90,7 +99,7 @@ class Due(models.Model):
             late = (now - self.at).total_seconds() / 3600
             said = f", {hours_words(late)} late" if late >= 1 else ""
             data = {"due": self.kind, "at": self.at.isoformat()}
-            self.batch.write(Entry.Kind.DUE, user, text=f"{self.button}{said}.", data=data, key=key or uuid.uuid4())
+            self.batch.write(EntryKind.DUE, user, text=f"{self.button}{said}.", data=data, key=key or uuid.uuid4())
             if self.kind == "discard":
                 self.batch.pour_away(user, "Poured away.")
 

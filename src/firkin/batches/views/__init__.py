@@ -1,1 +1,1 @@
-"""Pages of batches: the stages, looking and rescuing, the calendar, comparing, pouring by the scale."""
+"""Pages of batches: the stages, readings and rescues, the calendar, comparing, pouring by the scale."""

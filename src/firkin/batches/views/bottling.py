@@ -13,10 +13,9 @@ from firkin.accounts.middleware import MakerRequest
 from firkin.batches.bottles import bottles_for, empty_bottles
 from firkin.batches.forms import FillForm
 from firkin.batches.labels import label_format, label_of
-from firkin.batches.looking import worries
-from firkin.batches.making import Making
 from firkin.batches.models import Batch, Filling, State
 from firkin.batches.views.stages import find_batch, go, shown
+from firkin.core.bench import worries
 from firkin.core.errors import CannotReckon
 from firkin.drawings.label import FORMATS, label_pdf, label_svg
 
@@ -26,11 +25,10 @@ def fill(request: MakerRequest, pk: int) -> HttpResponse:
     batch = find_batch(request, pk)
     if batch.state not in (State.RESTING, State.RELEASED, State.FILLED):
         return go(batch)
-    making = Making(batch)
-    if making.unfinished:
+    progress = batch.progress()
+    if progress.unfinished:
         return go(batch)
-    whole = making.result.total.volume_mL * (1.0 + batch.cut)
-    left = max(0.0, whole - sum(filling.total_mL for filling in batch.fillings.all()))
+    left = max(0.0, progress.to_fill_mL - sum(filling.total_mL for filling in batch.fillings.all()))
     bottles = bottles_for(batch, left if left > 1.0 else 0.0)
     packing = bottles.packing
     empty = empty_bottles(request.workshop)
@@ -46,19 +44,14 @@ def fill(request: MakerRequest, pk: int) -> HttpResponse:
     if request.method == "POST" and form.is_valid():
         _fill(batch, form, request)
         return redirect("batches:fill", batch.pk)
-    context = shown(batch, making, "fill") | {
+    context = shown(batch, progress, "fill") | {
         "form": form,
         "packing": packing,
         "bottles": bottles,
         "any_bottle": bool(empty),
-        "worries": worries(batch, making),
+        "worries": worries(progress, batch.begun),
         "left_mL": left,
-        "concentrate": 1.0 / (1.0 + batch.cut),
-        "packed": [
-            (one, one.fill_mL / (1.0 + batch.cut), one.fill_mL * batch.cut / (1.0 + batch.cut)) for one in packing.fills
-        ]
-        if packing
-        else [],
+        "packed": [(one, *progress.poured_for(one.fill_mL)) for one in packing.fills] if packing else [],
         "fillings": batch.fillings.all(),
     }
     return render(request, "batches/fill.html", context)
@@ -90,14 +83,14 @@ def _fill(batch: Batch, form: FillForm, request: MakerRequest) -> None:
 def label(request: MakerRequest, pk: int) -> HttpResponse:
     """The label: choose a size, see it at true size, print it."""
     batch = find_batch(request, pk)
-    making = Making(batch)
+    progress = batch.progress()
     form = label_format(request.GET.get("size", ""))
     address = request.build_absolute_uri(reverse("batches:batch", args=[batch.pk]))
-    context = shown(batch, making, "label") | {"formats": FORMATS.values(), "form": form}
+    context = shown(batch, progress, "label") | {"formats": FORMATS.values(), "form": form}
     fillings = list(batch.fillings.all())
     context |= {"fillings": fillings, "bottles": sum(filling.count for filling in fillings)}
     try:
-        context["label"] = label_svg(label_of(batch, making, fillings[-1] if fillings else None, address), form)
+        context["label"] = label_svg(label_of(batch, progress, fillings[-1] if fillings else None, address), form)
     except CannotReckon as error:
         context["trouble"] = str(error)
     return render(request, "batches/label.html", context)
@@ -106,18 +99,18 @@ def label(request: MakerRequest, pk: int) -> HttpResponse:
 def label_file(request: MakerRequest, pk: int, kind: str) -> HttpResponse:
     """The label as an SVG or PDF file; the PDF holds one for each bottle filled when asked for all."""
     batch = find_batch(request, pk)
-    making = Making(batch)
+    progress = batch.progress()
     form = label_format(request.GET.get("size", ""))
     address = request.build_absolute_uri(reverse("batches:batch", args=[batch.pk]))
     fillings = list(batch.fillings.all())
     try:
         if kind == "svg":
             last = fillings[-1] if fillings else None
-            body: str | bytes = label_svg(label_of(batch, making, last, address), form)
+            body: str | bytes = label_svg(label_of(batch, progress, last, address), form)
         else:
-            labels = [label_of(batch, making, filling, address) for filling in fillings for _ in range(filling.count)]
+            labels = [label_of(batch, progress, filling, address) for filling in fillings for _ in range(filling.count)]
             if request.GET.get("all") != "1" or not labels:
-                labels = [label_of(batch, making, fillings[-1] if fillings else None, address)]
+                labels = [label_of(batch, progress, fillings[-1] if fillings else None, address)]
             body = label_pdf(labels[:500], form)
     except CannotReckon as error:
         messages.error(request, str(error))

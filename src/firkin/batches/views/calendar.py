@@ -12,7 +12,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.batches.agenda import Event, events_of, ics
+from firkin.batches.calendar import Event, events_of, ics
 from firkin.batches.models import CalendarFeed, Due
 from firkin.batches.views.stages import find_batch
 

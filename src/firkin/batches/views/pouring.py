@@ -8,31 +8,29 @@ from django.http import HttpResponse
 from django.shortcuts import redirect, render
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.batches.at_the_scale import CAREFUL_G_PER_S, POUR_G_PER_S, instruments_of
-from firkin.batches.making import Making
+from firkin.batches.instruments import CAREFUL_G_PER_S, POUR_G_PER_S, instruments_of
 from firkin.batches.models import State
-from firkin.batches.progress import TOLERANCE
-from firkin.batches.tasks import Task
 from firkin.batches.views.stages import find_batch, shown
+from firkin.core.bench import TOLERANCE, Progress, Task, TaskKind, deviation_of
 from firkin.drawings.pour_guide import pour_guide
 
 
 def pour(request: MakerRequest, pk: int) -> HttpResponse:
     """The pour guide of the line at hand: hold to pour, then take what the scale shows."""
     batch = find_batch(request, pk)
-    making = Making(batch)
-    task = making.task
-    if batch.state != State.MAKING or task is None or task.kind != "pour" or making.deviation:
+    progress = batch.progress()
+    task = progress.task
+    if batch.state != State.MAKING or task is None or task.kind is not TaskKind.POUR or deviation_of(progress):
         return redirect("batches:batch", batch.pk)
     assert task.line is not None
     bench = instruments_of(request.user.pk)
     with bench.lock:
         bench.scale.tare(time.monotonic())
-    context = shown(batch, making, "make") | {
+    context = shown(batch, progress, "make") | {
         "task": task,
-        "material": making.formula.lines[task.line].material,
+        "material": progress.formula.lines[task.line].material,
         "key": uuid.uuid4(),
-        **_guide(request, making, task),
+        **_guide(request, progress, task),
     }
     return render(request, "batches/pour.html", context)
 
@@ -40,8 +38,8 @@ def pour(request: MakerRequest, pk: int) -> HttpResponse:
 def scale(request: MakerRequest, pk: int) -> HttpResponse:
     """What the scale shows now; a POST holds, releases or tares it."""
     batch = find_batch(request, pk)
-    making = Making(batch)
-    task = making.task
+    progress = batch.progress()
+    task = progress.task
     if batch.state != State.MAKING or task is None or task.line is None:
         return HttpResponse(status=204)
     bench, now, act = instruments_of(request.user.pk), time.monotonic(), request.POST.get("act", "")
@@ -52,14 +50,14 @@ def scale(request: MakerRequest, pk: int) -> HttpResponse:
             bench.scale.release(now)
         elif act == "tare":
             bench.scale.tare(now)
-    return render(request, "batches/pour_live.html", _guide(request, making, task))
+    return render(request, "batches/pour_live.html", _guide(request, progress, task))
 
 
-def _guide(request: MakerRequest, making: Making, task: Task) -> dict[str, object]:
+def _guide(request: MakerRequest, progress: Progress, task: Task) -> dict[str, object]:
     """The scale's reading and the drawing of it against the task's target."""
     assert task.line is not None
     bench = instruments_of(request.user.pk)
-    target = making.target_g(task)
+    target = progress.target_g(task)
     tolerance = max(bench.scale.resolution_g, target * TOLERANCE)
     with bench.lock:
         weight = bench.scale.read(time.monotonic())
@@ -78,6 +76,7 @@ def instruments(request: MakerRequest) -> HttpResponse:
     with bench.lock:
         weight = bench.scale.read(time.monotonic())
         days = bench.ph_meter.days_since_set(time.time())
-        buffer = bench.ph_meter.read(7.0, time.time())
+        bench.sample.ph = 7.0
+        buffer = bench.ph_meter.read(time.time())
     context = {"weight": weight, "days": days, "buffer": buffer, "scale": bench.scale}
     return render(request, "batches/instruments.html", context)

@@ -22,10 +22,9 @@ from firkin.batches.forms import (
     TopUpForm,
 )
 from firkin.batches.making import Making
-from firkin.batches.models import Batch, Entry, State
-from firkin.batches.tasks import Task
+from firkin.batches.models import Batch, State
 from firkin.core.audit import audit
-from firkin.core.bench import cautions_for, exactly, gear_for, in_kitchen
+from firkin.core.bench import EntryKind, Progress, TaskKind, cautions_for, gear_for, in_kitchen, in_measures
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import reckon, work_reckoning
 from firkin.drawings.sheet import rail_of, vessel_of
@@ -54,9 +53,9 @@ def go(batch: Batch) -> HttpResponse:
     return redirect(_STAGE_OF_STATE[State(batch.state)], batch.pk)
 
 
-def shown(batch: Batch, making: Making, stage: str) -> dict[str, Any]:
+def shown(batch: Batch, progress: Progress, stage: str) -> dict[str, Any]:
     """What every stage's page shows."""
-    return {"batch": batch, "making": making, "stage": stage, "result": making.result}
+    return {"batch": batch, "progress": progress, "stage": stage, "result": progress.result}
 
 
 def batch_list(request: MakerRequest) -> HttpResponse:
@@ -111,17 +110,19 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
             form.add_error("kitchen" if error.path == ("make",) and kitchen else None, str(error))
         else:
             return redirect("batches:make", batch.pk)
-    bottles = bottles_for(batch, making.result.total.volume_mL * (1.0 + batch.cut))
-    context = shown(batch, making, "prepare") | {
+    progress = making.progress
+    bottles = bottles_for(batch, progress.to_fill_mL)
+    context = shown(batch, progress, "prepare") | {
         "form": form,
         "gather": [
-            (row, form[name], form.warnings(row)) for row, name in zip(making.lines, form.stock_names, strict=True)
+            (row, planned, form[name], form.warnings(row))
+            for row, planned, name in zip(making.lines, progress.plan, form.stock_names, strict=True)
         ],
         "bottles": bottles,
         "packing": bottles.packing,
-        "gear": gear_for(making.formula),
-        "cautions": cautions_for(making.formula),
-        "findings": audit(reckon(making.formula)),
+        "gear": gear_for(progress.formula),
+        "cautions": cautions_for(progress.formula),
+        "findings": audit(reckon(progress.formula)),
     }
     return render(request, "batches/prepare.html", context)
 
@@ -132,7 +133,8 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
     if batch.state != State.MAKING:
         return go(batch)
     making = Making(batch)
-    task = making.task
+    progress = making.progress
+    task = progress.task
     form: Any = None
     if request.method == "POST" and request.POST.get("act"):
         _act(making, request.POST["act"], request)
@@ -146,65 +148,54 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
             return go(batch)
     elif task is not None:
         form = _form_for(making, None)
-    context = shown(batch, making, "make") | {
+    deviation, at = making.deviation, task.line if task is not None else None
+    kitchen = kitchens_of(batch.workshop).get(batch.kitchen)
+    poured = task is not None and at is not None and task.kind is TaskKind.POUR
+    context = shown(batch, progress, "make") | {
         "task": task,
         "form": form,
-        "deviation": making.deviation,
-        "in_measures": _in_measures(making, task) if task and task.kind == "pour" else "",
-        "deviation_name": making.formula.lines[making.deviation.line].material.name if making.deviation else "",
-        "portion": making.portion_target(task) if task and task.line is not None and task.portions > 1 else None,
-        "choices": making.choices(making.deviation) if making.deviation else (),
-        "portions_in": making.portions_in(task) if task else 0,
-        "timer_end": making.timer_end(task) if task else None,
+        "deviation": deviation,
+        "in_measures": in_measures(progress, at, kitchen) if poured and kitchen and at is not None else "",
+        "deviation_name": progress.formula.lines[deviation.line].material.name if deviation else "",
+        "portion": progress.portion_target(task) if task and at is not None and task.portions > 1 else None,
+        "choices": making.choices(deviation) if deviation else (),
+        "portions_in": progress.portions_in(task) if task else 0,
+        "timer_end": progress.timer_end(task) if task else None,
         "now": timezone.now(),
-        "target": making.target(task) if task and task.line is not None else None,
-        "line": making.formula.lines[task.line] if task and task.line is not None else None,
-        "row": making.lines[task.line] if task and task.line is not None else None,
-        "rail": rail_of(making.result),
-        "vessel": vessel_of(making.result, batch.vessel.volume_mL if batch.vessel else None),
-        "findings": audit(making.result) if making.measured else (),
-        "working": work_reckoning(making.result),
-        "cautions": cautions_for(making.formula),
+        "target": progress.target(task) if task and at is not None else None,
+        "line": progress.formula.lines[at] if at is not None else None,
+        "row": making.lines[at] if at is not None else None,
+        "rail": rail_of(progress.result),
+        "vessel": vessel_of(progress.result, batch.vessel.volume_mL if batch.vessel else None),
+        "findings": audit(progress.result) if progress.measured else (),
+        "working": work_reckoning(progress.result),
+        "cautions": cautions_for(progress.formula),
         "key": uuid.uuid4(),
     }
     return render(request, "batches/make.html", context)
 
 
-def _in_measures(making: Making, task: Task) -> str:
-    """The amount of a task in the measures chosen while preparing, rounded as on the sheet, so that the line holds."""
-    kitchen = kitchens_of(making.batch.workshop).get(making.batch.kitchen)
-    if kitchen is None:
-        return ""
-    assert task.line is not None
-    if making.factor != 1.0:  # scaled since it was laid out: rounded anew
-        scaled = in_kitchen(reckon(making.as_planned()), kitchen).lines[task.line].combination
-        return scaled.words if scaled else ""
-    row = making.lines[task.line]
-    found = exactly(row.planned_g if kitchen.weighs else row.loose_mL or row.planned_mL, row.planned_g, kitchen)
-    return found.words if found else ""
-
-
 def _form_for(making: Making, data: Any) -> MeasuredForm | TickForm | None:
     """The form of the task at hand; None when ``data`` answers another one (a second tab, a double press)."""
-    task = making.task
-    if task is None or (data is not None and data.get("task") != str(making.turn)):
+    task = making.progress.task
+    if task is None or (data is not None and data.get("task") != str(making.progress.turn)):
         return None
-    initial: dict[str, Any] = {"key": uuid.uuid4(), "task": making.turn}
+    initial: dict[str, Any] = {"key": uuid.uuid4(), "task": making.progress.turn}
     if task.line is None:
         return TickForm(data, initial=initial)
-    initial["amount"] = making.target(task).words.split(" (")[0]
-    return (TopUpForm if task.kind == "top-up" else MeasuredForm)(data, initial=initial)
+    initial["amount"] = making.progress.target(task).words.split(" (")[0]
+    return (TopUpForm if task.kind is TaskKind.TOP_UP else MeasuredForm)(data, initial=initial)
 
 
 def _confirm(making: Making, form: MeasuredForm | TickForm, request: MakerRequest) -> None:
     """Store the entry of a task; the same key a second time changes nothing."""
-    task, key = making.task, form.cleaned_data["key"]
+    task, key = making.progress.task, form.cleaned_data["key"]
     assert task is not None
     try:
         with transaction.atomic():
             if task.line is not None:
                 making.measure(task, form.cleaned_data["amount"], request.user, key)
-            elif task.kind == "wait":
+            elif task.kind is TaskKind.WAIT:
                 making.begin_wait(task, request.user, key)
             else:
                 making.tick(task, request.user, key)
@@ -214,16 +205,16 @@ def _confirm(making: Making, form: MeasuredForm | TickForm, request: MakerReques
 
 def _act(making: Making, act: str, request: MakerRequest) -> None:
     """Store what is confirmed beside the task's own amount: an addition, a timer, a decision."""
-    task = making.task
+    task = making.progress.task
     try:
         key = uuid.UUID(request.POST.get("key", ""))
     except ValueError:
         return
-    if task is not None and request.POST.get("task") not in (None, str(making.turn)):
+    if task is not None and request.POST.get("task") not in (None, str(making.progress.turn)):
         return
     try:
         with transaction.atomic():
-            if act == "portion" and task is not None and making.portions_in(task) < task.portions - 1:
+            if act == "portion" and task is not None and making.progress.portions_in(task) < task.portions - 1:
                 making.portion(task, request.user, key)
             elif act == "timer" and task is not None:
                 making.start_timer(task, request.user, key)
@@ -238,8 +229,8 @@ def undo(request: MakerRequest, pk: int) -> HttpResponse:
     """Take back the last thing confirmed while making; the record keeps both."""
     batch = find_batch(request, pk)
     making = Making(batch)
-    last = making.last
-    if batch.state == State.MAKING and last is not None and request.POST.get("entry") == str(last.pk):
+    last = making.progress.last
+    if batch.state == State.MAKING and last is not None and request.POST.get("entry") == str(last.number):
         making.take_back(last, request.user)
     return redirect("batches:make", batch.pk)
 
@@ -254,7 +245,7 @@ def wait(request: MakerRequest, pk: int) -> HttpResponse:
     form = ReleaseForm(request.POST if request.method == "POST" else None)
     if request.method == "POST" and form.is_valid():
         try:
-            batch.release(request.user, form.cleaned_data["reason"], unfinished=making.unfinished)
+            batch.release(request.user, form.cleaned_data["reason"], unfinished=making.progress.unfinished)
         except CannotReckon as error:
             form.add_error("reason", str(error))
         else:
@@ -263,7 +254,7 @@ def wait(request: MakerRequest, pk: int) -> HttpResponse:
     left = (running.free_at - now).total_seconds() / 3600
     start = (running.started_at - now).total_seconds() / 3600
     stave = Rest(batch.name, running.get_kind_display(), start, left, free_words(running.free_at))
-    context = shown(batch, making, "wait") | {
+    context = shown(batch, making.progress, "wait") | {
         "wait": running,
         "form": form,
         "hours_left": left,
@@ -301,14 +292,14 @@ def record(request: MakerRequest, pk: int) -> HttpResponse:
     if request.method == "POST" and form.is_valid():
         key = form.cleaned_data["key"]
         if not batch.entries.filter(key=key).exists():
-            batch.write(Entry.Kind.NOTE, request.user, text=form.cleaned_data["text"], key=key)
+            batch.write(EntryKind.NOTE, request.user, text=form.cleaned_data["text"], key=key)
         return redirect("batches:record", batch.pk)
-    context = shown(batch, making, "record") | {
+    context = shown(batch, making.progress, "record") | {
         "form": form,
         "entries": batch.entries.select_related("by", "line", "undone_by"),
-        "rows": making.record(),
+        "rows": making.rows(),
         "waits": batch.waits.all(),
         "fillings": batch.fillings.all(),
-        "rail": rail_of(making.result),
+        "rail": rail_of(making.progress.result),
     }
     return render(request, "batches/record.html", context)

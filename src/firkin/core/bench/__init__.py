@@ -1,37 +1,89 @@
-"""Making it: the usual steps, amounts in kitchen measures, what comes due, what a reading means, and what helps a batch
-that went wrong. The top room of core: imports any room below it, and none of them imports it.
+"""Making it: the usual steps and tasks, amounts in kitchen measures, how far a batch is by its journal, what comes due,
+what is read and seen of it, and what helps a batch that went wrong. No database: a journal is a list of entries. The
+top room of core: imports any room below it, and none of them imports it.
 """
 
+from firkin.core.bench.deviations import Choice, Deviation, Vessel, choices, deviation_of
 from firkin.core.bench.dues import DUE_KINDS, VENT_DAYS, DueThing, after_making, while_waiting
-from firkin.core.bench.kitchen import MOST_FILLINGS, Kitchen, Measure, exactly, in_kitchen, kitchens, measure_out
+from firkin.core.bench.journal import ENTRY_WORDS, Entry, EntryKind
+from firkin.core.bench.kitchen import (
+    MOST_FILLINGS,
+    Kitchen,
+    Measure,
+    exactly,
+    in_kitchen,
+    in_measures,
+    kitchens,
+    measure_out,
+)
+from firkin.core.bench.looks import ASPECTS, Series, drifting, in_words, seen_words, series_of, worries
 from firkin.core.bench.method import cautions_for, gear_for, quarantined, steps_of
-from firkin.core.bench.readings import ASPECTS, Judged, drifting, in_words, judge_ph
-from firkin.core.bench.rescues import TROUBLES, Rescue, Seen, rescue
+from firkin.core.bench.progress import TOLERANCE, Planned, Progress, Recorded, plan_of
+from firkin.core.bench.readings import (
+    READINGS,
+    Judged,
+    Reading,
+    Stands,
+    judge_ph,
+    judge_reading,
+    reading_words,
+    readings_of,
+)
+from firkin.core.bench.rescues import TROUBLES, Rescue, Seen, rescue, rescued
+from firkin.core.bench.tasks import Task, TaskKind, tasks_of
 
 __all__ = [
     "ASPECTS",
     "DUE_KINDS",
+    "ENTRY_WORDS",
     "MOST_FILLINGS",
+    "READINGS",
+    "TOLERANCE",
     "TROUBLES",
     "VENT_DAYS",
+    "Choice",
+    "Deviation",
     "DueThing",
+    "Entry",
+    "EntryKind",
     "Judged",
     "Kitchen",
     "Measure",
+    "Planned",
+    "Progress",
+    "Reading",
+    "Recorded",
     "Rescue",
     "Seen",
+    "Series",
+    "Stands",
+    "Task",
+    "TaskKind",
+    "Vessel",
     "after_making",
     "cautions_for",
+    "choices",
+    "deviation_of",
     "drifting",
     "exactly",
     "gear_for",
     "in_kitchen",
+    "in_measures",
     "in_words",
     "judge_ph",
+    "judge_reading",
     "kitchens",
     "measure_out",
+    "plan_of",
     "quarantined",
+    "reading_words",
+    "readings_of",
     "rescue",
+    "rescued",
+    "seen_words",
+    "series_of",
     "steps_of",
+    "tasks_of",
     "while_waiting",
+    "worries",
 ]

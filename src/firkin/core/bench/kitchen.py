@@ -11,6 +11,7 @@ from functools import cache
 from itertools import combinations
 
 from firkin.core import datafiles
+from firkin.core.bench.progress import Progress
 from firkin.core.catalogue import Verdict
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, Reckoning, reckon
@@ -211,6 +212,25 @@ class Rounded:
     result: Reckoning
     worst: int | None
     guarded: bool
+
+
+def in_measures(progress: Progress, position: int, kitchen: Kitchen) -> str:
+    """What is planned of a line in the measures it was laid out with, so that the line holds; empty where none fits.
+
+    After the batch was scaled it is rounded anew, with every other line.
+
+    >>> from firkin.core.bench.progress import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> rub = in_kitchen(reckon(house_formulas()["who-one"].formula), kitchens()["metric"]).result.formula
+    >>> in_measures(Progress(rub, plan_of(rub), ()), 0, kitchens()["metric"])
+    '850 mL in the litre jug'
+    """
+    if progress.factor != 1.0:
+        scaled = in_kitchen(reckon(progress.as_planned()), kitchen).lines[position].combination
+        return scaled.words if scaled else ""
+    planned = progress.plan[position]
+    found = exactly(planned.g if kitchen.weighs else planned.loose_mL or planned.mL, planned.g, kitchen)
+    return found.words if found else ""
 
 
 def in_kitchen(exact: Reckoning, kitchen: Kitchen) -> Rounded:

@@ -1,28 +1,57 @@
-"""Judging what was read and seen of a batch: pH against its family's window, and plain scales for the rest."""
+"""What an instrument's reading means for a batch: in its window, the strength it stands for, what was lost."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+from typing import Any
 
+from firkin.core.bench.journal import EntryKind
+from firkin.core.bench.progress import Progress
 from firkin.core.catalogue import families
+from firkin.core.errors import CannotReckon
+from firkin.core.formula import Reckoning
 from firkin.core.measures import figures
+from firkin.core.questions import true_strength
 
-#: What is looked at, each on a scale of words; the first word of each is as it should be for most products.
-ASPECTS: dict[str, tuple[str, tuple[str, ...]]] = {
-    "thickness": ("Thickness", ("like water", "thin", "flows", "thick", "a firm gel")),
-    "clarity": ("Clarity", ("clear", "hazy", "cloudy")),
-    "colour": ("Colour", ("as made", "a shade darker", "yellow", "brown")),
-    "smell": ("Smell", ("as it should", "faint", "off")),
-    "foam": ("Foam", ("none", "little", "good")),
-    "residue": ("Residue", ("none", "a film", "much")),
-    "clumps": ("Clumps", ("none", "a few", "many")),
-    "separation": ("Separation", ("none", "a thin layer", "two layers")),
+#: How far an alcoholmeter may be off what was measured out, in points, before a slip is more likely than glycerol.
+STEM_SLACK = 3.0  # common practice, no source
+#: How much of a batch's weight may be missing before it is worth a word, in per cent.
+MASS_SLACK_PCT = 3.0  # common practice, no source
+
+
+@dataclass(frozen=True, slots=True)
+class Readable:
+    """What can be read: its name, its unit, and the range of what an instrument shows."""
+
+    name: str
+    unit: str
+    least: float
+    most: float
+
+
+READINGS = {
+    "ph": Readable("pH", "", 0.0, 14.0),
+    "alcoholmeter": Readable("Alcoholmeter", "% v/v", 0.0, 100.0),
+    "temperature": Readable("Temperature", "°C", -20.0, 120.0),
+    "mass": Readable("Weight of the batch", "g", 0.1, 1_000_000.0),
 }
+
+
+class Stands(StrEnum):
+    """How a reading stands."""
+
+    WITHIN = "within"
+    LOW = "low"
+    HIGH = "high"
+    UNSURE = "unsure"
 
 
 @dataclass(frozen=True, slots=True)
 class Judged:
-    """How a reading stands: "within", "low" or "high", the sentence, and what to do."""
+    """How a reading stands, the sentence, and what to do."""
 
-    verdict: str
+    verdict: Stands
     text: str
     advice: str = ""
 
@@ -30,7 +59,7 @@ class Judged:
 def judge_ph(family: str, value: float) -> Judged | None:
     """A pH against the window of a family; None for a family that has none.
 
-    >>> judge_ph("dish-liquid", 9.6).verdict, judge_ph("ferment", 3.7).verdict
+    >>> judge_ph("dish-liquid", 9.6).verdict.value, judge_ph("ferment", 3.7).verdict.value
     ('high', 'within')
     """
     window = families()[family].ph
@@ -39,37 +68,103 @@ def judge_ph(family: str, value: float) -> Judged | None:
     low, high = window
     span = f"{figures(low)} to {figures(high)}"
     if low <= value <= high:
-        return Judged("within", f"pH {figures(value)} is within {span}.")
+        return Judged(Stands.WITHIN, f"pH {figures(value)} is within {span}.")
     if value < low:
-        return Judged("low", f"pH {figures(value)} is below {span}.", families()[family].ph_low)
-    return Judged("high", f"pH {figures(value)} is above {span}.", families()[family].ph_high)
+        return Judged(Stands.LOW, f"pH {figures(value)} is below {span}.", families()[family].ph_low)
+    return Judged(Stands.HIGH, f"pH {figures(value)} is above {span}.", families()[family].ph_high)
 
 
-def in_words(aspect: str, level: int) -> str:
-    """A level of an aspect in its own words.
+def judge_stem(result: Reckoning, reading_pct: float, celsius: float) -> Judged:
+    """An alcoholmeter's reading against the strength of what was measured out.
 
-    >>> in_words("colour", 2)
-    'yellow'
+    >>> from firkin.core.formula import house_formulas, reckon
+    >>> rub = reckon(house_formulas()["who-one"].formula)
+    >>> judge_stem(rub, 81.9, 25.0).verdict.value, judge_stem(rub, 70.0, 20.0).verdict.value
+    ('within', 'low')
     """
-    return ASPECTS[aspect][1][level]
+    try:
+        true, _ = true_strength(reading_pct, celsius)
+    except CannotReckon as error:
+        return Judged(Stands.UNSURE, str(error))
+    active = result.active("ethanol")
+    said = f"{figures(true, 3)} % v/v at 20 °C"
+    if active is None:
+        text = f"{said}. The stem is for ethanol and water; there is no ethanol in this batch."
+        return Judged(Stands.UNSURE, text)
+    text = f"{said}; computed {figures(active.true, 3)} %."
+    gap = true - active.true
+    if abs(gap) <= STEM_SLACK:
+        return Judged(Stands.WITHIN, text, "Glycerol and gels bias it: it reads a little low.")
+    advice = f"More than {STEM_SLACK:g} points off what was measured out: look for a slip, or read it again at rest."
+    return Judged(Stands.HIGH if gap > 0 else Stands.LOW, text, advice)
 
 
-def drifting(aspect: str, levels: list[int]) -> str:
-    """What a series of levels over the days says, or nothing: yellowing, thinning, separating.
+def judge_mass(result: Reckoning, mass_g: float) -> Judged:
+    """What a batch weighs against what went in.
 
-    >>> drifting("colour", [0, 1, 2]), drifting("colour", [0, 0])
-    ('It yellows: check the pH. Too alkaline, it yellows in days.', '')
+    >>> from firkin.core.formula import house_formulas, reckon
+    >>> judge_mass(reckon(house_formulas()["who-one"].formula), 800.0).verdict.value
+    'low'
     """
-    if len(levels) < 2 or levels[-1] == levels[0]:
-        return ""
-    worse = levels[-1] > levels[0]
-    said = {
-        ("colour", True): "It yellows: check the pH. Too alkaline, it yellows in days.",
-        ("thickness", False): "It thins: salt over its peak, or a gel that alcohol breaks down.",
-        ("thickness", True): "It thickens; gels do overnight.",
-        ("separation", True): "It separates: shake before use, and look for oil or a thickener that does not hold.",
-        ("clarity", True): "It clouds: hard water, or something that comes out of solution.",
-        ("smell", True): "Its smell changes: what smells off has spoilt. Pour it away.",
-        ("clumps", True): "It clumps: moist air got to it.",
-    }
-    return said.get((aspect, worse), "")
+    made = result.total.mass_g
+    lost = made - mass_g
+    share = 100.0 * lost / made
+    within = abs(share) <= MASS_SLACK_PCT
+    verdict = Stands.WITHIN if within else Stands.LOW if lost > 0 else Stands.HIGH
+    return Judged(verdict, f"{figures(made)} g went in: {figures(abs(share), 2)} % {'lost' if lost >= 0 else 'more'}.")
+
+
+def judge_reading(progress: Progress, data: Mapping[str, Any]) -> Judged | None:
+    """What a reading, as its entry's data holds it, means for its batch; None where it means nothing by itself."""
+    what, value = data["what"], float(data["value"])
+    if what == "ph":
+        return judge_ph(progress.formula.family, value)
+    if what == "alcoholmeter":
+        return judge_stem(progress.result, value, float(data.get("celsius", 20.0)))
+    return judge_mass(progress.result, value) if what == "mass" else None
+
+
+def reading_words(data: Mapping[str, Any]) -> str:
+    """A reading as the journal says it.
+
+    >>> reading_words({"what": "alcoholmeter", "value": 78.0, "celsius": 27.0})
+    'Alcoholmeter 78 % v/v at 27 °C'
+    """
+    readable = READINGS[data["what"]]
+    return f"{readable.name} {_shown(data)}"
+
+
+def _shown(data: Mapping[str, Any]) -> str:
+    warm = f" at {figures(float(data['celsius']))} °C" if "celsius" in data else ""
+    return f"{figures(float(data['value']))} {READINGS[data['what']].unit}".strip() + warm
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """One reading as shown: what, when, the number with its unit, and what it means."""
+
+    what: str
+    at: datetime
+    value: float
+    words: str
+    judged: Judged | None = None
+
+    @property
+    def name(self) -> str:
+        """What was read, in words."""
+        return READINGS[self.what].name
+
+
+def readings_of(progress: Progress) -> list[Reading]:
+    """Every reading that stands, in order, with what it means."""
+    return [
+        Reading(
+            entry.data["what"],
+            entry.at,
+            float(entry.data["value"]),
+            _shown(entry.data),
+            judge_reading(progress, entry.data),
+        )
+        for entry in progress.standing
+        if entry.kind is EntryKind.READING
+    ]

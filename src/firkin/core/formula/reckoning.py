@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, replace
 
-from firkin.core.catalogue import Material, Standing, Verdict, judge, rule_line
+from firkin.core.catalogue import Material, Standing, Verdict, find, judge, rule_line
 from firkin.core.densities import ALCOHOLS
 from firkin.core.formula.formula import Formula, Line, pot_of, work_out
 from firkin.core.formula.mixture import Pot
@@ -77,6 +77,11 @@ class Active:
     def higher(self) -> float:
         """The nominal strength a maximum is judged by."""
         return max(self.label, self.true)
+
+    @property
+    def on_label(self) -> bool:
+        """True where its strength stands on the label of a bottle."""
+        return self.is_alcohol or self.active == SURFACTANTS or find(self.active).on_label
 
     @property
     def is_alcohol(self) -> bool:

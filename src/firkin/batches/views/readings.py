@@ -8,70 +8,69 @@ from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.batches.at_the_scale import instruments_of
 from firkin.batches.forms import LookForm, PhotoForm, ReadingForm
-from firkin.batches.looking import day_of, readings_of, seen_words, series_of
-from firkin.batches.making import Making
-from firkin.batches.models import Batch, Entry, Photo
+from firkin.batches.instruments import instruments_of
+from firkin.batches.models import Batch, Photo
 from firkin.batches.views.stages import find_batch, shown
+from firkin.core.bench import EntryKind, Progress, readings_of, seen_words, series_of
 from firkin.core.catalogue import families
 from firkin.drawings.series import aspect_series
-
-ROOM = 22.5  # degC, of the simulated bench
 
 
 def check(request: MakerRequest, pk: int) -> HttpResponse:
     """Readings, what is seen, and photos: written at any time, shown over the days."""
     batch = find_batch(request, pk)
-    making = Making(batch)
+    progress = batch.progress()
     posted = request.POST if request.method == "POST" else None
     act = request.POST.get("act", "")
-    reading = ReadingForm(posted if act == "read" else None, initial={"key": uuid.uuid4(), **_taken(request, making)})
+    reading = ReadingForm(posted if act == "read" else None, initial={"key": uuid.uuid4(), **_taken(request, progress)})
     look = LookForm(posted if act == "look" else None, initial={"key": uuid.uuid4()}, auto_id="look_%s")
     photo = PhotoForm(posted if act == "photo" else None, request.FILES if act == "photo" else None)
     if reading.is_bound and reading.is_valid():
-        _store(batch, request, Entry.Kind.READING, reading.cleaned_data["key"], reading.words(), reading.data_read())
+        _store(batch, request, EntryKind.READING, reading.cleaned_data["key"], reading.words(), reading.data_read())
         return redirect("batches:check", batch.pk)
     if look.is_bound and look.is_valid():
         seen = look.seen()
-        _store(batch, request, Entry.Kind.OBSERVE, look.cleaned_data["key"], seen_words(seen), {"seen": seen})
+        _store(batch, request, EntryKind.OBSERVE, look.cleaned_data["key"], seen_words(seen), {"seen": seen})
         return redirect("batches:check", batch.pk)
     if photo.is_bound and photo.is_valid():
         Photo.objects.create(
             batch=batch, by=request.user, jpeg=photo.cleaned_data["picture"], caption=photo.cleaned_data["caption"]
         )
         return redirect("batches:check", batch.pk)
-    series = series_of(batch, making)
-    context = shown(batch, making, "check") | {
+    series = series_of(progress.standing, batch.begun)
+    context = shown(batch, progress, "check") | {
         "reading_form": reading,
         "look_form": look,
         "photo_form": photo,
-        "readings": readings_of(making),
+        "readings": readings_of(progress),
         "series": [(one, aspect_series(one.name, one.points, one.words)) for one in series],
         "photos": batch.photos.defer("jpeg"),
-        "day": day_of(batch),
+        "day": batch.day,
         "window": families()[batch.family].ph,
         "family": families()[batch.family],
     }
     return render(request, "batches/check.html", context)
 
 
-def _taken(request: MakerRequest, making: Making) -> dict[str, object]:
-    """What a simulated instrument shows, put into the form for the maker to look at and confirm."""
+def _taken(request: MakerRequest, progress: Progress) -> dict[str, object]:
+    """What an instrument shows, put into the form for the maker to look at and confirm; simulated ones are held into
+    a sample like the batch."""
     bench, what = instruments_of(request.user.pk), request.GET.get("take", "")
+    window, active = families()[progress.formula.family].ph, progress.result.active("ethanol")
     with bench.lock:
-        window = families()[making.formula.family].ph
+        bench.sample.ph = sum(window) / 2 if window else 7.0
+        bench.sample.strength_pct = active.true if active is not None else 0.0
         if what == "ph":
-            true = sum(window) / 2 if window else 7.0
-            return {"what": "ph", "value": f"{bench.ph_meter.read(true, time.time()):g}", "celsius": f"{ROOM:g} °C"}
-        active = making.result.active("ethanol")
+            warm = f"{bench.sample.celsius:g} °C"
+            return {"what": "ph", "value": f"{bench.ph_meter.read(time.time()):g}", "celsius": warm}
         if what == "alcoholmeter" and active is not None:
-            reading, celsius = bench.alcoholmeter.read(active.true, ROOM)
+            reading, celsius = bench.alcoholmeter.read()
             return {"what": "alcoholmeter", "value": f"{reading:g}", "celsius": f"{celsius:g} °C"}
     return {}
 
 
-def _store(batch: Batch, request: MakerRequest, kind: Entry.Kind, key: uuid.UUID, text: str, data: dict) -> None:  # type: ignore[type-arg]
+def _store(batch: Batch, request: MakerRequest, kind: EntryKind, key: uuid.UUID, text: str, data: dict) -> None:  # type: ignore[type-arg]
     """Write an entry once, whatever is pressed twice."""
     try:
         with transaction.atomic():

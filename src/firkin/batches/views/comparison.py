@@ -4,7 +4,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, render
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.batches.comparing import Side, numbers_of, rows_of
+from firkin.batches.comparison import Side, numbers_of, rows_of
 from firkin.batches.models import Batch
 from firkin.drawings.series import number_series
 from firkin.formulas.models import Formula

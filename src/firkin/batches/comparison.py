@@ -6,9 +6,9 @@ from functools import cached_property
 
 from django.utils import timezone
 
-from firkin.batches.looking import readings_of, series_of
 from firkin.batches.making import Making
-from firkin.batches.models import Batch, Entry, State
+from firkin.batches.models import Batch, State
+from firkin.core.bench import EntryKind, readings_of, series_of
 from firkin.core.measures import amount_words, figures, weight_words
 
 
@@ -26,13 +26,14 @@ class Side:
     def __init__(self, batch: Batch) -> None:
         self.batch = batch
         self.making = Making(batch)
+        self.progress = self.making.progress
 
     @cached_property
     def cost(self) -> float | None:
         """What its stocks cost, as far as their prices are known; None when none is."""
         known = [
             float(row.stock.price) * worked.mass_g / row.stock.grams_of(row.stock.amount)
-            for row, worked in zip(self.making.lines, self.making.result.lines, strict=False)
+            for row, worked in zip(self.making.lines, self.progress.result.lines, strict=False)
             if row.stock is not None and row.stock.price is not None
         ]
         return sum(known) if known else None
@@ -40,7 +41,7 @@ class Side:
     @cached_property
     def cost_of_a_litre(self) -> float | None:
         """What a litre of it cost, as far as prices are known."""
-        return None if self.cost is None else self.cost / self.making.result.total.volume_mL * 1000.0
+        return None if self.cost is None else self.cost / self.progress.result.total.volume_mL * 1000.0
 
     @cached_property
     def filled_mL(self) -> float:
@@ -50,7 +51,7 @@ class Side:
     @cached_property
     def yield_pct(self) -> float | None:
         """How much of what was made got into bottles, in per cent; None while nothing is bottled."""
-        made = self.making.in_bottles.total.volume_mL
+        made = self.progress.in_bottles.total.volume_mL
         return 100.0 * self.filled_mL / made if self.filled_mL else None
 
     @cached_property
@@ -58,15 +59,15 @@ class Side:
         """Days from making it until it was used up; None while it is not."""
         if self.batch.state != State.USED or self.batch.made_at is None:
             return None
-        ended = [entry.at for entry in self.making.standing if entry.kind == Entry.Kind.STATE]
+        ended = [entry.at for entry in self.progress.standing if entry.kind == EntryKind.STATE]
         return (ended[-1] - self.batch.made_at).days
 
     @cached_property
     def lines(self) -> "dict[tuple[str, int], Cell]":
         """What went in, by material and how often it was met before."""
         found: dict[tuple[str, int], Cell] = {}
-        by_weight = self.making.formula.basis == "weight"
-        for worked, row in zip(self.making.result.lines, self.making.lines, strict=False):
+        by_weight = self.progress.formula.basis == "weight"
+        for worked, row in zip(self.progress.result.lines, self.making.lines, strict=False):
             name = worked.material.name
             strength = f" of {row.strength}" if row.strength else ""
             amount = weight_words(worked.mass_g) if worked.material.solid else amount_words(worked.volume_mL)
@@ -100,13 +101,14 @@ def rows_of(sides: Sequence[Side], currency: str) -> list[Row]:
         cells = [side.lines.get(key, missing) for side in sides]
         told(key[0], (cell.shown for cell in cells), (cell.compared for cell in cells))
     told("Strength", (_strength(side) for side in sides))
-    told("Comes to", (amount_words(side.making.result.total.volume_mL) for side in sides))
-    readings = [{one.what: one.words for one in readings_of(side.making)} for side in sides]
-    looks = [{s.name: s.words[s.points[-1][1]] for s in series_of(side.batch, side.making)} for side in sides]
+    told("Comes to", (amount_words(side.progress.result.total.volume_mL) for side in sides))
+    readings = [{one.name: one.words for one in readings_of(side.progress)} for side in sides]
+    series = [series_of(side.progress.standing, side.batch.begun) for side in sides]
+    looks = [{one.name: one.words[one.points[-1][1]] for one in seen} for seen in series]
     for noted in (readings, looks):
         for name in dict.fromkeys(name for one in noted for name in one):
             told(name, (one.get(name, "—") for one in noted))
-    told("Rescues", (str(sum(e.kind == Entry.Kind.RESCUE for e in side.making.standing)) for side in sides))
+    told("Rescues", (str(sum(e.kind == EntryKind.RESCUE for e in side.progress.standing)) for side in sides))
     told("Cost", (_money(side.cost, currency) for side in sides), ())
     told("Cost of a litre", (_money(side.cost_of_a_litre, currency) for side in sides))
     told("Into bottles", (_bottled(side) for side in sides), ())
@@ -121,7 +123,7 @@ def _day(side: Side) -> str:
 
 
 def _strength(side: Side) -> str:
-    active = side.making.result.main
+    active = side.progress.result.main
     return f"{figures(active.lower)} {active.basis}" if active else "—"
 
 

@@ -1,16 +1,26 @@
 """The tasks of a formula: its steps as things to tick off, one at a time."""
 
 from dataclasses import dataclass, replace
+from enum import StrEnum
 
-from firkin.core.bench import steps_of
+from firkin.core.bench.method import steps_of
 from firkin.core.formula import Formula, Step
+
+
+class TaskKind(StrEnum):
+    """What a task asks for."""
+
+    POUR = "pour"  # a line to measure
+    TOP_UP = "top-up"  # a line to top up with
+    DO = "do"
+    WAIT = "wait"
 
 
 @dataclass(frozen=True, slots=True)
 class Task:
     """One thing to tick off: a line to measure, something to do, or a wait to begin."""
 
-    kind: str  # "pour", "top-up", "do" or "wait"
+    kind: TaskKind
     step: int
     text: str
     line: int | None = None
@@ -26,6 +36,10 @@ def tasks_of(formula: Formula) -> tuple[Task, ...]:
     """The tasks of a formula's steps; lines that no step names are poured first.
 
     A q.s. line tops up to the mark when it comes last; poured earlier, it is measured as planned.
+
+    >>> from firkin.core.formula import house_formulas
+    >>> [task.kind.value for task in tasks_of(house_formulas()["who-one"].formula)]
+    ['pour', 'pour', 'pour', 'top-up', 'do', 'wait']
     """
     steps = steps_of(formula)
     named = {line for step in steps for line in step.lines}
@@ -36,17 +50,16 @@ def tasks_of(formula: Formula) -> tuple[Task, ...]:
         pours = [_pour(position, step, line) for line in step.lines if line not in seen]
         tasks += pours
         if step.wait_h is not None:
-            tasks.append(replace(_task("wait", position, step), wait_h=step.wait_h))
+            tasks.append(replace(_task(TaskKind.WAIT, position, step), wait_h=step.wait_h))
         elif not pours:
-            tasks.append(replace(_task("do", position, step), text=step.text or step.do))
+            tasks.append(replace(_task(TaskKind.DO, position, step), text=step.text or step.do))
     last = next((task.line for task in reversed(tasks) if task.line is not None), None)
-    return tuple(
-        replace(task, kind="top-up") if task.line is not None and task.line == last == formula.topped_up else task
-        for task in tasks
-    )
+    if last is None or last != formula.topped_up:
+        return tuple(tasks)
+    return tuple(replace(task, kind=TaskKind.TOP_UP) if task.line == last else task for task in tasks)
 
 
-def _task(kind: str, position: int, step: Step) -> Task:
+def _task(kind: TaskKind, position: int, step: Step) -> Task:
     return Task(
         kind,
         position,
@@ -60,4 +73,4 @@ def _task(kind: str, position: int, step: Step) -> Task:
 
 
 def _pour(position: int, step: Step, line: int) -> Task:
-    return replace(_task("pour", position, step), line=line)
+    return replace(_task(TaskKind.POUR, position, step), line=line)

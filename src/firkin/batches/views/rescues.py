@@ -9,9 +9,9 @@ from django.shortcuts import redirect, render
 from firkin.accounts.middleware import MakerRequest
 from firkin.batches.forms import RescueForm
 from firkin.batches.making import Making
-from firkin.batches.models import Entry, State
+from firkin.batches.models import State
 from firkin.batches.views.stages import find_batch, shown
-from firkin.core.bench import TROUBLES, Rescue
+from firkin.core.bench import TROUBLES, EntryKind, Rescue, rescued
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import reckon
 from firkin.core.measures import Strength
@@ -25,14 +25,14 @@ def rescue(request: MakerRequest, pk: int) -> HttpResponse:
     making = Making(batch)
     asked = request.POST if request.method == "POST" else request.GET
     form = RescueForm(asked if "trouble" in asked else None, making=making)
-    context = shown(batch, making, "rescue") | {"form": form, "troubles": TROUBLES, "key": uuid.uuid4()}
+    context = shown(batch, making.progress, "rescue") | {"form": form, "troubles": TROUBLES, "key": uuid.uuid4()}
     context["filled_mL"] = sum(filling.total_mL for filling in batch.fillings.all())
     if form.is_valid():
         try:
             found = form.rescue()
             context |= {"rescue": found, "trouble_words": TROUBLES[found.trouble]}
             if found.additions:
-                context["after"] = reckon(making.rescued(found, form.cleaned_data["now"]))
+                context["after"] = reckon(rescued(making.progress, found, form.cleaned_data["now"]))
             if request.method == "POST":
                 _do(request, making, found, form.cleaned_data["now"])
                 return redirect("batches:batch", batch.pk)
@@ -57,10 +57,9 @@ def _do(request: MakerRequest, making: Making, found: Rescue, now: Strength | No
     try:
         with transaction.atomic():
             data = {"trouble": found.trouble, "adds": bool(found.additions)}
-            batch.write(Entry.Kind.RESCUE, request.user, text=text, data=data, key=key)
+            batch.write(EntryKind.RESCUE, request.user, text=text, data=data, key=key)
             if found.additions:
-                batch.amend(
-                    making.rescued(found, now), request.user, f"A rescue begins: {TROUBLES[found.trouble].lower()}."
-                )
+                begins = f"A rescue begins: {TROUBLES[found.trouble].lower()}."
+                batch.amend(rescued(making.progress, found, now), request.user, begins)
     except IntegrityError:
         return

@@ -1,15 +1,18 @@
-"""The instruments of a maker at the bench. They are simulated; a real device takes their place in make_scale()."""
+"""The instruments of a maker at the bench. They are simulated; real devices take their place in Instruments."""
 
 import threading
 import time
 from dataclasses import dataclass, field
 
+from firkin.instruments.interfaces import Alcoholmeter, PhMeter
 from firkin.instruments.ph_meter import SimulatedPhMeter
+from firkin.instruments.sample import Sample
 from firkin.instruments.scale import SimulatedScale
 from firkin.instruments.stem import SimulatedAlcoholmeter
 
 MOST_BENCHES = 200
 JUG_G = 385.0
+ROOM_C = 22.5
 #: Flow of a steady pour and of a careful one, g/s.
 POUR_G_PER_S = 40.0
 CAREFUL_G_PER_S = 8.0
@@ -24,12 +27,17 @@ def make_scale() -> SimulatedScale:
 
 @dataclass
 class Instruments:
-    """A scale, a pH meter and an alcoholmeter, and the lock that keeps two requests from using them at once."""
+    """A scale, a pH meter and an alcoholmeter, what the two are held into, and the lock for one request at a time."""
 
     scale: SimulatedScale = field(default_factory=make_scale)
-    ph_meter: SimulatedPhMeter = field(default_factory=SimulatedPhMeter)
-    alcoholmeter: SimulatedAlcoholmeter = field(default_factory=SimulatedAlcoholmeter)
+    sample: Sample = field(default_factory=lambda: Sample(celsius=ROOM_C))
     lock: threading.Lock = field(default_factory=threading.Lock)
+    ph_meter: PhMeter = field(init=False)
+    alcoholmeter: Alcoholmeter = field(init=False)
+
+    def __post_init__(self) -> None:
+        self.ph_meter = SimulatedPhMeter(self.sample)
+        self.alcoholmeter = SimulatedAlcoholmeter(self.sample)
 
 
 _benches: dict[int, Instruments] = {}

@@ -1,0 +1,110 @@
+"""What is seen of a batch over the days: scales of words, what a series says, what stands against filling."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from datetime import datetime
+
+from firkin.core.bench.journal import Entry, EntryKind
+from firkin.core.bench.progress import Progress
+from firkin.core.bench.readings import Stands, readings_of
+from firkin.core.catalogue import rule_lines
+
+#: What is looked at, each on a scale of words; the first word of each is as it should be for most products.
+ASPECTS: dict[str, tuple[str, tuple[str, ...]]] = {
+    "thickness": ("Thickness", ("like water", "thin", "flows", "thick", "a firm gel")),
+    "clarity": ("Clarity", ("clear", "hazy", "cloudy")),
+    "colour": ("Colour", ("as made", "a shade darker", "yellow", "brown")),
+    "smell": ("Smell", ("as it should", "faint", "off")),
+    "foam": ("Foam", ("none", "little", "good")),
+    "residue": ("Residue", ("none", "a film", "much")),
+    "clumps": ("Clumps", ("none", "a few", "many")),
+    "separation": ("Separation", ("none", "a thin layer", "two layers")),
+}
+_DRIFTS = {
+    ("colour", True): "It yellows: check the pH. Too alkaline, it yellows in days.",
+    ("thickness", False): "It thins: salt over its peak, or a gel that alcohol breaks down.",
+    ("thickness", True): "It thickens; gels do overnight.",
+    ("separation", True): "It separates: shake before use, and look for oil or a thickener that does not hold.",
+    ("clarity", True): "It clouds: hard water, or something that comes out of solution.",
+    ("smell", True): "Its smell changes: what smells off has spoilt. Pour it away.",
+    ("clumps", True): "It clumps: moist air got to it.",
+}
+#: Drifts that are as they should be.
+_WANTED = {("thickness", True)}
+_DAY_S = 86_400.0
+
+
+def in_words(aspect: str, level: int) -> str:
+    """A level of an aspect in its own words.
+
+    >>> in_words("colour", 2)
+    'yellow'
+    """
+    return ASPECTS[aspect][1][level]
+
+
+def seen_words(seen: Mapping[str, int]) -> str:
+    """A look in words.
+
+    >>> seen_words({"thickness": 1, "colour": 2})
+    'thickness: thin, colour: yellow'
+    """
+    return ", ".join(f"{ASPECTS[aspect][0].lower()}: {in_words(aspect, level)}" for aspect, level in seen.items())
+
+
+def drifting(aspect: str, levels: list[int]) -> str:
+    """What a series of levels over the days says, or nothing: yellowing, thinning, separating.
+
+    >>> drifting("colour", [0, 1, 2]), drifting("colour", [0, 0])
+    ('It yellows: check the pH. Too alkaline, it yellows in days.', '')
+    """
+    if len(levels) < 2 or levels[-1] == levels[0]:
+        return ""
+    return _DRIFTS.get((aspect, levels[-1] > levels[0]), "")
+
+
+@dataclass(frozen=True, slots=True)
+class Series:
+    """One aspect over the days: day and level of each look, its words, what the whole says, and whether it worries."""
+
+    aspect: str
+    name: str
+    points: tuple[tuple[float, int], ...]
+    words: tuple[str, ...]
+    says: str
+    worries: bool
+
+
+def series_of(entries: Iterable[Entry], begun: datetime) -> list[Series]:
+    """The aspects looked at, each over the days since the batch was made."""
+    looks: dict[str, list[tuple[float, int]]] = {}
+    for entry in entries:
+        if entry.kind is EntryKind.OBSERVE:
+            day = round(max(0.0, (entry.at - begun).total_seconds() / _DAY_S), 1)
+            for aspect, level in entry.data.get("seen", {}).items():
+                if aspect in ASPECTS:
+                    looks.setdefault(aspect, []).append((day, int(level)))
+    found = []
+    for aspect, (name, words) in ASPECTS.items():
+        if aspect in looks:
+            levels = [level for _, level in looks[aspect]]
+            says = drifting(aspect, levels)
+            worries = bool(says) and (aspect, levels[-1] > levels[0]) not in _WANTED
+            found.append(Series(aspect, name, tuple(looks[aspect]), words, says, worries))
+    return found
+
+
+def worries(progress: Progress, begun: datetime) -> list[str]:
+    """What stands against bottling a batch: a verdict it fails, the last reading out of its window, a drift."""
+    said = [
+        f"{rule_lines()[judged.guideline].name}: {judged.verdict.replace('-', ' ')}."
+        for judged in progress.result.verdicts
+        if judged.verdict.fails
+    ]
+    last = {reading.what: reading.judged for reading in readings_of(progress) if reading.what != "mass"}
+    said += [
+        f"{judged.text} {judged.advice}".strip()
+        for judged in last.values()
+        if judged is not None and judged.verdict in (Stands.LOW, Stands.HIGH)
+    ]
+    return said + [series.says for series in series_of(progress.standing, begun) if series.worries]

@@ -1,0 +1,327 @@
+"""A batch being made, as its entries say: its tasks in order, what has been measured, the strength as it stands.
+
+Pure functions over a frozen formula, what was planned for each of its lines, and the journal. Whoever keeps a batch in
+a database asks this; nothing here knows of one.
+"""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
+from functools import cached_property
+from math import prod
+
+from firkin.core.bench.journal import UNDOABLE, Entry, EntryKind, standing
+from firkin.core.bench.tasks import Task, TaskKind, tasks_of
+from firkin.core.catalogue import find
+from firkin.core.errors import CannotReckon
+from firkin.core.formula import Formula, Line, Reckoning, reckon
+from firkin.core.measures import QS, Quantity, Strength, read_strength
+
+#: How far a measured amount may be off before the maker is asked what to do, as a share of it.
+TOLERANCE = 0.02
+
+
+@dataclass(frozen=True, slots=True)
+class Planned:
+    """What is planned for one line: mL and g, the strength its stock counts with, and whether it is weighed.
+
+    ``bulk`` is the bulk density of a powder in g/mL.
+    """
+
+    mL: float
+    g: float
+    strength: Strength | None = None
+    weighed: bool = False
+    bulk: float | None = None
+
+    @property
+    def loose_mL(self) -> float | None:
+        """What a cup measures of a powder, mL; None for what is no powder."""
+        return self.g / self.bulk if self.bulk else None
+
+
+@dataclass(frozen=True, slots=True)
+class Recorded:
+    """A line as the record shows it: what was asked for when it was measured, whatever was planned since."""
+
+    line: Line
+    planned: Planned
+    entry: Entry | None
+
+
+def plan_of(formula: Formula) -> tuple[Planned, ...]:
+    """What is planned for each line of a formula at its size.
+
+    Raises CannotReckon when it cannot be worked out.
+
+    >>> from firkin.core.formula import house_formulas
+    >>> [round(planned.mL, 1) for planned in plan_of(house_formulas()["who-one"].formula)][:3]
+    [833.3, 41.7, 14.5]
+    """
+    worked = reckon(formula).lines
+    return tuple(
+        Planned(
+            amount.volume_mL,
+            amount.mass_g,
+            line.counted_strength,
+            line.amount.kind == "mass" or line.material.solid,
+            line.material.bulk,
+        )
+        for line, amount in zip(formula.lines, worked, strict=True)
+    )
+
+
+class Progress:
+    """How far a batch is, worked out from its entries: tasks, targets, what was measured, the strength as it stands.
+
+    >>> from firkin.core.formula import house_formulas
+    >>> rub = house_formulas()["who-one"].formula
+    >>> progress = Progress(rub, plan_of(rub), ())
+    >>> progress.task.kind.value, progress.target(progress.task).words, round(progress.result.main.lower)
+    ('pour', '833.3 mL', 80)
+    """
+
+    def __init__(self, formula: Formula, plan: Sequence[Planned], entries: Iterable[Entry]) -> None:
+        self.formula = formula
+        self.plan = tuple(plan)
+        self.standing = standing(entries)
+        self.tasks = tasks_of(formula)
+        self.topping = next((task.line for task in self.tasks if task.kind is TaskKind.TOP_UP), None)
+
+    def after(self, entry: Entry) -> "Progress":
+        """The progress with one entry more."""
+        return Progress(self.formula, self.plan, (*self.standing, entry))
+
+    # what is done
+
+    @cached_property
+    def measured(self) -> dict[int, Entry]:
+        """The entry that stands for each line measured so far, by position."""
+        return {e.line: e for e in self.standing if e.kind is EntryKind.POUR and e.line is not None}
+
+    @cached_property
+    def _done_steps(self) -> set[int]:
+        return {e.step for e in self.standing if e.kind is EntryKind.STEP and e.step is not None}
+
+    @cached_property
+    def scaled_since(self) -> dict[int, float]:
+        """By how much the batch was scaled since a line was last measured, by position."""
+        since: dict[int, float] = {}
+        for entry in self.standing:
+            if entry.kind is EntryKind.POUR and entry.line is not None:
+                since[entry.line] = 1.0
+            elif entry.kind is EntryKind.DECIDE and entry.data.get("whole"):
+                since = {position: factor * float(entry.data["factor"]) for position, factor in since.items()}
+        return since
+
+    def missing_g(self, position: int) -> float:
+        """How much more of a measured line is wanted because the batch was scaled since, g; 0 when it is enough."""
+        entry = self.measured[position]
+        since = self.scaled_since.get(position, 1.0)
+        if since == 1.0 or entry.amount is None or "planned" not in entry.data:
+            return 0.0
+        wanted = float(entry.data["planned"]) * since
+        missing = wanted - self.grams(position, entry.amount)
+        return missing if missing > TOLERANCE * wanted else 0.0
+
+    def is_done(self, task: Task) -> bool:
+        """True when the task's entry stands, and is enough."""
+        if task.line is None:
+            return task.step in self._done_steps
+        if task.line not in self.measured:
+            return False
+        if task.line == self.topping:
+            return self.scaled_since.get(task.line, 1.0) == 1.0
+        return not self.missing_g(task.line)
+
+    @cached_property
+    def position(self) -> int | None:
+        """The place of the first task not done; None when all are."""
+        return next((i for i, task in enumerate(self.tasks) if not self.is_done(task)), None)
+
+    @property
+    def task(self) -> Task | None:
+        """The first task not done."""
+        return None if self.position is None else self.tasks[self.position]
+
+    @property
+    def turn(self) -> int | None:
+        """The place of the task as a form names it: another one each time a line is asked for again."""
+        rounds = sum(bool(e.data.get("whole")) for e in self.standing if e.kind is EntryKind.DECIDE)
+        return None if self.position is None else self.position + rounds * len(self.tasks)
+
+    @property
+    def unfinished(self) -> bool:
+        """True while any task is left to do."""
+        return self.position is not None
+
+    @property
+    def last(self) -> Entry | None:
+        """The last entry that can be taken back."""
+        return next((entry for entry in reversed(self.standing) if entry.kind in UNDOABLE), None)
+
+    @property
+    def more(self) -> bool:
+        """True when the task asks for more of a line that is in already."""
+        return self.task is not None and self.task.line in self.measured and self.task.line != self.topping
+
+    def portions_in(self, task: Task) -> int:
+        """How many additions of a task are in."""
+        place = self.tasks.index(task)
+        return sum(e.kind is EntryKind.PORTION and e.data.get("task") == place for e in self.standing)
+
+    def timer_end(self, task: Task) -> datetime | None:
+        """When the timer of a task runs out; None when it was not started."""
+        place = self.tasks.index(task)
+        for entry in reversed(self.standing):
+            if entry.kind is EntryKind.TIMER and entry.data.get("task") == place:
+                return entry.at + timedelta(hours=float(entry.data["hours"]))
+        return None
+
+    # what is asked for
+
+    @cached_property
+    def factor(self) -> float:
+        """By how much what is still to come is scaled, after what was decided since it was planned.
+
+        A rescue that adds something plans anew from what is in the vessel: what was decided before is in its amounts.
+        """
+        rescued = [i for i, e in enumerate(self.standing) if e.kind is EntryKind.RESCUE and e.data.get("adds")]
+        since = self.standing[rescued[-1] :] if rescued else self.standing
+        return prod(float(e.data.get("factor", 1.0)) for e in since if e.kind is EntryKind.DECIDE)
+
+    def target(self, task: Task) -> Quantity:
+        """What to measure: the planned amount, or the size to top up to, scaled by what was decided since.
+
+        Of a line that is in already, what is still missing of it. Once something was poured over or short and left so,
+        the top-up still goes to the planned mark.
+        """
+        assert task.line is not None
+        if task.kind is TaskKind.TOP_UP and self.formula.make is not None:
+            return self.formula.make.times(self.factor)
+        planned = self.plan[task.line]
+        factor = self.factor
+        if task.line in self.measured:
+            factor = self.missing_g(task.line) / planned.g if planned.g else 0.0
+        return Quantity(planned.g * factor, "g") if planned.weighed else Quantity(planned.mL * factor, "mL")
+
+    def portion_target(self, task: Task) -> Quantity:
+        """What one addition comes to."""
+        return self.target(task).times(1.0 / task.portions)
+
+    def target_g(self, task: Task) -> float:
+        """What to measure, in g, for the scale."""
+        assert task.line is not None
+        return self.grams(task.line, self.target(task))
+
+    def grams(self, position: int, amount: Quantity) -> float:
+        """What a measured amount of a line weighs."""
+        if amount.kind == "mass":
+            return amount.g
+        line = replace(self.formula.lines[position], amount=amount, strength=self.plan[position].strength)
+        return reckon(Formula("One line", (line,), temperature=self.formula.temperature)).total.mass_g
+
+    # what it comes to
+
+    def as_planned(self, factor: float = 1.0) -> Formula:
+        """The formula ``factor`` times what is asked for, with at least what is in already."""
+        lines = []
+        for position, line in enumerate(self.formula.lines):
+            asked = self.plan[position].g * self.factor * factor
+            entry = self.measured.get(position)
+            if entry is not None and entry.amount and position != self.topping and "planned" in entry.data:
+                asked = max(self.grams(position, entry.amount), asked)
+            amount = Quantity(0.0, QS) if position == self.topping else Quantity(asked, "g")
+            lines.append(replace(line, amount=amount, strength=self.plan[position].strength))
+        make = self.formula.make.times(self.factor * factor) if self.formula.make and self.topping is not None else None
+        return replace(self.formula, lines=tuple(lines), make=make)
+
+    def as_measured(self) -> Formula:
+        """The formula with what was really measured, and the plan for the rest."""
+        lines: list[Line] = []
+        make = self.formula.make.times(self.factor) if self.formula.make else None
+        for position, line in enumerate(self.formula.lines):
+            entry = self.measured.get(position)
+            poured = entry.amount if entry is not None else None
+            if position == self.topping:
+                make = poured if poured and self.scaled_since.get(position, 1.0) == 1.0 else make
+                lines.append(replace(line, amount=Quantity(0.0, QS)))
+                continue
+            if poured is None:
+                amount = self.target(Task(TaskKind.POUR, 0, "", line=position))
+            elif entry is not None and entry.data.get("level"):  # topped up before a rescue: as worked out then
+                amount = Quantity(self.plan[position].g, "g")
+            elif self.missing_g(position):
+                amount = Quantity(self.grams(position, poured) + self.missing_g(position), "g")
+            else:
+                amount = poured
+            lines.append(replace(line, amount=amount, strength=self.plan[position].strength))
+        return replace(self.formula, lines=tuple(lines), make=make if self.topping is not None else None)
+
+    @cached_property
+    def result(self) -> Reckoning:
+        """The reckoning of what was measured; without the top-up once there is no room for it."""
+        return reckoned(self.as_measured())
+
+    @property
+    def overfull(self) -> bool:
+        """True when what was poured leaves no room to top up."""
+        return len(self.result.lines) < len(self.formula.lines)
+
+    @cached_property
+    def in_bottles(self) -> Reckoning:
+        """What is in a bottle: the batch as measured, cut with its water, contraction counted."""
+        made = self.result
+        if not self.formula.cut:
+            return made
+        lines = [
+            replace(line, amount=Quantity(worked.mass_g, "g"))
+            for line, worked in zip(made.formula.lines, made.lines, strict=True)
+        ]
+        lines.append(Line(find("water"), Quantity(made.total.volume_mL * self.formula.cut, "mL")))
+        return reckon(replace(made.formula, lines=tuple(lines), make=None))
+
+    @property
+    def to_fill_mL(self) -> float:
+        """mL that go into bottles in all, cut with water where it is cut."""
+        return self.in_bottles.total.volume_mL
+
+    def poured_for(self, fill_mL: float) -> tuple[float, float]:
+        """Of ``fill_mL`` in a bottle, mL of the batch and mL of the water it is cut with; together a little more.
+
+        >>> from firkin.core.formula import house_formulas
+        >>> rub = replace(house_formulas()["who-one"].formula, cut=0.2)
+        >>> progress = Progress(rub, plan_of(rub), ())
+        >>> round(progress.to_fill_mL, 1), [round(mL, 1) for mL in progress.poured_for(progress.to_fill_mL)]
+        (1186.8, [1000.0, 200.0])
+        """
+        batch = fill_mL * self.result.total.volume_mL / self.to_fill_mL
+        return batch, batch * self.formula.cut
+
+    def recorded(self) -> tuple[Recorded, ...]:
+        """Each line with what was asked for when it was measured, and its entry."""
+        rows = []
+        for position, (line, planned) in enumerate(zip(self.formula.lines, self.plan, strict=True)):
+            entry = self.measured.get(position)
+            if entry is not None and "asked_mL" in entry.data:
+                strength = read_strength(entry.data["strength"]) if entry.data["strength"] else None
+                planned = Planned(  # noqa: PLW2901  the plan it was measured by, not today's
+                    float(entry.data["asked_mL"]),
+                    float(entry.data["planned"]),
+                    strength,
+                    planned.weighed,
+                    planned.bulk,
+                )
+            rows.append(Recorded(line, planned, entry))
+        return tuple(rows)
+
+
+def reckoned(formula: Formula) -> Reckoning:
+    """A formula reckoned, without its top-up where there is no room for it."""
+    try:
+        return reckon(formula)
+    except CannotReckon:
+        if formula.topped_up is None:
+            raise
+        kept = tuple(line for line in formula.lines if line.amount.kind != "qs")
+        return reckon(replace(formula, lines=kept, make=None))

@@ -1,0 +1,98 @@
+"""A batch's progress from its journal alone, without a database: targets, rescues, what goes into bottles."""
+
+from dataclasses import replace
+from datetime import timedelta
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from firkin.core.bench import EntryKind, Progress, Seen, plan_of, rescue, rescued
+from firkin.core.formula import Formula, house_formulas, reckon
+from journals import BEGUN, RUB, Journal
+from mixes import GEL, vv
+
+HOUSE = {key: house.formula for key, house in house_formulas().items()}
+
+
+@pytest.mark.parametrize("key", HOUSE)
+def test_everything_as_planned_comes_to_what_was_planned(key: str) -> None:
+    journal = Journal(HOUSE[key])
+    journal.finish()
+    progress, planned = journal.progress, reckon(HOUSE[key])
+    assert progress.result.total.mass_g == pytest.approx(planned.total.mass_g)
+    assert [a.pct_ww for a in progress.result.actives] == pytest.approx([a.pct_ww for a in planned.actives])
+
+
+@pytest.mark.parametrize("formula", [RUB, GEL, HOUSE["foam-plain"]])
+@pytest.mark.parametrize("factor", [0.9, 1.1, 1.5])
+def test_scaled_to_the_first_line_the_strength_is_what_was_planned(formula: Formula, factor: float) -> None:
+    journal = Journal(formula)
+    journal.do(factor)
+    journal.scale(factor)
+    journal.finish()
+    before, after = reckon(formula), journal.progress.result
+    assert after.total.mass_g == pytest.approx(factor * before.total.mass_g, rel=1e-6)
+    assert after.main.lower == pytest.approx(before.main.lower, abs=1e-6)
+
+
+def test_a_line_in_already_is_asked_for_again_after_the_batch_was_scaled() -> None:
+    """By hand: 800 mL are in; 1.5 times the glycerol makes it a batch of 1.2 L of ethanol: 400 more."""
+    journal = Journal(RUB)
+    journal.do()
+    journal.do(1.5)
+    journal.scale(1.5)
+    progress = journal.progress
+    assert progress.more
+    assert progress.target(progress.task).mL == pytest.approx(400)
+    journal.finish()
+    assert journal.progress.result.total.volume_mL == pytest.approx(1500)
+
+
+def test_an_undo_takes_its_entry_out_and_stays_itself() -> None:
+    journal = Journal(RUB)
+    poured = journal.do()
+    journal.write(EntryKind.UNDO, undoes=poured.number)
+    progress = journal.progress
+    assert progress.position == 0
+    assert progress.last is None
+    assert [entry.kind for entry in progress.standing] == [EntryKind.UNDO]
+
+
+def test_a_timer_runs_from_its_own_minute_and_additions_are_counted() -> None:
+    gel = replace(GEL, steps=tuple(replace(step, timer_h=0.5) for step in GEL.steps))
+    journal = Journal(gel)
+    task = journal.progress.tasks[2]
+    assert journal.progress.timer_end(task) is None
+    journal.write(EntryKind.TIMER, data={"task": 2, "hours": 0.5})
+    assert journal.progress.timer_end(task) == BEGUN + timedelta(minutes=31)
+    journal.write(EntryKind.PORTION, data={"task": 2})
+    assert (journal.progress.portions_in(task), journal.progress.portions_in(journal.progress.tasks[0])) == (1, 0)
+
+
+def test_a_rescue_plans_anew_from_what_is_in() -> None:
+    journal = Journal(RUB)
+    journal.do(1.2)
+    journal.scale(1.2)
+    journal.finish()
+    help_ = rescue("weak", journal.progress.result, Seen(now=vv(55.0), stock=(RUB.lines[0].material, vv(96.0))))
+    formula = rescued(journal.progress, help_, vv(55.0))
+    before = journal.progress.result
+    journal.write(EntryKind.RESCUE, data={"adds": True})
+    journal.formula, journal.plan = formula, plan_of(formula)
+    progress = journal.progress
+    assert progress.factor == 1.0
+    assert progress.target(progress.task).mL == pytest.approx(help_.additions[0].amount.mL)
+    assert reckon(formula).total.mass_g > before.total.mass_g
+    counted = reckon(replace(formula, lines=formula.lines[:-1])).main.true
+    assert counted == pytest.approx(55.0, abs=0.02)  # the reading, not the record
+
+
+@given(st.sampled_from(sorted(HOUSE)), st.floats(min_value=0, max_value=20))
+def test_what_is_poured_for_bottles_comes_to_what_is_in_them(key: str, cut: float) -> None:
+    progress = Progress(formula := replace(HOUSE[key], cut=cut), plan_of(formula), ())
+    batch, water = progress.poured_for(progress.to_fill_mL)
+    assert batch == pytest.approx(progress.result.total.volume_mL)
+    assert water == pytest.approx(batch * cut)
+    assert progress.to_fill_mL <= batch + water + 1e-6 * (batch + water) or not progress.result.main
+    assert progress.in_bottles.total.mass_g == pytest.approx(progress.result.total.mass_g + water * 0.9982, rel=1e-4)
