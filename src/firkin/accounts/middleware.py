@@ -8,6 +8,7 @@ from django.contrib.auth import login
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.utils import timezone
+from django_htmx.middleware import HtmxDetails
 
 from firkin.accounts.models import User, Workshop
 
@@ -19,6 +20,7 @@ class MakerRequest(HttpRequest):
 
     user: User
     workshop: Workshop
+    htmx: HtmxDetails
 
 
 def demo_sign_in(get_response: GetResponse) -> GetResponse:

@@ -12,9 +12,20 @@ from firkin.batches.photos import small_photo
 from firkin.core.bench import ASPECTS, READINGS, TROUBLES, Rescue, Seen, reading_words
 from firkin.core.bench import rescue as find_rescue
 from firkin.core.catalogue import find
-from firkin.core.measures import Quantity, read_strength
-from firkin.shelf.forms import AmountField, HeatField, MakeField, NumberField, ReadField, VolumeField, text_widget
+from firkin.core.measures import Quantity
 from firkin.shelf.models import Stock, Vessel, kitchens_of
+from firkin.ui.fields import (
+    AmountField,
+    HeatField,
+    MakeField,
+    NumberField,
+    ReadField,
+    Select,
+    StrengthField,
+    VolumeField,
+    number_widget,
+    text_widget,
+)
 
 #: Days after which a stock is called old (common practice, no source).
 OLD_DAYS = 365
@@ -36,12 +47,10 @@ class PrepareForm(forms.Form):
         required=False,
         label="Mix it in",
         empty_label="not said",
-        widget=forms.Select(attrs={"class": "form-select"}),
+        widget=Select(),
     )
 
-    kitchen = forms.ChoiceField(
-        required=False, label="Measure with", widget=forms.Select(attrs={"class": "form-select"})
-    )
+    kitchen = forms.ChoiceField(required=False, label="Measure with", widget=Select())
 
     def __init__(self, *args: Any, making: Making, **options: Any) -> None:
         super().__init__(*args, **options)
@@ -64,7 +73,7 @@ class PrepareForm(forms.Form):
                 queryset=on_hand.of(row.material).with_use(),
                 required=False,
                 empty_label="as the formula says",
-                widget=forms.Select(attrs={"class": "form-select"}),
+                widget=Select(),
             )
             field.label_from_instance = _stock_words  # type: ignore[method-assign, assignment]
             self.fields[name] = field
@@ -154,13 +163,13 @@ class FillForm(forms.Form):
         queryset=Vessel.objects.none(),
         label="Bottle",
         empty_label=None,
-        widget=forms.Select(attrs={"class": "form-select"}),
+        widget=Select(),
     )
     count = forms.IntegerField(
         min_value=1,
         max_value=10_000,
         label="How many",
-        widget=forms.NumberInput(attrs={"class": "form-control", "inputmode": "numeric"}),
+        widget=number_widget(inputmode="numeric"),
     )
     fill = VolumeField(label="Filled to, each", widget=text_widget("475 mL"))
     key = forms.UUIDField(widget=forms.HiddenInput)
@@ -208,7 +217,7 @@ class ReadingForm(forms.Form):
     what = forms.ChoiceField(
         label="Read",
         choices=[(key, readable.name) for key, readable in READINGS.items()],
-        widget=forms.Select(attrs={"class": "form-select"}),
+        widget=Select(),
     )
     value = NumberField(label="It shows", widget=text_widget("7.2", inputmode="decimal"))
     celsius = HeatField(
@@ -256,7 +265,7 @@ class LookForm(forms.Form):
                 coerce=int,
                 empty_value=None,
                 choices=[("", "not looked at"), *enumerate(words)],
-                widget=forms.Select(attrs={"class": "form-select"}),
+                widget=Select(),
             )
 
     def clean(self) -> dict[str, Any]:
@@ -288,13 +297,13 @@ class RescueForm(forms.Form):
     """What went wrong, and what is known of it."""
 
     trouble = forms.ChoiceField(label="What is wrong", choices=list(TROUBLES.items()))
-    now = ReadField(required=False, label="It measures", widget=text_widget("55 %"))
+    now = StrengthField(required=False, label="It measures", widget=text_widget("55 %"))
     stock = forms.ModelChoiceField(
         queryset=Stock.objects.none(),
         required=False,
         label="Mend it with",
         empty_label="choose a bottle",
-        widget=forms.Select(attrs={"class": "form-select"}),
+        widget=Select(),
     )
     mass = MakeField(required=False, label="It weighs now", widget=text_widget("4.2 kg"))
     soap = NumberField(required=False, label="Soap that worked, g in a litre", widget=text_widget("80"))
@@ -317,9 +326,6 @@ class RescueForm(forms.Form):
         alcohols = [line.material.id for line in making.progress.formula.lines if line.material.alcohol]
         field.queryset = Stock.objects.filter(workshop=making.batch.workshop, material__in=alcohols).on_hand()
         field.label_from_instance = _stock_words  # type: ignore[method-assign, assignment]
-        measured = self.fields["now"]
-        assert isinstance(measured, ReadField)
-        measured.reader = read_strength
 
     def asked(self) -> list[forms.BoundField]:
         """The fields the chosen trouble asks for."""

@@ -12,27 +12,29 @@ from django import forms
 from django.http import QueryDict
 
 from firkin.core.audit import Finding, audit
-from firkin.core.catalogue import Material, families, find, materials, rule_lines
+from firkin.core.catalogue import Material, families, find, materials
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Claim, Claims, Formula, Line, LineClaims, Reckoning, claim_for, reckon
-from firkin.core.measures import figures, read_number, read_strength
+from firkin.core.measures import figures
 from firkin.core.recipe import Recipe, measures, read_recipe
-from firkin.formulas.editor import MOST_ROWS, fix_asked, rows_from
-from firkin.shelf.forms import MakeField, NumberField, ReadField, VolumeField, text_widget
-from firkin.shelf.lines import LineForm
 from firkin.shelf.on_hand import Shelf
+from firkin.ui.fields import (
+    BasisField,
+    FamilyField,
+    MakeField,
+    NumberField,
+    RuleField,
+    ShareField,
+    StrengthField,
+    VolumeField,
+    text_widget,
+)
+from firkin.ui.rows import Act, LineForm, fix_asked, place, reordered, rows_from
 
 EXAMPLE = (
     "Three parts 70% rubbing alcohol to one part aloe vera gel, 10 drops of lavender oil, makes 70% hand sanitizer."
 )
 CHIPS = ("material", "strength", "amount", "share", "on_hand", "heard", "misread")
-_ROW = re.compile(r"(add|drop)-chip(?:-(\d{1,3}))?", re.ASCII)
-
-
-class ShareField(ReadField):
-    """A share of the batch: a number of per cent."""
-
-    reader = staticmethod(lambda written: read_number(written.replace("%", "")))
 
 
 class ChipForm(LineForm):
@@ -40,15 +42,9 @@ class ChipForm(LineForm):
 
     error = None  # type: ignore[assignment]
     share = ShareField(required=False, label="Said to be, of the batch", widget=text_widget("1 %"))
-    on_hand = ReadField(required=False, label="The bottle here says", widget=text_widget("70 %"))
+    on_hand = StrengthField(required=False, label="The bottle here says", widget=text_widget("70 %"))
     heard = forms.CharField(max_length=80, required=False, widget=forms.HiddenInput)
     misread = forms.CharField(max_length=20, required=False, widget=forms.HiddenInput)
-
-    def __init__(self, *args: Any, **options: Any) -> None:
-        super().__init__(*args, **options)
-        bottle = self.fields["on_hand"]
-        assert isinstance(bottle, ReadField)
-        bottle.reader = read_strength
 
     def clean(self) -> dict[str, Any]:
         """The line with its claims; words heard count only while they still name the material."""
@@ -68,22 +64,9 @@ class ChipForm(LineForm):
 class RecipeForm(forms.Form):
     """What a recipe says of the whole, and what it is to be judged by."""
 
-    family = forms.ChoiceField(
-        label="Family",
-        choices=lambda: [(family.id, family.name) for family in families().values()],
-        widget=forms.Select(attrs={"class": "form-select"}),
-    )
-    rule = forms.ChoiceField(
-        required=False,
-        label="Judge it against",
-        choices=lambda: [("", "no rule line"), *((rule.id, rule.name) for rule in rule_lines().values())],
-        widget=forms.Select(attrs={"class": "form-select"}),
-    )
-    basis = forms.ChoiceField(
-        label="Parts and % are",
-        choices=[("volume", "by volume"), ("weight", "by weight")],
-        widget=forms.Select(attrs={"class": "form-select"}),
-    )
+    family = FamilyField()
+    rule = RuleField()
+    basis = BasisField()
     make = MakeField(required=False, label="Made up to", widget=text_widget("1 L"))
     size = MakeField(required=False, label="Said to make", widget=text_widget("1 L"))
     claim = forms.CharField(max_length=60, required=False, label="Said to be", widget=text_widget("70 %"))
@@ -127,12 +110,10 @@ class Check:
             self._fill(chips_of_formula(fixed))
 
     def _fill(self, data: QueryDict) -> None:
-        rows = rows_from(data, CHIPS, "")
-        act = _ROW.fullmatch(data.get("act", ""))
-        if act is not None and act[1] == "drop" and act[2] is not None:
-            rows = rows[: int(act[2])] + rows[int(act[2]) + 1 :]
-        elif act is not None and act[1] == "add" and len(rows) < MOST_ROWS:
-            rows.append(dict.fromkeys(CHIPS, ""))
+        rows = rows_from(data, CHIPS)
+        act = Act.read(data)
+        if act is not None and act.kind == "chip":
+            rows = reordered(rows, act.order(len(rows)), CHIPS)
         self.head = RecipeForm(data, label_suffix="")
         self.chips = [ChipForm(row, i, self.own, self.shelf) for i, row in enumerate(rows)]
         self.trouble = ""
@@ -145,7 +126,7 @@ class Check:
             self.result = reckon(formula)
             self.findings = audit(self.result)
         except CannotReckon as error:
-            self._place(error)
+            self.trouble = place(error, self.chips, self.head)
 
     @property
     def settings(self) -> list[forms.BoundField]:
@@ -189,16 +170,6 @@ class Check:
         except CannotReckon as error:
             self.head.add_error("claim", str(error))
             return None
-
-    def _place(self, error: CannotReckon) -> None:
-        """Show what core says at the field it is about."""
-        match error.path:
-            case ("lines", int(index), str(name)):
-                self.chips[index].add_error(name, str(error))
-            case ("make",):
-                self.head.add_error("make", str(error))
-            case _:
-                self.trouble = str(error)
 
 
 def chips_of(recipe: Recipe) -> QueryDict:

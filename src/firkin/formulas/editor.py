@@ -5,7 +5,6 @@ numbers the maker sees, so moving a line renumbers them.
 """
 
 import re
-from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -13,19 +12,26 @@ from django import forms
 from django.http import QueryDict
 
 from firkin.core.audit import Finding, audit
-from firkin.core.catalogue import Material, families, rule_lines
+from firkin.core.catalogue import Material
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, Reckoning, Step, claim_for, reckon
-from firkin.core.measures import hours_words, read_hours
-from firkin.shelf.forms import HeatField, MakeField, ReadField, TemperatureField, text_widget
-from firkin.shelf.lines import LineForm
+from firkin.core.measures import hours_words
 from firkin.shelf.on_hand import Shelf
+from firkin.ui.fields import (
+    BasisField,
+    FamilyField,
+    HeatField,
+    KeepField,
+    MakeField,
+    RulesField,
+    TemperatureField,
+    WaitField,
+    text_widget,
+)
+from firkin.ui.rows import Act, LineForm, fix_asked, place, reordered, rows_from
 
 LINE_FIELDS = ("material", "strength", "amount", "phase", "note")
 STEP_FIELDS = ("do", "text", "lines", "wait", "portions", "timer", "temperature", "caution")
-MOST_ROWS = 80
-_ACT = re.compile(r"(add|up|down|drop|move)-(line|step)(?:-(\d{1,3}))?(?:-to-(\d{1,3}))?", re.ASCII)
-_FIX = re.compile(r"fix-(\d{1,3})", re.ASCII)
 
 
 class EditLineForm(LineForm):
@@ -41,18 +47,6 @@ class EditLineForm(LineForm):
         if self.line is not None:
             self.line = replace(self.line, phase=data.get("phase", ""), note=data.get("note", ""))
         return data
-
-
-class WaitField(ReadField):
-    """How long to wait, in hours."""
-
-    reader = staticmethod(read_hours)
-
-
-class KeepField(ReadField):
-    """How long a batch keeps, in days."""
-
-    reader = staticmethod(lambda written: read_hours(written) / 24.0)
 
 
 class StepForm(forms.Form):
@@ -95,17 +89,9 @@ class HeadForm(forms.Form):
         widget=text_widget("a name of your own"),
     )
     tags = forms.CharField(max_length=200, required=False, label="Tags", widget=text_widget("spray, winter"))
-    family = forms.ChoiceField(
-        label="Family",
-        choices=lambda: [(family.id, family.name) for family in families().values()],
-        widget=forms.Select(attrs={"class": "form-select"}),
-    )
+    family = FamilyField()
     make = MakeField(required=False, label="Make", widget=text_widget("1 L"))
-    basis = forms.ChoiceField(
-        label="Parts and % are",
-        choices=[("volume", "by volume"), ("weight", "by weight")],
-        widget=forms.Select(attrs={"class": "form-select"}),
-    )
+    basis = BasisField()
     temperature = TemperatureField(required=False, label="Bench temperature", widget=text_widget("20 °C"))
     claim = forms.CharField(max_length=60, required=False, label="Said to be", widget=text_widget("70 %"))
     keep = KeepField(required=False, label="Keeps", widget=text_widget("as the family does"))
@@ -119,12 +105,7 @@ class HeadForm(forms.Form):
     change = forms.CharField(
         max_length=300, required=False, label="What changed", widget=text_widget("a word for the version list")
     )
-    rule = forms.MultipleChoiceField(
-        required=False,
-        label="Judge it against",
-        choices=lambda: [(rule.id, rule.name) for rule in rule_lines().values()],
-        widget=forms.CheckboxSelectMultiple,
-    )
+    rule = RulesField()
 
     use_required_attribute = False
 
@@ -165,16 +146,15 @@ class Editor:
             self._fill(rows_of(fixed, data.get("name", ""), data.get("tags", ""), data.get("change", "")))
 
     def _fill(self, data: QueryDict) -> None:
-        lines = rows_from(data, LINE_FIELDS, "")
+        lines = rows_from(data, LINE_FIELDS)
         steps = rows_from(data, STEP_FIELDS, "step_")
-        act = _ACT.fullmatch(data.get("act", ""))
-        if act is not None:
-            order = _moved(len(lines if act[2] == "line" else steps), act[1], int(act[3] or 0), int(act[4] or 0))
-            if act[2] == "line":
-                steps = [{**row, "lines": _renumbered(row["lines"], order)} for row in steps]
-                lines = [lines[i] if i is not None else dict.fromkeys(LINE_FIELDS, "") for i in order]
-            else:
-                steps = [steps[i] if i is not None else dict.fromkeys(STEP_FIELDS, "") for i in order]
+        act = Act.read(data)
+        if act is not None and act.kind == "line":
+            order = act.order(len(lines))
+            steps = [{**row, "lines": _renumbered(row["lines"], order)} for row in steps]
+            lines = reordered(lines, order, LINE_FIELDS)
+        elif act is not None and act.kind == "step":
+            steps = reordered(steps, act.order(len(steps)), STEP_FIELDS)
         self.head = HeadForm(data, label_suffix="")
         self.lines = [EditLineForm(row, i, self.own, self.shelf) for i, row in enumerate(lines)]
         self.steps = [StepForm(row, i, len(lines)) for i, row in enumerate(steps)]
@@ -187,7 +167,7 @@ class Editor:
                 self.result = reckon(self.formula)
                 self.findings = audit(self.result)
             except CannotReckon as error:
-                self._place(error)
+                self.trouble = place(error, self.lines, self.head)
 
     def _formula(self) -> Formula | None:
         checked = [self.head.is_valid(), *(form.is_valid() for form in (*self.lines, *self.steps))]
@@ -230,49 +210,6 @@ class Editor:
             cut=data["cut"] or 0.0,
         )
 
-    def _place(self, error: CannotReckon) -> None:
-        """Show what core says at the field it is about."""
-        match error.path:
-            case ("lines", int(index), str(name)):
-                self.lines[index].add_error(name, str(error))
-            case ("make",):
-                self.head.add_error("make", str(error))
-            case _:
-                self.trouble = str(error)
-
-
-def fix_asked(data: QueryDict, findings: Sequence[Finding]) -> Formula | None:
-    """The formula with the fix done whose button was pressed, if one was."""
-    act = _FIX.fullmatch(data.get("act", ""))
-    return findings[int(act[1])].fixed if act is not None and int(act[1]) < len(findings) else None
-
-
-def rows_from(data: QueryDict, fields: tuple[str, ...], prefix: str) -> list[dict[str, str]]:
-    """The rows of parallel lists; a row that is empty in every field is left out."""
-    columns = [data.getlist(prefix + field) for field in fields]
-    count = min(max(map(len, columns)), MOST_ROWS)
-    rows = [
-        {field: column[i] if i < len(column) else "" for field, column in zip(fields, columns, strict=True)}
-        for i in range(count)
-    ]
-    return [row for row in rows if any(value.strip() for value in row.values())]
-
-
-def _moved(count: int, act: str, at: int, to: int) -> list[int | None]:
-    """The new order of ``count`` rows as old positions; None is a new row."""
-    order: list[int | None] = list(range(count))
-    if act == "add" and count < MOST_ROWS:
-        return [*order, None]
-    if act == "drop" and at < count:
-        return order[:at] + order[at + 1 :]
-    if act == "move" and at < count:
-        order.insert(min(to, count - 1), order.pop(at))
-        return order
-    other = at - 1 if act == "up" else at + 1
-    if act in ("up", "down") and 0 <= other < count and at < count:
-        order[at], order[other] = order[other], order[at]
-    return order
-
 
 def _renumbered(lines: str, order: list[int | None]) -> str:
     """A step's line numbers after lines moved; a dropped line is no longer named."""
@@ -292,7 +229,7 @@ def differences(one: Formula, other: Formula) -> list[tuple[str, str, str]]:
         was, now = (_step_words(formula, i) for formula in (one, other))
         if was != now:
             rows.append((f"Step {i + 1}", was, now))
-    for place, was, now in (
+    for what, was, now in (
         ("Make", str(one.make or "as it stands"), str(other.make or "as it stands")),
         ("Parts and %", one.basis, other.basis),
         ("Temperature", f"{one.temperature:g} °C", f"{other.temperature:g} °C"),
@@ -301,7 +238,7 @@ def differences(one: Formula, other: Formula) -> list[tuple[str, str, str]]:
         ("Rule lines", ", ".join(one.guidelines) or "none", ", ".join(other.guidelines) or "none"),
     ):
         if was != now:
-            rows.append((place, was, now))
+            rows.append((what, was, now))
     return rows
 
 

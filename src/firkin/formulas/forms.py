@@ -4,12 +4,12 @@ from collections.abc import Mapping
 from typing import Any
 
 from django import forms
-from django.core import signing
 from django.core.exceptions import ValidationError
 
 from firkin.core.bench import Kitchen
 from firkin.core.formula import WAYS, Formula, formula_from_dict
-from firkin.shelf.forms import MakeField, text_widget
+from firkin.ui.fields import MakeField, Select, text_widget
+from firkin.ui.keeping import unsigned
 
 
 class KeepForm(forms.Form):
@@ -25,10 +25,9 @@ class KeepForm(forms.Form):
 
     def clean_signed(self) -> dict[str, Any]:
         """The formula as plain data."""
-        try:
-            data: dict[str, Any] = signing.loads(self.cleaned_data["signed"], salt="keep")
-        except signing.BadSignature:
-            raise ValidationError("This mix did not arrive whole. Go back and keep it again.") from None
+        data = unsigned(self.cleaned_data["signed"])
+        if data is None:
+            raise ValidationError("This mix did not arrive whole. Go back and keep it again.")
         return data
 
     def formula(self, own: tuple[Any, ...]) -> Formula:
@@ -56,13 +55,13 @@ class ScaleForm(forms.Form):
         required=False,
         label="Make it",
         choices=list(WAYS.items()),
-        widget=forms.Select(attrs={"class": "form-select"}),
+        widget=Select(),
     )
     kitchen = forms.ChoiceField(
         required=False,
         label="Measured with",
         choices=[("", "exact amounts")],
-        widget=forms.Select(attrs={"class": "form-select"}),
+        widget=Select(),
     )
 
     def __init__(self, *args: Any, kitchens: Mapping[str, Kitchen], **options: Any) -> None:

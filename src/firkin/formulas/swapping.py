@@ -10,8 +10,8 @@ from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning, Substitute, reckon, substitute, substitutes
 from firkin.core.measures import Strength
-from firkin.shelf.forms import text_widget
 from firkin.shelf.on_hand import Shelf
+from firkin.ui.fields import text_widget
 
 
 @dataclass(frozen=True)

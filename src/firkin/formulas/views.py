@@ -6,7 +6,6 @@ from functools import cached_property
 from typing import Any
 
 from django.contrib import messages
-from django.core import signing
 from django.http import Http404, HttpResponse, QueryDict
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
@@ -18,7 +17,7 @@ from firkin.core.bench import Kitchen, cautions_for, in_kitchen, steps_of
 from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula as CoreFormula
-from firkin.core.formula import Reckoning, enough, formula_to_dict, house_formulas, reckon, scale, work_reckoning
+from firkin.core.formula import Reckoning, enough, house_formulas, reckon, scale, work_reckoning
 from firkin.core.measures import amount_words, weight_words
 from firkin.core.recipe import measures
 from firkin.drawings.paper import paper_pdf, paper_svg
@@ -28,9 +27,10 @@ from firkin.formulas.editor import Editor, differences, rows_of
 from firkin.formulas.forms import KeepForm, ScaleForm, StripForm
 from firkin.formulas.models import Formula
 from firkin.formulas.swapping import SwapForm, choices, swap
-from firkin.shelf.forms import material_choices
 from firkin.shelf.models import kitchens_of, own_materials
 from firkin.shelf.on_hand import Shelf, on_hand_g
+from firkin.ui.fields import material_choices
+from firkin.ui.keeping import signed
 
 
 @dataclass(frozen=True)
@@ -85,7 +85,7 @@ def book(request: MakerRequest) -> HttpResponse:
     ]
     asked = request.GET.get("q", "")[:100]
     context = {"shelves": _by_family(mine, asked), "house": _by_family(house, asked), "asked": asked}
-    template = "formulas/book_shelves.html" if request.htmx else "formulas/book.html"  # type: ignore[attr-defined]
+    template = "formulas/book_shelves.html" if request.htmx else "formulas/book.html"
     return render(request, template, context)
 
 
@@ -162,7 +162,7 @@ def _sheet(request: MakerRequest, formula: CoreFormula, context: dict[str, Any])
     if "result" in context:
         context |= _shelf_reach(context["result"], on_hand)
     context |= {"form": form, "shown_make": formula.make, "shown_way": form["way"].value() or "size"}
-    template = "formulas/sheet_body.html" if request.htmx else "formulas/sheet.html"  # type: ignore[attr-defined]
+    template = "formulas/sheet_body.html" if request.htmx else "formulas/sheet.html"
     return render(request, template, context)
 
 
@@ -263,7 +263,7 @@ def edit(request: MakerRequest, pk: int | None = None) -> HttpResponse:
     context["act_template"] = "formulas/edit_act.html"
     if editor.result is not None:
         context |= {"result": editor.result, "findings": editor.findings, "rail": rail_of(editor.result)}
-    template = "formulas/edit_form.html" if request.htmx else "formulas/edit.html"  # type: ignore[attr-defined]
+    template = "formulas/edit_form.html" if request.htmx else "formulas/edit.html"
     return render(request, template, context)
 
 
@@ -280,9 +280,9 @@ def check(request: MakerRequest) -> HttpResponse:
             "rail": rail_of(checked.result),
             "working": work_reckoning(checked.result),
             "cautions": cautions_for(checked.result.formula),
-            "signed": signing.dumps({**formula_to_dict(checked.result.formula), "name": "Unnamed"}, salt="keep"),
+            "signed": signed(checked.result.formula),
         }
-    template = "formulas/check_body.html" if request.htmx else "formulas/check.html"  # type: ignore[attr-defined]
+    template = "formulas/check_body.html" if request.htmx else "formulas/check.html"
     return render(request, template, context)
 
 

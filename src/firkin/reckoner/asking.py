@@ -9,8 +9,8 @@ from django.http import QueryDict
 
 from firkin.core.errors import CannotReckon
 from firkin.core.questions import Answer, Field, Kind, Question
-from firkin.shelf.forms import text_widget
 from firkin.shelf.on_hand import Shelf
+from firkin.ui.fields import Select, text_widget
 
 Path = tuple[str | int, ...]
 #: So many rows of a list are shown at the most.
@@ -81,7 +81,7 @@ class QuestionForm(forms.Form):
     def _input(self, one: Field, path: Path, label: str = "") -> str:
         name, choices = name_of(path), list(one.choices())
         if choices:
-            widget: forms.Widget = forms.Select(attrs={"class": "form-select"}, choices=choices)
+            widget: forms.Widget = Select(choices=choices)
         elif one.kind in (Kind.NUMBER, Kind.COUNT, Kind.READING):
             widget = text_widget(one.hint, inputmode="decimal", autocomplete="off")
         elif one.kind is Kind.MATERIAL:

@@ -5,12 +5,12 @@ from dataclasses import dataclass, field
 from django import forms
 from django.http import QueryDict
 
-from firkin.core.catalogue import Material, families, rule_lines
+from firkin.core.catalogue import Material
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning, reckon
-from firkin.shelf.forms import MakeField, TemperatureField, text_widget
-from firkin.shelf.lines import LineForm
 from firkin.shelf.on_hand import Shelf
+from firkin.ui.fields import BasisField, FamilyField, MakeField, RulesField, TemperatureField, text_widget
+from firkin.ui.rows import LineForm, filled, place, rows_from
 
 SPARE_ROWS = 1
 LEAST_ROWS = 4
@@ -29,25 +29,10 @@ class QuestionForm(forms.Form):
         help_text="The finished size, such as 1.5 L. Empty: the amounts as they stand.",
         widget=text_widget("as it stands"),
     )
-    rule = forms.MultipleChoiceField(
-        required=False,
-        label="Judge it against",
-        choices=lambda: [(rule.id, rule.name) for rule in rule_lines().values()],
-        widget=forms.CheckboxSelectMultiple,
-    )
-    basis = forms.ChoiceField(
-        required=False,
-        label="Parts and % are",
-        choices=[("volume", "by volume"), ("weight", "by weight")],
-        widget=forms.Select(attrs={"class": "form-select"}),
-    )
+    rule = RulesField()
+    basis = BasisField(required=False)
     temperature = TemperatureField(required=False, label="Bench temperature", widget=text_widget("20 °C"))
-    family = forms.ChoiceField(
-        required=False,
-        label="Kind",
-        choices=lambda: [(family.id, family.name) for family in families().values()],
-        widget=forms.Select(attrs={"class": "form-select"}),
-    )
+    family = FamilyField(required=False, label="Kind")
 
 
 EXAMPLE = QueryDict(
@@ -68,14 +53,9 @@ class StrengthQuestion:
     trouble: str = ""
 
     def __post_init__(self) -> None:
-        columns = [self.data.getlist(name) for name in COLUMNS]
-        count = min(max(map(len, columns), default=0), MOST_ROWS)
-        written = [
-            {name: column[i] if i < len(column) else "" for name, column in zip(COLUMNS, columns, strict=True)}
-            for i in range(count)
-        ]
-        self.filled = [row for row in written if any(value.strip() for value in row.values())]
-        wanted = max(LEAST_ROWS, len(self.filled) + SPARE_ROWS, count + ("more" in self.data))
+        written = rows_from(self.data, COLUMNS, blanks=True)[:MOST_ROWS]
+        self.filled = [row for row in written if filled(row)]
+        wanted = max(LEAST_ROWS, len(self.filled) + SPARE_ROWS, len(written) + ("more" in self.data))
         blank = dict.fromkeys(COLUMNS, "")
         rows = written + [blank] * (min(wanted, MOST_ROWS) - len(written))
         self.rows = [LineForm(row, i, self.own, self.shelf) for i, row in enumerate(rows)]
@@ -85,13 +65,13 @@ class StrengthQuestion:
             try:
                 self.result = reckon(self.formula)
             except CannotReckon as error:
-                self._place(error)
+                self.trouble = place(error, [form for form in self.rows if form.line is not None], self.about)
 
     def _formula(self) -> Formula | None:
         lines = []
         complete = self.about.is_valid()
         for form in self.rows:
-            if not any(value.strip() for value in form.data.values()):
+            if not filled(form.data):
                 form.errors.clear()
                 continue
             if form.is_valid() and form.line is not None:
@@ -110,14 +90,3 @@ class StrengthQuestion:
             temperature=20.0 if data["temperature"] is None else data["temperature"],
             guidelines=tuple(data["rule"]),
         )
-
-    def _place(self, error: CannotReckon) -> None:
-        """Show what core says at the field it is about."""
-        filled = [form for form in self.rows if form.line is not None]
-        match error.path:
-            case ("lines", int(index), str(name)) if index < len(filled):
-                filled[index].add_error(name, str(error))
-            case ("make",):
-                self.about.add_error("make", str(error))
-            case _:
-                self.trouble = str(error)

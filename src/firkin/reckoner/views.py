@@ -1,6 +1,5 @@
 """Pages of the reckoner."""
 
-from django.core import signing
 from django.http import Http404, HttpResponse
 from django.shortcuts import render
 
@@ -8,20 +7,16 @@ from firkin.accounts.middleware import MakerRequest
 from firkin.core.audit import VERDICT_RULES, audit, fixes
 from firkin.core.bench import cautions_for
 from firkin.core.catalogue import cautions
-from firkin.core.formula import Formula, formula_to_dict, work_reckoning
+from firkin.core.formula import work_reckoning
 from firkin.core.questions import QUESTIONS, Question
 from firkin.drawings.pictures import drawn_picture
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.reckoner.asking import QuestionForm
 from firkin.reckoner.forms import EXAMPLE, StrengthQuestion
-from firkin.shelf.forms import material_choices
 from firkin.shelf.models import own_materials
 from firkin.shelf.on_hand import Shelf
-
-
-def _signed(formula: Formula) -> str:
-    """A formula on its way to the book, so that what is kept is what was shown."""
-    return signing.dumps({**formula_to_dict(formula), "name": "Unnamed"}, salt="keep")
+from firkin.ui.fields import material_choices
+from firkin.ui.keeping import signed
 
 
 def _asked(request: MakerRequest) -> dict[str, object]:
@@ -48,9 +43,9 @@ def strength(request: MakerRequest) -> HttpResponse:
             "cautions": cautions_for(result.formula),
             "rail": rail_of(result),
             "vessel": vessel_of(result),
-            "signed": _signed(result.formula),
+            "signed": signed(result.formula),
         }
-    if request.htmx and "more" not in request.GET:  # type: ignore[attr-defined]
+    if request.htmx and "more" not in request.GET:
         return render(request, "reckoner/answer_live.html", context)
     return render(request, "reckoner/strength.html", context | _asked(request))
 
@@ -69,8 +64,8 @@ def question(request: MakerRequest, ask: str) -> HttpResponse:
             "drawing": drawn_picture(answer.picture),
             "working": answer.working,
             "cautions": [cautions()[key] for key in answer.cautions],
-            "signed": _signed(answer.formula) if answer.formula else "",
+            "signed": signed(answer.formula) if answer.formula else "",
         }
-    if request.htmx and "more" not in request.GET:  # type: ignore[attr-defined]
+    if request.htmx and "more" not in request.GET:
         return render(request, "reckoner/question_live.html", context)
     return render(request, "reckoner/question.html", context | _asked(request))

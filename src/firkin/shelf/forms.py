@@ -1,96 +1,16 @@
-"""Form fields that read the bench's language, and the forms of the shelf."""
+"""The forms of the shelf."""
 
-import re
-from collections.abc import Callable
 from typing import Any
 
 from django import forms
 from django.core.exceptions import ValidationError
 
 from firkin.accounts.models import Workshop
-from firkin.core.catalogue import find, materials
+from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
-from firkin.core.measures import (
-    Quantity,
-    Strength,
-    read_error,
-    read_heat,
-    read_number,
-    read_quantity,
-    read_temperature,
-    read_volume,
-    read_volume_or_mass,
-)
+from firkin.core.measures import Quantity, Strength
 from firkin.shelf.models import Material, Stock, Tool, Vessel
-
-
-class ReadField(forms.CharField):
-    """A text field whose value is what core reads out of it; its sentence becomes the field's error."""
-
-    reader: Callable[[str], Any] = staticmethod(read_quantity)
-
-    def __init__(self, **options: Any) -> None:
-        options.setdefault("max_length", 60)
-        super().__init__(**options)
-        example = self.widget.attrs.get("placeholder")
-        if example and "required" not in options.get("error_messages", {}):
-            self.error_messages["required"] = f"Fill this in, such as {example}."
-        self.widget.attrs.setdefault("autocomplete", "off")
-        self.widget.attrs.setdefault("class", "form-control")
-
-    def clean(self, value: Any) -> Any:
-        """The value core reads; None for an empty optional field."""
-        written = super().clean(value)
-        if not written:
-            return None
-        try:
-            return self.reader(written)
-        except CannotReckon as error:
-            raise ValidationError(str(error)) from None
-
-
-class AmountField(ReadField):
-    """An amount such as 250 mL, 2 parts or q.s."""
-
-
-class MakeField(ReadField):
-    """A finished quantity such as 1.5 L."""
-
-    reader = staticmethod(read_volume_or_mass)
-
-
-class VolumeField(ReadField):
-    """A volume."""
-
-    reader = staticmethod(read_volume)
-
-
-class HeatField(ReadField):
-    """The temperature of what is mixed or read."""
-
-    reader = staticmethod(read_heat)
-
-
-class NumberField(ReadField):
-    """A plain number, as people write it; a sign of money before it is passed over."""
-
-    reader = staticmethod(lambda written: read_number(re.sub(r"^[$£€]\s*", "", written.strip())))
-
-
-class TemperatureField(ReadField):
-    """A temperature in degrees Celsius."""
-
-    reader = staticmethod(read_temperature)
-
-
-def text_widget(placeholder: str = "", **attributes: str) -> forms.TextInput:
-    """A text input in the look of the bench."""
-    return forms.TextInput(attrs={"class": "form-control", "placeholder": placeholder, **attributes})
-
-
-def material_choices() -> list[str]:
-    """Names for the list a material input suggests from."""
-    return [material.name for material in materials().values()]
+from firkin.ui.fields import ErrorField, MakeField, Select, VolumeField, number_widget, text_widget
 
 
 class StockForm(forms.ModelForm):  # type: ignore[type-arg]
@@ -111,7 +31,7 @@ class StockForm(forms.ModelForm):  # type: ignore[type-arg]
         fields = ("name", "price", "bought_on", "note")
         widgets = {  # noqa: RUF012
             "name": text_widget("Tall blue bottle"),
-            "price": forms.NumberInput(attrs={"class": "form-control", "min": "0", "step": "0.01"}),
+            "price": number_widget(min="0", step="0.01"),
             "bought_on": forms.DateInput(attrs={"class": "form-control", "type": "date"}),
             "note": text_widget(),
         }
@@ -147,7 +67,7 @@ class MaterialForm(forms.ModelForm):  # type: ignore[type-arg]
         labels = {"solid": "It is a powder or another solid", "density_g_per_mL": "Density, g/mL"}  # noqa: RUF012
         widgets = {  # noqa: RUF012
             "name": text_widget("Marsh-mallow root water"),
-            "density_g_per_mL": forms.NumberInput(attrs={"class": "form-control", "step": "0.001"}),
+            "density_g_per_mL": number_widget(step="0.001"),
         }
 
     def __init__(self, *args: Any, workshop: Workshop, **options: Any) -> None:
@@ -184,7 +104,7 @@ class ToolForm(forms.ModelForm):  # type: ignore[type-arg]
         help_text="Empty for what is filled to the brim.",
         widget=text_widget("0.5 mL"),
     )
-    error = ReadField(label="Good to", help_text="Such as 4 %.", widget=text_widget("4 %"))
+    error = ErrorField(label="Good to", help_text="Such as 4 %.", widget=text_widget("4 %"))
 
     class Meta:
         model = Tool
@@ -196,9 +116,6 @@ class ToolForm(forms.ModelForm):  # type: ignore[type-arg]
     def __init__(self, *args: Any, workshop: Workshop, **options: Any) -> None:
         super().__init__(*args, **options)
         self.instance.workshop = workshop
-        error = self.fields["error"]
-        assert isinstance(error, ReadField)
-        error.reader = read_error
 
     def clean_name(self) -> str:
         """One tool of a name."""
@@ -244,10 +161,10 @@ class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
         labels = {"inner_diameter_mm": "Inner diameter, mm", "count": "How many", "kind": "Used", "top": "On top"}  # noqa: RUF012
         widgets = {  # noqa: RUF012
             "name": text_widget("Measuring jug"),
-            "kind": forms.Select(attrs={"class": "form-select"}),
-            "top": forms.Select(attrs={"class": "form-select"}),
-            "count": forms.NumberInput(attrs={"class": "form-control", "min": "1", "max": "10000"}),
-            "inner_diameter_mm": forms.NumberInput(attrs={"class": "form-control", "min": "1", "step": "0.1"}),
+            "kind": Select(),
+            "top": Select(),
+            "count": number_widget(min="1", max="10000"),
+            "inner_diameter_mm": number_widget(min="1", step="0.1"),
         }
 
     field_order = ("name", "kind", "size", "top", "count", "inner_diameter_mm")

@@ -6,8 +6,9 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.shelf.forms import CountForm, MaterialForm, StockForm, ToolForm, VesselForm, material_choices
+from firkin.shelf.forms import CountForm, MaterialForm, StockForm, ToolForm, VesselForm
 from firkin.shelf.models import Material, Stock, Tool, Vessel
+from firkin.ui.fields import material_choices
 
 
 def shelf(request: MakerRequest) -> HttpResponse:

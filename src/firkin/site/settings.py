@@ -39,6 +39,7 @@ CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS el
 
 INSTALLED_APPS = [
     "firkin.accounts",
+    "firkin.ui",
     "firkin.shelf",
     "firkin.formulas",
     "firkin.batches",
@@ -86,7 +87,7 @@ TEMPLATES = [
                 "django.contrib.auth.context_processors.auth",
                 "django.contrib.messages.context_processors.messages",
             ],
-            "builtins": ["firkin.shelf.templatetags.bench"],
+            "builtins": ["firkin.ui.templatetags.ui"],
         },
     }
 ]

@@ -99,7 +99,7 @@ def hours(value: float) -> str:
     return hours_words(value)
 
 
-@register.inclusion_tag("bench/line_marks.html")
+@register.inclusion_tag("ui/line_marks.html")
 def line_marks(findings: Sequence[Finding], line: int) -> dict[str, list[tuple[str, int, int]]]:
     """What the findings say of one line: each severity, how often, and the place of the first."""
     places: dict[str, list[int]] = {}
@@ -109,7 +109,7 @@ def line_marks(findings: Sequence[Finding], line: int) -> dict[str, list[tuple[s
     return {"marks": [(severity, len(found), found[0]) for severity, found in places.items()]}
 
 
-@register.inclusion_tag("bench/verdict.html")
+@register.inclusion_tag("ui/verdict.html")
 def verdict(key: str) -> dict[str, str]:
     """A verdict by word and shape."""
     word, shape = VERDICT_WORDS[key]
