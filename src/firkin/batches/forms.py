@@ -9,9 +9,10 @@ from django.utils import timezone
 from firkin.batches.making import Making
 from firkin.batches.models import BatchLine
 from firkin.batches.photos import small_photo
-from firkin.core.bench import ASPECTS, READINGS, TROUBLES, Rescue, Seen, reading_words
+from firkin.core.bench import ASPECTS, READINGS, TROUBLES, Rescue, Seen, can_be_filled, reading_words
 from firkin.core.bench import rescue as find_rescue
 from firkin.core.catalogue import find
+from firkin.core.formula import falls_short
 from firkin.core.measures import Quantity
 from firkin.shelf.models import Stock, Vessel, kitchens_of
 from firkin.ui.fields import (
@@ -96,7 +97,7 @@ class PrepareForm(forms.Form):
         said = []
         needed = sum(other.planned_g for other in self.making.lines if other.material == row.material)
         for stock in field.queryset or ():
-            if stock.left_g < needed * 0.999:
+            if falls_short(stock.left_g, needed):
                 said.append(f"{stock.name}: only {stock.left.words} left.")
             if stock.bought_on and (timezone.localdate() - stock.bought_on).days > OLD_DAYS:
                 said.append(f"{stock.name}: bought {stock.bought_on:%b %Y}. Old stock may have lost strength.")
@@ -195,7 +196,7 @@ class FillForm(forms.Form):
         if vessel is not None and count is not None and count > self.empty[vessel]:
             full = f" and {vessel.count - self.empty[vessel]} full" if vessel.count > self.empty[vessel] else ""
             self.add_error("count", f"There are {self.empty[vessel]} of them empty{full}.")
-        if fill is not None and count is not None and fill.mL * count > self.left_mL * 1.02 + 1.0:
+        if fill is not None and count is not None and not can_be_filled(fill.mL * count, self.left_mL):
             self.add_error("count", f"That is {fill.mL * count:.0f} mL; about {self.left_mL:.0f} mL are left.")
         return data
 

@@ -17,7 +17,7 @@ from firkin.core.bench import Kitchen, cautions_for, in_kitchen, steps_of
 from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula as CoreFormula
-from firkin.core.formula import Reckoning, enough, house_formulas, reckon, scale, work_reckoning
+from firkin.core.formula import Reckoning, enough, falls_short, house_formulas, reckon, scale, work_reckoning
 from firkin.core.measures import amount_words, weight_words
 from firkin.core.recipe import measures
 from firkin.drawings.paper import paper_pdf, paper_svg
@@ -176,7 +176,7 @@ def _shelf_reach(result: Reckoning, on_hand: dict[str, float]) -> dict[str, obje
         "reach": reach,
         "runs_out": lines[reach.limiting].material.name.lower(),
         "not_there": [lines[i].material.name.lower() for i in reach.missing],
-        "too_little": reach.make.mL < result.total.volume_mL * 0.999,
+        "too_little": falls_short(reach.make.mL, result.total.volume_mL),
     }
 
 

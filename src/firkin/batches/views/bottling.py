@@ -15,7 +15,7 @@ from firkin.batches.forms import FillForm
 from firkin.batches.labels import label_format, label_of
 from firkin.batches.models import Batch, Filling, State
 from firkin.batches.views.stages import find_batch, go, shown
-from firkin.core.bench import worries
+from firkin.core.bench import left_to_fill, worries
 from firkin.core.errors import CannotReckon
 from firkin.drawings.label import FORMATS, label_pdf, label_svg
 
@@ -28,8 +28,8 @@ def fill(request: MakerRequest, pk: int) -> HttpResponse:
     progress = batch.progress()
     if progress.unfinished:
         return go(batch)
-    left = max(0.0, progress.to_fill_mL - sum(filling.total_mL for filling in batch.fillings.all()))
-    bottles = bottles_for(batch, left if left > 1.0 else 0.0)
+    left = left_to_fill(progress, sum(filling.total_mL for filling in batch.fillings.all()))
+    bottles = bottles_for(batch, left)
     packing = bottles.packing
     empty = empty_bottles(request.workshop)
     first = packing.fills[0] if packing and packing.fills else None

@@ -5,6 +5,7 @@ top room of core: imports any room below it, and none of them imports it.
 
 from firkin.core.bench.deviations import Choice, Deviation, Vessel, choices, deviation_of
 from firkin.core.bench.dues import DUE_KINDS, VENT_DAYS, DueThing, after_making, while_waiting
+from firkin.core.bench.filling import can_be_filled, left_to_fill
 from firkin.core.bench.journal import ENTRY_WORDS, Entry, EntryKind
 from firkin.core.bench.kitchen import (
     MOST_FILLINGS,
@@ -61,6 +62,7 @@ __all__ = [
     "TaskKind",
     "Vessel",
     "after_making",
+    "can_be_filled",
     "cautions_for",
     "choices",
     "deviation_of",
@@ -73,6 +75,7 @@ __all__ = [
     "judge_ph",
     "judge_reading",
     "kitchens",
+    "left_to_fill",
     "measure_out",
     "plan_of",
     "quarantined",

@@ -7,6 +7,7 @@ from functools import cache
 
 from firkin.core import datafiles
 from firkin.core.errors import CannotRead
+from firkin.core.measures import figures
 
 #: Points below which two strengths count as equal: rounding of floats, not of measures.
 _HAIR = 1e-6
@@ -71,6 +72,14 @@ class Standing:
     maximum: float | None
     verdict: Verdict
     margin_points: float
+
+    @property
+    def words(self) -> str:
+        """How far it is from its line: "2.4 points to spare", "by 7.5 points"."""
+        if self.verdict is Verdict.ON_THE_LINE:
+            return "holds on paper, not in the worst case"
+        points = f"{figures(abs(self.margin_points), 2)} points"
+        return f"{points} to spare" if self.verdict is Verdict.MEETS else f"by {points}"
 
 
 @cache

@@ -10,7 +10,7 @@ from firkin.core.formula.formula import PERCENT_SLACK, Claim, Formula, Line, Ste
 from firkin.core.formula.house import house_formulas
 from firkin.core.formula.mixture import nature
 from firkin.core.formula.reckoning import Active, Reckoning, levels, reckon
-from firkin.core.formula.scaling import WAYS, enough, scale
+from firkin.core.formula.scaling import WAYS, enough, falls_short, scale
 from firkin.core.formula.substitutes import Substitute, substitute, substitutes
 from firkin.core.formula.worked import work_reckoning
 
@@ -32,6 +32,7 @@ __all__ = [
     "added",
     "claim_for",
     "enough",
+    "falls_short",
     "formula_from_dict",
     "formula_to_dict",
     "house_formulas",

@@ -45,6 +45,11 @@ class Total:
         return self.mass_g / self.volume_mL
 
     @property
+    def shrinks(self) -> bool:
+        """True when alcohol and water shrink by so much that it is worth a word: a twentieth of a per cent."""
+        return self.contraction_pct > 0.05
+
+    @property
     def contraction_pct(self) -> float:
         """Volume lost on mixing, per cent of the sum of volumes."""
         return 100.0 * (1.0 - self.volume_mL / self.sum_of_volumes_mL)

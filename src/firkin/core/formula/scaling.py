@@ -29,6 +29,15 @@ class Enough:
     missing: tuple[int, ...] = ()
 
 
+def falls_short(have: float, needed: float) -> bool:
+    """True when there is less than is needed, beyond what rounding to four figures makes of it.
+
+    >>> falls_short(999.5, 1000.0), falls_short(990.0, 1000.0)
+    (False, True)
+    """
+    return have < needed * 0.999
+
+
 def enough(result: Reckoning, on_hand_g: Mapping[str, float]) -> Enough | None:
     """How far stocks go for a reckoned formula; ``on_hand_g`` the grams at hand by material id.
 
