@@ -13,6 +13,11 @@ from firkin.formulas.models import Formula
 from firkin.shelf.models import Stock
 
 
+def said(answer) -> str:
+    """What a page says, its white space as a browser shows it."""
+    return " ".join(answer.content.decode().split())
+
+
 def begin(formula, workshop, maker, size: str) -> Batch:
     """A batch of a formula, ready to be made."""
     version = Formula.objects.keep(formula, workshop, maker).current

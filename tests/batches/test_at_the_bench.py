@@ -25,14 +25,14 @@ from firkin.core.measures import Quantity
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Stock, Vessel
 from mixes import GEL, mix
-from steps import a_can, begin, make_as_planned, press
+from steps import a_can, begin, make_as_planned, press, said
 
 RUB = mix(("ethanol", "800 mL", "96 %"), ("glycerol", "15 mL"), ("water", "q.s."), make="1 L", family="liquid-rub", guidelines=("cdc-alcohol-60",))  # fmt: skip
 PARTS = mix(("isopropanol", "200 mL", "91 %"), ("aloe-gel", "100 mL"), ("glycerol", "3 mL"), family="aloe-rub", guidelines=("cdc-alcohol-60",))  # fmt: skip
 
 
 def show(client: Client, batch: Batch, stage: str, **query: str) -> str:
-    return client.get(reverse(f"batches:{stage}", args=[batch.pk]), query).content.decode()
+    return said(client.get(reverse(f"batches:{stage}", args=[batch.pk]), query))
 
 
 # too much, too little
@@ -144,7 +144,7 @@ def test_what_is_asked_for_is_named_whatever_the_step_says(bench: Client, worksh
     for material in ("Isopropanol", "Aloe gel", "Glycerol"):
         page = show(bench, batch, "make")
         assert "Stir it in." in page
-        assert f'class="task-what"><b>{material}</b>' in page
+        assert f'class="task-what"> <b>{material}</b>' in page
         press(bench, batch, amount=str(Making(batch).progress.target(Making(batch).progress.task)))
 
 

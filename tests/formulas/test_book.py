@@ -11,6 +11,7 @@ from pypdf import PdfReader
 from conftest import WHO_I
 from firkin.core.formula import formula_from_dict, reckon
 from firkin.formulas.models import Formula
+from steps import said
 
 
 def kept_from(page: str) -> str:
@@ -50,7 +51,7 @@ def test_a_formula_comes_back_from_the_database_as_it_went_in(landing_rub: Formu
 
 
 def test_the_sheet_scales_to_a_volume(bench: Client, landing_rub: Formula) -> None:
-    page = bench.get(reverse("formulas:sheet", args=[landing_rub.pk]), {"make": "1.5 L"}).content.decode()
+    page = said(bench.get(reverse("formulas:sheet", args=[landing_rub.pk]), {"make": "1.5 L"}))
     for amount in ("1.25 L", "62.55 mL", "21.75 mL", "193.9 mL", "Start a batch of 1.5 L"):
         assert amount in page
     assert "meets" in page

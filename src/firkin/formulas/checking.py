@@ -29,7 +29,7 @@ from firkin.ui.fields import (
     VolumeField,
     text_widget,
 )
-from firkin.ui.rows import Act, LineForm, fix_asked, place, reordered, rows_from
+from firkin.ui.rows import Act, LineForm, fix_asked, marks, place, reordered, rows_from
 
 EXAMPLE = (
     "Three parts 70% rubbing alcohol to one part aloe vera gel, 10 drops of lavender oil, makes 70% hand sanitizer."
@@ -137,6 +137,11 @@ class Check:
     def read(self) -> bool:
         """True once there is something to show of the recipe."""
         return bool(self.chips) or self.recipe is not None
+
+    @property
+    def marks(self) -> str:
+        """Where the findings of each chip are marked."""
+        return marks(self.chips)
 
     def _formula(self) -> Formula | None:
         checked = [self.head.is_valid(), *(form.is_valid() for form in self.chips)]

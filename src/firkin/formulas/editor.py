@@ -28,7 +28,7 @@ from firkin.ui.fields import (
     WaitField,
     text_widget,
 )
-from firkin.ui.rows import Act, LineForm, fix_asked, place, reordered, rows_from
+from firkin.ui.rows import Act, LineForm, fix_asked, marks, place, reordered, rows_from
 
 LINE_FIELDS = ("material", "strength", "amount", "phase", "note")
 STEP_FIELDS = ("do", "text", "lines", "wait", "portions", "timer", "temperature", "caution")
@@ -168,6 +168,11 @@ class Editor:
                 self.findings = audit(self.result)
             except CannotReckon as error:
                 self.trouble = place(error, self.lines, self.head)
+
+    @property
+    def marks(self) -> str:
+        """Where the findings of each line are marked."""
+        return marks(self.lines)
 
     def _formula(self) -> Formula | None:
         checked = [self.head.is_valid(), *(form.is_valid() for form in (*self.lines, *self.steps))]

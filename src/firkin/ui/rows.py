@@ -85,6 +85,11 @@ def reordered(rows: Sequence[Row], order: Iterable[int | None], fields: Iterable
     return [rows[i] if i is not None else dict.fromkeys(fields, "") for i in order]
 
 
+def marks(rows: Sequence[Any]) -> str:
+    """Where the findings of each row are marked on the page, as a selector list."""
+    return ",".join(f"#mark-{place}" for place in range(len(rows)))
+
+
 def fix_asked(data: QueryDict, findings: Sequence[Finding]) -> Formula | None:
     """The formula with the fix done whose button was pressed, if one was."""
     act = _FIX.fullmatch(data.get("act", ""))

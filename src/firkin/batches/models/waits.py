@@ -84,6 +84,11 @@ class Due(models.Model):
         return f"{self.get_kind_display()}: {self.batch}"
 
     @property
+    def icon(self) -> str:
+        """The icon it is shown with."""
+        return {"vent": "balloon", "recheck": "flask"}.get(self.kind, "timer")
+
+    @property
     def button(self) -> str:
         """The word on the button that answers it."""
         return DUE_KINDS[self.kind][1]
