@@ -60,7 +60,7 @@ class Side:
         if self.batch.state != State.USED or self.batch.made_at is None:
             return None
         ended = [entry.at for entry in self.progress.standing if entry.kind == EntryKind.STATE]
-        return (ended[-1] - self.batch.made_at).days
+        return (ended[-1] - self.batch.made_at).days if ended else None
 
     @cached_property
     def lines(self) -> "dict[tuple[str, int], Cell]":

@@ -65,19 +65,23 @@ class PrepareForm(forms.Form):
         vessels = self.fields["vessel"]
         assert isinstance(vessels, forms.ModelChoiceField)
         vessels.queryset = Vessel.objects.filter(workshop=workshop, kind="mixing")
-        on_hand = Stock.objects.filter(workshop=workshop).on_hand()
-        self.stock_names: list[str] = []
-        for row in making.lines:
-            name = f"stock_{row.position}"
-            self.stock_names.append(name)
-            field = forms.ModelChoiceField(
-                queryset=on_hand.of(row.material).with_use(),
+        materials = {row.material for row in making.lines}
+        on_hand = Stock.objects.filter(workshop=workshop, material__in=materials).on_hand().with_use()
+        self.on_hand = {stock.pk: stock for stock in on_hand}
+        self.stock_names = [f"stock_{row.position}" for row in making.lines]
+        for row, name in zip(making.lines, self.stock_names, strict=True):
+            fit = [(stock.pk, _stock_words(stock)) for stock in self._of(row)]
+            self.fields[name] = forms.TypedChoiceField(
                 required=False,
-                empty_label="as the formula says",
+                choices=[("", "as the formula says"), *fit],
+                coerce=lambda key: self.on_hand[int(key)],
+                empty_value=None,
                 widget=Select(),
             )
-            field.label_from_instance = _stock_words  # type: ignore[method-assign, assignment]
-            self.fields[name] = field
+
+    def _of(self, row: BatchLine) -> list[Stock]:
+        """The bottles at hand for a line."""
+        return [stock for stock in self.on_hand.values() if stock.material == row.material]
 
     def clean_vessel(self) -> Vessel | None:
         """It must hold the batch."""
@@ -92,11 +96,9 @@ class PrepareForm(forms.Form):
 
     def warnings(self, row: BatchLine) -> list[str]:
         """What there is to say of the bottles at hand for a line: too little left, bought long ago."""
-        field = self.fields[f"stock_{row.position}"]
-        assert isinstance(field, forms.ModelChoiceField)
         said = []
         needed = sum(other.planned_g for other in self.making.lines if other.material == row.material)
-        for stock in field.queryset or ():
+        for stock in self._of(row):
             if falls_short(stock.left_g, needed):
                 said.append(f"{stock.name}: only {stock.left.words} left.")
             if stock.bought_on and (timezone.localdate() - stock.bought_on).days > OLD_DAYS:

@@ -25,7 +25,7 @@ def label_of(batch: Batch, progress: Progress, filling: Filling | None, address:
         f"{active.name} {figures(active.lower, 3)} {active.basis}" for active in result.actives if active.on_label
     ]
     cautions = cautions_for(progress.formula)
-    wait = batch.waits.last()
+    wait = next(reversed(batch.waits.all()), None)
     facts = [
         ("Made on", _day(batch.made_at)),
         ("Batch", batch.code),

@@ -36,7 +36,7 @@ class Making:
 
     def __init__(self, batch: Batch) -> None:
         self.batch = batch
-        self.lines = list(batch.lines.select_related("stock__workshop"))
+        self.lines = list(batch.lines.all())
         self.progress = batch.progress(self.lines)
 
     @property

@@ -73,7 +73,9 @@ class Formula(models.Model):
     @property
     def current(self) -> "FormulaVersion":
         """The newest version."""
-        return max(self.versions.all(), key=lambda version: version.number)
+        if "versions" in getattr(self, "_prefetched_objects_cache", {}):
+            return max(self.versions.all(), key=lambda version: version.number)
+        return self.versions.order_by("-number")[0]
 
     def add_version(self, formula: core.Formula, user: User | None, note: str = "") -> "FormulaVersion":
         """Add a version with its lines and steps."""
@@ -167,7 +169,7 @@ class FormulaVersion(StrengthColumns):
     def as_core(self, own: tuple[Material, ...] | None = None) -> core.Formula:
         """The formula as core knows it; ``own`` spares the look-up of the workshop's materials."""
         if own is None:
-            own = own_materials(self.formula.workshop)
+            own = own_materials(self.formula.workshop_id)
         return core.Formula(
             name=self.formula.name,
             lines=tuple(line.as_core(own) for line in self.lines.all()),

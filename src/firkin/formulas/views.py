@@ -67,7 +67,7 @@ class Row:
 
 def book(request: MakerRequest) -> HttpResponse:
     """The maker's formulas and the house formulas by family, found by words."""
-    own = own_materials(request.workshop)
+    own = own_materials(request.workshop.pk)
     mine = [
         Row(
             kept.name,
@@ -118,7 +118,7 @@ def keep(request: MakerRequest) -> HttpResponse:
     form = KeepForm(request.POST)
     if not form.is_valid():
         return render(request, "formulas/keep.html", {"form": form}, status=422)
-    formula = Formula.objects.keep(form.formula(own_materials(request.workshop)), request.workshop, request.user)
+    formula = Formula.objects.keep(form.formula(own_materials(request.workshop.pk)), request.workshop, request.user)
     messages.success(request, f"{formula.name} is in the book.")
     return redirect("formulas:sheet", formula.pk)
 
@@ -126,7 +126,7 @@ def keep(request: MakerRequest) -> HttpResponse:
 def sheet(request: MakerRequest, pk: int) -> HttpResponse:
     """A formula at any size: amounts, levels, strength, verdicts, steps, cautions."""
     kept = get_object_or_404(Formula, pk=pk, workshop=request.workshop)
-    version = kept.current
+    version = newest = kept.current
     number = request.GET.get("version", "")
     if number.isascii() and number.isdigit():
         version = get_object_or_404(kept.versions, number=int(number[:9]))
@@ -135,6 +135,7 @@ def sheet(request: MakerRequest, pk: int) -> HttpResponse:
         "kept": kept,
         "version": version,
         "versions": kept.versions.all(),
+        "newest": newest.number,
         "family": families()[kept.family],
     }
     return _sheet(request, version.as_core(), context)
@@ -245,7 +246,7 @@ def strip(request: MakerRequest, pk: int, kind: str) -> HttpResponse:
 def edit(request: MakerRequest, pk: int | None = None) -> HttpResponse:
     """The editor: every save adds a version; other presses move rows and change nothing that is kept."""
     kept = get_object_or_404(Formula, pk=pk, workshop=request.workshop) if pk is not None else None
-    own, shelf = own_materials(request.workshop), Shelf.of(request.workshop)
+    own, shelf = own_materials(request.workshop.pk), Shelf.of(request.workshop)
     empty = QueryDict("family=liquid-rub&basis=volume&rule=cdc-alcohol-60&act=add-line")
     data: QueryDict = empty
     if request.method == "POST":
@@ -269,7 +270,7 @@ def edit(request: MakerRequest, pk: int | None = None) -> HttpResponse:
 
 def check(request: MakerRequest) -> HttpResponse:
     """Check a recipe: paste it, see what was read as chips, what is wrong with it, and put it right."""
-    own, shelf = own_materials(request.workshop), Shelf.of(request.workshop)
+    own, shelf = own_materials(request.workshop.pk), Shelf.of(request.workshop)
     checked = Check(request.POST if request.method == "POST" else QueryDict(), own, shelf)
     context: dict[str, object] = {"check": checked, "materials": material_choices(), "shelf": shelf}
     context |= {"whose": measures(), "example": EXAMPLE, "findings": checked.findings}

@@ -31,7 +31,7 @@ def strength(request: MakerRequest) -> HttpResponse:
     """What goes in, and how strong it comes out: the whole question stands in the address."""
     shelf = Shelf.of(request.workshop)
     asked = request.GET if "material" in request.GET else EXAMPLE
-    question = StrengthQuestion(asked, own_materials(request.workshop), shelf)
+    question = StrengthQuestion(asked, own_materials(request.workshop.pk), shelf)
     context: dict[str, object] = {"question": question, "here": "strength", "shelf": shelf}
     result = question.result
     if result is not None:

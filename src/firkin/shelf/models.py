@@ -1,5 +1,8 @@
 """Own materials, stocks, and vessels with the bottles among them."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
 from decimal import Decimal
 
 from django.db import models
@@ -40,9 +43,29 @@ class Material(models.Model):
         )
 
 
-def own_materials(workshop: Workshop) -> tuple[catalogue.Material, ...]:
-    """The workshop's own materials as core knows them."""
-    return tuple(material.as_core() for material in Material.objects.filter(workshop=workshop))
+#: The own materials looked up so far in this request, by workshop; None outside of one.
+_looked_up: ContextVar[dict[int, tuple[catalogue.Material, ...]] | None] = ContextVar("own materials", default=None)
+
+
+@contextmanager
+def materials_once() -> Iterator[None]:
+    """Within it, a workshop's own materials are looked up once."""
+    token = _looked_up.set({})
+    try:
+        yield
+    finally:
+        _looked_up.reset(token)
+
+
+def own_materials(workshop: int) -> tuple[catalogue.Material, ...]:
+    """The own materials of a workshop, by its key, as core knows them."""
+    known = _looked_up.get()
+    if known is not None and workshop in known:
+        return known[workshop]
+    found = tuple(material.as_core() for material in Material.objects.filter(workshop=workshop))
+    if known is not None:
+        known[workshop] = found
+    return found
 
 
 class StockQuerySet(models.QuerySet["Stock"]):
@@ -55,7 +78,7 @@ class StockQuerySet(models.QuerySet["Stock"]):
     def with_use(self) -> "StockQuerySet":
         """With what was taken out of each, for a list."""
         taken = functions.Coalesce(models.Sum("uses__mass_g"), 0.0)
-        return self.select_related("workshop").annotate(taken_g=taken)
+        return self.annotate(taken_g=taken)
 
     def of(self, material: str) -> "StockQuerySet":
         """Stocks of one material."""
@@ -85,7 +108,7 @@ class Stock(StrengthColumns, AmountColumns):
         """What an amount out of this bottle weighs, in g."""
         if amount.kind == "mass":
             return amount.g
-        material = catalogue.find(self.material, own_materials(self.workshop))
+        material = catalogue.find(self.material, own_materials(self.workshop_id))
         density = material.bulk or material.density_at(material.mass_fraction(self.strength or material.usual_strength))
         return amount.mL * density
 

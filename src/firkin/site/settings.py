@@ -68,6 +68,7 @@ MIDDLEWARE = [
     *(["firkin.accounts.middleware.demo_sign_in"] if DEMO else []),
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
     "firkin.accounts.middleware.workshop_of_the_user",
+    "firkin.shelf.middleware.own_materials_once",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",

@@ -10,18 +10,20 @@ from firkin.drawings.series import number_series
 from firkin.formulas.models import Formula
 
 MOST_SIDES = 6
+MOST_OVER = 12  # batches one number is drawn over
 
 
 def compare(request: MakerRequest, pk: int) -> HttpResponse:
     """Two or more batches of a formula: amounts, strength, readings, what was seen, cost, yield, what differed."""
     formula = get_object_or_404(Formula, pk=pk, workshop=request.workshop)
     batches = Batch.objects.filter(workshop=request.workshop).of_formula(formula.pk)
+    whole = batches.whole()
     if not batches.exists():
         raise Http404
     asked = [int(number[:9]) for number in request.GET.getlist("b") if number.isascii() and number.isdigit()]
-    chosen = list(batches.filter(number__in=asked)) if asked else list(batches[:2])
-    sides = [Side(batch) for batch in sorted(chosen, key=lambda batch: batch.number)[:MOST_SIDES]]
-    made = list(batches.filter(made_at__isnull=False).order_by("made_at"))[-12:]
+    chosen = list(whole.filter(number__in=asked)[:MOST_SIDES]) if asked else list(whole[:2])
+    sides = [Side(batch) for batch in sorted(chosen, key=lambda batch: batch.number)]
+    made = list(whole.filter(made_at__isnull=False).order_by("-made_at")[:MOST_OVER])[::-1]
     currency = request.workshop.currency
     numbers = numbers_of([Side(batch) for batch in made], currency)
     context = {

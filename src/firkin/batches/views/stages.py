@@ -44,8 +44,9 @@ _STAGE_OF_STATE = {
 
 
 def find_batch(request: MakerRequest, pk: int) -> Batch:
-    batches = Batch.objects.select_related("workshop", "version__formula", "vessel")
-    return get_object_or_404(batches, pk=pk, workshop=request.workshop)
+    batch = get_object_or_404(Batch.objects.whole(), pk=pk, workshop=request.workshop)
+    batch.workshop = request.workshop
+    return batch
 
 
 def go(batch: Batch) -> HttpResponse:

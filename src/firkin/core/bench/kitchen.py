@@ -18,6 +18,8 @@ from firkin.core.formula import Formula, Line, Reckoning, reckon
 from firkin.core.measures import Quantity, figures
 
 MOST_FILLINGS = 24
+#: How many measures of a drawer are tried for one amount.
+MOST_MEASURES = 12
 MOST_KINDS = 3
 #: Above this share off, a measure is hopeless and weighing is suggested.
 HOPELESS = 0.10
@@ -104,12 +106,25 @@ def measure_out(
         raise CannotReckon("There is nothing to measure.")
     search = _Search(amount, side, unit, slack)
     for kinds in range(1, MOST_KINDS + 1):
-        for chosen in combinations(sorted(measures, key=lambda measure: -measure.size), kinds):
+        for chosen in combinations(_candidates(amount, measures), kinds):
             search.fill(chosen, amount, (), 0, 0.0)
     found = search.best or search.nearest
     if found is None:
         raise CannotReckon(f"{figures(amount)} cannot be measured with these.")
     return found
+
+
+def _candidates(amount: float, measures: Sequence[Measure]) -> list[Measure]:
+    """The measures worth trying for an amount, the largest first: all of a usual kitchen, and of a drawer full of them
+    the largest that fit and the smallest, so that the search stays short."""
+    ordered = sorted(measures, key=lambda measure: -measure.size)
+    if len(ordered) <= MOST_MEASURES:
+        return ordered
+    above = [measure for measure in ordered if measure.size > amount]
+    below = [measure for measure in ordered if measure.size <= amount]
+    small = MOST_MEASURES // 3
+    fit = [*above[-1:], *below]
+    return fit if len(fit) <= MOST_MEASURES else [*fit[: MOST_MEASURES - small], *fit[-small:]]
 
 
 def exactly(amount: float, mass_g: float, kitchen: Kitchen) -> Combination | None:
