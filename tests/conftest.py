@@ -1,11 +1,23 @@
-"""What the tests of pages share: a workshop, its maker, a signed-in client."""
+"""What the tests share: how properties are tried, and for pages a workshop, its maker, a signed-in client.
+
+Properties have no deadline: a busy machine is no fault. They are tried on the same examples every time, unless
+FIRKIN_EXAMPLES says "random"; ./firkin test --random does, and prints its seed.
+"""
+
+import os
 
 import pytest
 from django.test import Client
+from hypothesis import HealthCheck, settings
 
 from firkin.accounts.models import Membership, User, Workshop
 from firkin.core.formula import formula_from_dict
 from firkin.formulas.models import Formula
+
+PATIENT = [HealthCheck.too_slow, HealthCheck.function_scoped_fixture]
+settings.register_profile("same", deadline=None, derandomize=True, suppress_health_check=PATIENT)
+settings.register_profile("random", deadline=None, print_blob=True, suppress_health_check=PATIENT)
+settings.load_profile(os.environ.get("FIRKIN_EXAMPLES", "same"))
 
 PASSWORD = "long enough for a lock-keeper"
 

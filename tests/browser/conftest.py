@@ -16,6 +16,8 @@ from selenium.webdriver.support.ui import WebDriverWait
 from conftest import PASSWORD
 from firkin.shelf.models import Vessel
 
+#: So many Chromiums run at once at the most, however many cores there are.
+MOST_BROWSERS = 2
 QUIET = (
     "--headless",
     "--no-sandbox",
@@ -29,23 +31,43 @@ QUIET = (
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    for item in items:
-        if Path(item.path).is_relative_to(Path(__file__).parent):
-            item.add_marker(pytest.mark.browser)
+    here = [item for item in items if Path(item.path).is_relative_to(Path(__file__).parent)]
+    for place, item in enumerate(here):
+        item.add_marker(pytest.mark.browser)
+        item.add_marker(pytest.mark.xdist_group(f"browser {place % MOST_BROWSERS}"))
 
 
-@pytest.fixture
-def chromium(tmp_path: Path) -> Iterator[webdriver.Chrome]:
+@pytest.fixture(scope="session")
+def one_chromium(tmp_path_factory: pytest.TempPathFactory) -> Iterator[webdriver.Chrome]:
+    """The Chromium of a whole run, with a profile of its own."""
     options = webdriver.ChromeOptions()
     options.binary_location = shutil.which("chromium") or "/usr/bin/chromium"
-    for flag in (*QUIET, f"--user-data-dir={tmp_path}", "--window-size=1280,800"):
+    profile = tmp_path_factory.mktemp("chromium")
+    for flag in (*QUIET, f"--user-data-dir={profile}", "--window-size=1280,800"):
         options.add_argument(flag)
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     driver = webdriver.Chrome(options=options, service=Service(shutil.which("chromedriver")))
     driver.implicitly_wait(0)
     yield driver
-    complaints = [entry["message"] for entry in driver.get_log("browser") if entry["level"] == "SEVERE"]
     driver.quit()
+
+
+@pytest.fixture
+def chromium(one_chromium: webdriver.Chrome) -> Iterator[webdriver.Chrome]:
+    """Chromium as a newcomer finds it: an empty page, no cookies, nothing stored, the usual window."""
+    driver = one_chromium
+    driver.switch_to.new_window("tab")
+    fresh = driver.current_window_handle
+    for other in set(driver.window_handles) - {fresh}:
+        driver.switch_to.window(other)
+        driver.close()
+    driver.switch_to.window(fresh)
+    driver.execute_cdp_cmd("Network.clearBrowserCookies", {})
+    driver.execute_cdp_cmd("Network.clearBrowserCache", {})
+    driver.execute_cdp_cmd("Storage.clearDataForOrigin", {"origin": "*", "storageTypes": "all"})
+    driver.get_log("browser")
+    yield driver
+    complaints = [entry["message"] for entry in driver.get_log("browser") if entry["level"] == "SEVERE"]
     assert not complaints, complaints
 
 
@@ -65,7 +87,7 @@ class Hand:
         """Wait until the page, or a part of it, says so."""
 
         def said(browser) -> bool:
-            return words in browser.find_element(By.CSS_SELECTOR, css).get_attribute("textContent")
+            return words in " ".join(browser.find_element(By.CSS_SELECTOR, css).get_attribute("textContent").split())
 
         WebDriverWait(self.browser, 10, ignored_exceptions=[Exception]).until(said, f"never read: {words}")
 

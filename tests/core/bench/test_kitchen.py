@@ -99,7 +99,7 @@ def test_the_verdict_after_rounding_counts_how_well_cups_measure() -> None:
     assert verdicts == {"us": "on-the-line", "scale": "meets"}
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 @given(
     stock=st.integers(62, 99),
     alcohol=st.floats(20, 4000),

@@ -139,14 +139,14 @@ def test_markup_is_read_as_text_and_script_is_not() -> None:
     assert [line.material.id for line in recipe.lines] == ["aloe-gel"]
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(st.text(max_size=300))
 def test_any_text_at_all_is_read_or_left_without_an_error(text: str) -> None:
     recipe = read_recipe(text)
     assert all(line.material.name for line in recipe.lines)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(
     st.lists(
         st.sampled_from(
