@@ -38,8 +38,8 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 
 
 @pytest.fixture(scope="session")
-def one_chromium(tmp_path_factory: pytest.TempPathFactory) -> Iterator[webdriver.Chrome]:
-    """The Chromium of a whole run, with a profile of its own."""
+def one_chromium(live_server, tmp_path_factory: pytest.TempPathFactory) -> Iterator[webdriver.Chrome]:
+    """The Chromium of a whole run, with a profile of its own; it lets go of the server before that ends."""
     options = webdriver.ChromeOptions()
     options.binary_location = shutil.which("chromium") or "/usr/bin/chromium"
     profile = tmp_path_factory.mktemp("chromium")

@@ -4,8 +4,8 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
-from firkin.formulas.checking import CHIPS, EXAMPLE
 from firkin.formulas.models import Formula
+from firkin.formulas.recipe_check import CHIPS, EXAMPLE
 
 PAGE = reverse("formulas:check")
 

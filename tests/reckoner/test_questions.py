@@ -9,7 +9,7 @@ from django.test import Client
 from firkin.core.catalogue import find
 from firkin.core.questions import QUESTIONS
 from firkin.formulas.models import Formula
-from firkin.reckoner.asking import QuestionForm
+from firkin.reckoner.question_form import QuestionForm
 from firkin.shelf.models import Stock
 from firkin.shelf.on_hand import Shelf
 

@@ -9,7 +9,7 @@ from django.core.exceptions import ValidationError
 from firkin.core.bench import Kitchen
 from firkin.core.formula import WAYS, Formula, formula_from_dict
 from firkin.ui.fields import MakeField, Select, text_widget
-from firkin.ui.keeping import unsigned
+from firkin.ui.signing import unsigned
 
 
 class KeepForm(forms.Form):

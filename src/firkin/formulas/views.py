@@ -22,15 +22,15 @@ from firkin.core.measures import amount_words, weight_words
 from firkin.core.recipe import measures
 from firkin.drawings.paper import paper_pdf, paper_svg
 from firkin.drawings.sheet import rail_of, strip_of, vessel_of
-from firkin.formulas.checking import EXAMPLE, Check
 from firkin.formulas.editor import Editor, differences, rows_of
 from firkin.formulas.forms import KeepForm, ScaleForm, StripForm
 from firkin.formulas.models import Formula
-from firkin.formulas.swapping import SwapForm, choices, swap
+from firkin.formulas.recipe_check import EXAMPLE, Check
+from firkin.formulas.substitution import SwapForm, choices, swap
 from firkin.shelf.models import kitchens_of, own_materials
 from firkin.shelf.on_hand import Shelf, on_hand_g
 from firkin.ui.fields import material_choices
-from firkin.ui.keeping import signed
+from firkin.ui.signing import signed
 
 
 @dataclass(frozen=True)

@@ -11,12 +11,12 @@ from firkin.core.formula import work_reckoning
 from firkin.core.questions import QUESTIONS, Question
 from firkin.drawings.pictures import drawn_picture
 from firkin.drawings.sheet import rail_of, vessel_of
-from firkin.reckoner.asking import QuestionForm
 from firkin.reckoner.forms import EXAMPLE, StrengthQuestion
+from firkin.reckoner.question_form import QuestionForm
 from firkin.shelf.models import own_materials
 from firkin.shelf.on_hand import Shelf
 from firkin.ui.fields import material_choices
-from firkin.ui.keeping import signed
+from firkin.ui.signing import signed
 
 
 def _asked(request: MakerRequest) -> dict[str, object]:

@@ -30,7 +30,8 @@ from firkin.core.bench.readings import (
     reading_words,
     readings_of,
 )
-from firkin.core.bench.rescues import TROUBLES, Rescue, Seen, rescue, rescued
+from firkin.core.bench.replanning import rescued
+from firkin.core.bench.rescues import TROUBLES, Rescue, Seen, rescue
 from firkin.core.bench.tasks import Task, TaskKind, tasks_of
 
 __all__ = [

@@ -7,6 +7,7 @@ from firkin.core.measures.numerals import NUMBER, figures, read_number, rounded_
 from firkin.core.measures.quantities import (
     QS,
     Quantity,
+    names_of_units,
     read_heat,
     read_quantity,
     read_temperature,
@@ -36,6 +37,7 @@ __all__ = [
     "amount_words",
     "figures",
     "hours_words",
+    "names_of_units",
     "read_error",
     "read_heat",
     "read_hours",

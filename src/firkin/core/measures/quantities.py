@@ -79,10 +79,21 @@ def units() -> dict[str, Unit]:
 
 
 @cache
+def names_of_units() -> dict[str, tuple[str, ...]]:
+    """Every spelling of each unit in small letters, singular, its id first.
+
+    >>> names_of_units()["mL"][:2]
+    ('ml', 'millilitre')
+    """
+    table: dict[str, Any] = datafiles.toml("measures/units.toml")
+    return {key: tuple(dict.fromkeys((key.lower(), *unit["names"]))) for key, unit in table.items()}
+
+
+@cache
 def _spellings() -> dict[str, str]:
     spelt: dict[str, str] = {}
-    for key, unit in datafiles.toml("measures/units.toml").items():
-        for name in [key.lower(), *unit["names"]]:
+    for key, names in names_of_units().items():
+        for name in names:
             spelt[name] = key
             spelt[name + "s"] = key
             spelt[name + "es"] = key

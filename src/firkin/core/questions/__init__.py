@@ -6,10 +6,10 @@ declaration. Imports formula and what lies below it; audit and every room above 
 from firkin.core.questions.additives import MAX_ADDITIVE, REQUIRED_STOCK
 from firkin.core.questions.adjustment import STRENGTHEN, strengthen, weaken
 from firkin.core.questions.alcoholmeter import ALCOHOLMETER, EXPECTED_READING, expected_reading, true_strength
-from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.blending import BLEND, WATER
 from firkin.core.questions.chlorine import CHLORINE
 from firkin.core.questions.conversion import CONVERT
+from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.dilution import DILUTE
 from firkin.core.questions.ferment import FERMENT
 from firkin.core.questions.hardness import HARDNESS

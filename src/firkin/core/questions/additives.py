@@ -14,9 +14,9 @@ from firkin.core.measures import (
     rounded_down,
     rounded_up,
 )
-from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
+from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Additives, Mark, Rail, StockLine, Window
-from firkin.core.questions.saying import RUB_CAUTIONS, active_field, lines_at, strength_field, with_gel
+from firkin.core.questions.wording import RUB_CAUTIONS, active_field, lines_at, strength_field, with_gel
 
 _US_CUP_ML = Quantity(1.0, "cup").mL
 

@@ -16,10 +16,10 @@ from firkin.core.measures import (
     rounded_up,
     weight_words,
 )
-from firkin.core.questions.asking import Answer, Asked, Choices, Field, Given, Kind, Question
 from firkin.core.questions.blending import fraction
+from firkin.core.questions.declaration import Answer, Asked, Choices, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Filled, Layer
-from firkin.core.questions.saying import ALCOHOL_CAUTIONS, active_field, doubt_rows, doubts, strength_field
+from firkin.core.questions.wording import ALCOHOL_CAUTIONS, active_field, doubt_rows, doubts, strength_field
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,7 +8,7 @@ temperature follows the composition, and from that the strength at 20 degC. The 
 from firkin.core.densities import ethanol
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Working, WorkLine, figures
-from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
+from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Stem
 
 

@@ -10,9 +10,9 @@ from firkin.core.catalogue import Material
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line
 from firkin.core.measures import Quantity, Strength, Working, WorkLine, amount_words, figures, weight_words
-from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
+from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Block, Levelled
-from firkin.core.questions.saying import ALCOHOL_CAUTIONS, active_field, doubt_rows, doubts, strength_field
+from firkin.core.questions.wording import ALCOHOL_CAUTIONS, active_field, doubt_rows, doubts, strength_field
 
 WATER = Strength.of(0.0, "v/v")
 

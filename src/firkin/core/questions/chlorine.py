@@ -10,9 +10,9 @@ from firkin.core.catalogue import Material, cautions, find, rule_lines
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line
 from firkin.core.measures import QS, Quantity, Strength, Working, WorkLine, amount_words, figures, rounded_down
-from firkin.core.questions.asking import Answer, Asked, Choices, Field, Given, Kind, Question
+from firkin.core.questions.declaration import Answer, Asked, Choices, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Filled, Layer
-from firkin.core.questions.saying import strength_field
+from firkin.core.questions.wording import strength_field
 
 #: Household bleach, whose fading and keeping stand in the catalogue.
 BLEACH = find("sodium-hypochlorite")

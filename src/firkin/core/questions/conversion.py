@@ -18,9 +18,9 @@ from firkin.core.measures import (
     units,
     weight_words,
 )
-from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
+from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Mark, Rail
-from firkin.core.questions.saying import doubts
+from firkin.core.questions.wording import doubts
 
 CONVERT_TO = ("% v/v", "% w/w", "% w/v", "proof", "proof_uk")
 

@@ -6,9 +6,9 @@ from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line
 from firkin.core.measures import QS, Quantity, Strength, Working, WorkLine, amount_words, figures, weight_words
-from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
+from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Filled, Layer
-from firkin.core.questions.saying import doubt_rows, doubts, strength_field, thinned
+from firkin.core.questions.wording import doubt_rows, doubts, strength_field, thinned
 
 
 @dataclass(frozen=True, slots=True)

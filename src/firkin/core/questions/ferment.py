@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Working, WorkLine, amount_words, figures, weight_words
-from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
+from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Filled, Layer
 
 SUGAR, PEEL, WATER, GAS = 1, 3, 10, 1  # common practice, no source: the free part is for gas

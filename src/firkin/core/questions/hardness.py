@@ -6,7 +6,7 @@ Sources: the units' definitions. 1 grain = 64.79891 mg and 1 US gallon = 3.78541
 
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Working, WorkLine, figures
-from firkin.core.questions.asking import Answer, Asked, Choices, Field, Given, Kind, Question
+from firkin.core.questions.declaration import Answer, Asked, Choices, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Scale, Zone
 
 #: mg CaCO3 per litre in one of each unit.

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Quantity, Working, WorkLine, amount_words, figures, weight_words
-from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
+from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Bar, Bars
 
 #: mL of laundry soap in a load, from and to (common practice).

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from firkin.core.catalogue import Material, materials
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Quantity, Strength, Working, WorkLine, figures, weight_words
-from firkin.core.questions.asking import Answer, Asked, Choices, Field, Given, Kind, Question
+from firkin.core.questions.declaration import Answer, Asked, Choices, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Bar, Bars
 
 #: Within this share of the acid the mix counts as neutral: finer than a kitchen scale can place it.

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from firkin.core.catalogue import USUAL_HEADSPACE_PCT
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Working, WorkLine, amount_words, figures
-from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
+from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Bottle, Bottles
 
 

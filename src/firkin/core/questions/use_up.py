@@ -7,10 +7,10 @@ from firkin.core.catalogue import Material, Stock, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, levels
 from firkin.core.measures import Quantity, Strength, Working, WorkLine, amount_words, figures, rounded_down
-from firkin.core.questions.asking import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.blending import fraction
+from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Filled, Layer
-from firkin.core.questions.saying import ALCOHOL_CAUTIONS, active_field, doubt_rows, strength_field
+from firkin.core.questions.wording import ALCOHOL_CAUTIONS, active_field, doubt_rows, strength_field
 
 
 @dataclass(frozen=True, slots=True)

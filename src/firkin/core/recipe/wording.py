@@ -5,6 +5,7 @@ from collections.abc import Callable
 from functools import cache
 
 from firkin.core import datafiles
+from firkin.core.measures import names_of_units
 
 #: A number as recipes write it, as a pattern.
 NUM = r"(?:(?:[0-9]+[ -])?[0-9]+ ?[\/⁄] ?[0-9]+|(?:[0-9]+ ?)?[¼½¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞]|[0-9]+(?:[.,][0-9]+)*|[.,][0-9]+)"
@@ -99,11 +100,6 @@ def _parts_of(count: str, fraction: str, mixed: bool) -> str:
 @cache
 def units_pattern() -> str:
     """Every spelling of every unit but per cent, the longest first, as a pattern."""
-    spelt = {
-        name
-        for key, unit in datafiles.toml("measures/units.toml").items()
-        if key != "%"
-        for name in [key.lower(), *unit["names"]]
-    }
+    spelt = {name for key, names in names_of_units().items() if key != "%" for name in names}
     spelt |= {name + "s" for name in spelt}
     return "|".join(re.escape(name).replace(r"\ ", " ?") for name in sorted(spelt, key=lambda name: (-len(name), name)))

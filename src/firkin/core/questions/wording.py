@@ -3,7 +3,7 @@
 from firkin.core.catalogue import Material, RuleLine, find, rule_lines
 from firkin.core.formula import Formula, Line
 from firkin.core.measures import Quantity, Strength, figures, rounded_up
-from firkin.core.questions.asking import Choices, Field, Kind
+from firkin.core.questions.declaration import Choices, Field, Kind
 
 ALCOHOL_CAUTIONS = ("flammable", "eyes", "children")
 RUB_CAUTIONS = ("flammable", "soap-first", "alcohol-grade")
