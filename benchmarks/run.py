@@ -1,4 +1,4 @@
-"""`./firkin bench`: the speed promises, as ratios within one run. Prints a table, writes docs/benchmarks.md."""
+"""`./firkin bench`: the speed promises, as ratios within one run. Prints a table, writes it to docs/benchmarks.md."""
 
 import http.client
 import os
@@ -261,7 +261,9 @@ def main() -> int:
         "# Benchmarks\n\nWritten by `./firkin bench`: ratios within one run on one machine "
         f"(Python {platform.python_version()}, {os.cpu_count()} cores).\n\n"
     )
-    (ROOT / "docs" / "benchmarks.md").write_text(head + "\n".join(table) + "\n", encoding="utf-8")
+    page = ROOT / "docs" / "benchmarks.md"
+    _, heading, told = page.read_text("utf-8").partition("\n## ")  # what is written by hand comes after the table
+    page.write_text(head + "\n".join(table) + "\n" + heading + told, encoding="utf-8")
     return 0 if all(held for *_, held in rows) else 1
 
 
