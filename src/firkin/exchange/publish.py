@@ -1,5 +1,6 @@
-"""Writes what is published from declarations: the schemas, and the page that tells of questions."""
+"""Writes what is published from declarations: the schemas, the page of questions, the modules in the architecture."""
 
+import ast
 import json
 import re
 from pathlib import Path
@@ -7,26 +8,43 @@ from pathlib import Path
 from firkin.core.catalogue import families
 from firkin.exchange.questions import answer_schema, documentation, question_schema
 
-SCHEMAS = Path(__file__).parent / "schemas"
-PAGE = Path(__file__).resolve().parents[3] / "docs" / "formats" / "questions.md"
+SOURCE = Path(__file__).resolve().parents[1]
+SCHEMAS = SOURCE / "exchange" / "schemas"
+DOCS = SOURCE.parents[1] / "docs"
 
 
 def published() -> dict[Path, str]:
     """What each published file says."""
-    formula = SCHEMAS / "firkin-formula-1.schema.json"
-    files = {
+    formula, architecture = SCHEMAS / "firkin-formula-1.schema.json", DOCS / "architecture.md"
+    return {
         SCHEMAS / "firkin-question-1.schema.json": json.dumps(question_schema(), indent=1) + "\n",
         SCHEMAS / "firkin-answer-1.schema.json": json.dumps(answer_schema(), indent=1) + "\n",
         formula: _with_families(formula.read_text("utf-8")),
-        PAGE: documentation(),
+        DOCS / "formats" / "questions.md": documentation(),
+        architecture: _with_modules(architecture.read_text("utf-8")),
     }
-    return files
 
 
 def _with_families(schema: str) -> str:
     """The schema of a formula with the families the catalogue has now; the rest of it is written by hand."""
     listed = ", ".join(json.dumps(key) for key in families())
     return re.sub(r'("family": \{\s*"enum": )\[[^\]]*\]', rf"\1[{listed}]", schema)
+
+
+def _with_modules(page: str) -> str:
+    """The page of the architecture with every module of each room of core, in the words of its own first sentence."""
+
+    def rows(found: re.Match[str]) -> str:
+        modules = sorted((SOURCE / found[2]).glob("[!_]*.py"))
+        return found[1] + "".join(f"| `{path.stem}` | {_subject(path)} |\n" for path in modules)
+
+    return re.sub(r"(?m)(^### (core/\w+)\n\n\| module .*\n\|.*\n)(?:\|.*\n)*", rows, page)
+
+
+def _subject(module: Path) -> str:
+    said = (ast.get_docstring(ast.parse(module.read_text("utf-8"))) or "").split("\n\n")[0]
+    subject = " ".join(said.split()).rstrip(".")
+    return subject if subject[:4].isupper() else subject[:1].lower() + subject[1:]
 
 
 if __name__ == "__main__":
