@@ -95,3 +95,17 @@ def test_no_template_line_is_longer_than_can_be_read() -> None:
         if len(line) > 140
     ]
     assert not long
+
+
+def test_a_file_that_is_named_is_there() -> None:
+    """In the docs, on a page, in a docstring: a path that was true before a move sends the next one astray."""
+    speaking = [*ROOT.glob("*.md"), *(ROOT / "docs").rglob("*.md")]
+    speaking += [path for kind in ("html", "py", "toml") for path in SOURCE.rglob(f"*.{kind}")]
+    there = [path.as_posix() for top in ("src", "docs", "tests", "benchmarks") for path in (ROOT / top).rglob("*.*")]
+    astray = [
+        f"{path.relative_to(ROOT)}: {named}"
+        for path in speaking
+        for named in re.findall(r"\w[\w-]*/[\w/-]+\.(?:py|toml|html|lark|css|js|md)\b", path.read_text("utf-8"))
+        if not any(one.endswith(f"/{named}") for one in there)
+    ]
+    assert not astray

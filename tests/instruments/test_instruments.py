@@ -5,7 +5,7 @@ import pytest
 from firkin.batches.instruments import instruments_of
 from firkin.batches.models import Batch
 from firkin.core.questions import true_strength
-from firkin.instruments.interfaces import Alcoholmeter, PhMeter, Scale
+from firkin.instruments.interfaces import Alcoholmeter, PhMeter, Scale, Weight
 from firkin.instruments.ph_meter import SimulatedPhMeter
 from firkin.instruments.sample import Sample
 from firkin.instruments.scale import SimulatedScale
@@ -87,6 +87,34 @@ class WiredMeter:
 
     def days_since_set(self, now: float) -> float | None:
         return None
+
+
+class WiredScale:
+    """A scale as a driver of a real one would be written: nothing is poured onto it but by hand."""
+
+    resolution_g, capacity_g = 1.0, 3000.0
+
+    def __init__(self, standing_g: float) -> None:
+        self.on_it, self.tared = standing_g, 0.0
+
+    def read(self, now: float) -> Weight:
+        return Weight(self.on_it - self.tared, settled=True)
+
+    def tare(self, now: float) -> None:
+        self.tared = self.on_it
+
+
+def test_a_real_scale_can_stand_on_the_bench(bench, maker, landing_rub, monkeypatch) -> None:
+    scale = WiredScale(412.0)
+    monkeypatch.setattr(instruments_of(maker.pk), "scale", scale)
+    batch = Batch.objects.start(landing_rub.current, landing_rub.current.as_core(), maker)
+    bench.post(f"/batches/{batch.pk}/prepare/", {"act": "begin"})
+    page = bench.get(f"/batches/{batch.pk}/pour/").content.decode()
+    assert "Take 0 g" in page
+    assert "Hold to" not in page
+    assert "simulated" not in page
+    scale.on_it += 37.0
+    assert "37 g" in bench.post(f"/batches/{batch.pk}/pour/scale/", {"act": "hold"}).content.decode()
 
 
 def test_a_real_meter_can_stand_on_the_bench(bench, maker, landing_rub, monkeypatch) -> None:

@@ -8,7 +8,7 @@ from django.http import HttpResponse
 from django.shortcuts import redirect, render
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.batches.instruments import CAREFUL_G_PER_S, POUR_G_PER_S, instruments_of
+from firkin.batches.instruments import POURS, instruments_of
 from firkin.batches.models import State
 from firkin.batches.views.stages import find_batch, shown
 from firkin.core.bench import TOLERANCE, Progress, Task, TaskKind, deviation_of
@@ -16,7 +16,7 @@ from firkin.drawings.pour_guide import pour_guide
 
 
 def pour(request: MakerRequest, pk: int) -> HttpResponse:
-    """The pour guide of the line at hand: hold to pour, then take what the scale shows."""
+    """The pour guide of the line at hand: pour, or hold a button in its place, then take what the scale shows."""
     batch = find_batch(request, pk)
     progress = batch.progress()
     task = progress.task
@@ -30,6 +30,7 @@ def pour(request: MakerRequest, pk: int) -> HttpResponse:
         "task": task,
         "material": progress.formula.lines[task.line].material,
         "key": uuid.uuid4(),
+        "simulated": bench.simulated_scale,
         **_guide(request, progress, task),
     }
     return render(request, "batches/pour.html", context)
@@ -44,10 +45,8 @@ def scale(request: MakerRequest, pk: int) -> HttpResponse:
         return HttpResponse(status=204)
     bench, now, act = instruments_of(request.user.pk), time.monotonic(), request.POST.get("act", "")
     with bench.lock:
-        if act in ("hold", "careful"):
-            bench.scale.hold(POUR_G_PER_S if act == "hold" else CAREFUL_G_PER_S, now)
-        elif act == "release":
-            bench.scale.release(now)
+        if act in POURS:
+            bench.pour(POURS[act], now)
         elif act == "tare":
             bench.scale.tare(now)
     return render(request, "batches/pour_live.html", _guide(request, progress, task))
