@@ -47,7 +47,7 @@ def tasks_of(formula: Formula) -> tuple[Task, ...]:
     tasks = [_pour(-1, Step("pour", ""), line) for line in loose]
     for position, step in enumerate(steps):
         seen = {task.line for task in tasks}
-        pours = [_pour(position, step, line) for line in step.lines if line not in seen]
+        pours = [_pour(position, step, line) for line in dict.fromkeys(step.lines) if line not in seen]
         tasks += pours
         if step.wait_h is not None:
             tasks.append(replace(_task(TaskKind.WAIT, position, step), wait_h=step.wait_h))

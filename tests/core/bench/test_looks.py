@@ -1,0 +1,49 @@
+"""What a series of looks says, and what stands against bottling."""
+
+from datetime import timedelta
+
+import pytest
+
+from firkin.core.bench import ASPECTS, EntryKind, drifting, series_of, worries
+from journals import BEGUN, Journal
+from mixes import mix
+
+
+@pytest.mark.parametrize("aspect", ASPECTS)
+def test_what_stays_or_comes_back_does_not_drift(aspect: str) -> None:
+    assert drifting(aspect, []) == drifting(aspect, [1]) == drifting(aspect, [0, 1, 0]) == ""
+
+
+@pytest.mark.parametrize(
+    ("aspect", "levels", "says", "worry"),
+    [
+        ("colour", [0, 1, 2], "yellows", True),
+        ("thickness", [3, 2], "thins", True),
+        ("thickness", [2, 3], "thickens", False),  # gels do, overnight
+        ("separation", [0, 2], "separates", True),
+        ("smell", [0, 2], "spoilt", True),
+        ("clumps", [0, 1], "clumps", True),
+    ],
+)
+def test_a_drift_is_said_and_worries_where_it_should(aspect: str, levels: list[int], says: str, worry: bool) -> None:
+    journal = Journal(mix(("castile-soap", "1 part"), ("water", "3 parts"), family="foaming-soap"))
+    for level in levels:
+        journal.write(EntryKind.OBSERVE, data={"seen": {aspect: level}})
+    (series,) = series_of(journal.progress.standing, BEGUN)
+    assert says in series.says
+    assert series.worries is worry
+    assert bool(worries(journal.progress, BEGUN)) is worry
+
+
+def test_days_count_from_the_making_and_what_is_not_looked_at_is_not_there() -> None:
+    journal = Journal(mix(("castile-soap", "1 part"), ("water", "3 parts"), family="foaming-soap"))
+    journal.write(EntryKind.OBSERVE, data={"seen": {"foam": 2, "a thing of later": 1}})
+    (series,) = series_of(journal.progress.standing, BEGUN - timedelta(days=3))
+    assert (series.aspect, series.points) == ("foam", ((3.0, 2),))
+
+
+def test_a_verdict_that_fails_stands_against_bottling() -> None:
+    weak = mix(("ethanol", "500 mL", "96 %"), ("water", "500 mL"), family="liquid-rub", guidelines=("cdc-alcohol-60",))
+    journal = Journal(weak)
+    journal.finish()
+    assert "short" in worries(journal.progress, BEGUN)[0]
