@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 
 from firkin.core.catalogue import families
+from firkin.core.questions import QUESTIONS
 from firkin.exchange.validation import schema
 from firkin.formulas.models import Formula
 from firkin.ui.fields import FamilyField
@@ -109,3 +110,9 @@ def test_a_file_that_is_named_is_there() -> None:
         if not any(one.endswith(f"/{named}") for one in there)
     ]
     assert not astray
+
+
+@pytest.mark.parametrize("ask", QUESTIONS)
+def test_every_question_has_tests_under_the_name_of_its_module(ask: str) -> None:
+    module = QUESTIONS[ask].answer.__module__.rpartition(".")[2]
+    assert (ROOT / "tests" / "core" / "questions" / f"test_{module}.py").exists()
