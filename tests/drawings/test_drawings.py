@@ -12,16 +12,18 @@ from hypothesis import strategies as st
 from PIL import Image, ImageDraw
 from pypdf import PdfReader
 
+from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import reckon
-from firkin.core.questions import Mark, Window
+from firkin.core.questions import QUESTIONS, Asked, Mark, Window
 from firkin.drawings.label import FORMATS, SMALLEST_MM, LabelFormat, LabelText, label_pdf, label_svg, lay_out
+from firkin.drawings.pictures import drawn_picture
 from firkin.drawings.rail import LEFT, RIGHT, strength_rail
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.drawings.svg import spread
 from firkin.drawings.timeline import Rest, time_line
 from firkin.drawings.typesetting import FACES, broken, width
-from mixes import mix
+from mixes import mix, vv
 
 SVG = "{http://www.w3.org/2000/svg}"
 
@@ -166,3 +168,11 @@ def test_broken_text_fits_its_measure_and_loses_no_letter(text: str, face: str, 
 def test_spread_labels_keep_their_distance(wanted: list[float]) -> None:
     placed = spread(sorted(wanted), 20.0, 0.0, 400.0)
     assert all(b - a >= 20.0 - 1e-9 for a, b in itertools.pairwise(placed))
+
+
+@given(st.floats(min_value=61, max_value=99.9), st.floats(min_value=10, max_value=60))
+def test_the_drawing_of_the_additive_says_the_answers_own_figure(stock: float, target: float) -> None:
+    """At most 14.28 % is 14.2 and not 14.3, in the figure and beside the mark."""
+    values = {"active": find("ethanol"), "stock": vv(stock), "target": vv(target)}
+    answer = QUESTIONS["max-additive"].answer(Asked("max-additive", values))
+    assert f">{answer.big} % additive<" in drawn_picture(answer.picture)

@@ -56,7 +56,7 @@ def test_every_question_keeps_what_is_typed_when_it_cannot_be_read(bench: Client
 
 ANSWERS = [
     # common practice, no source: share at most 1 - line / stock
-    ("max-additive", {}, ["14.3", "at least 6", "83.33 mL"]),
+    ("max-additive", {}, ["14.2 % additive", "at least 6", "83.33 mL"]),
     ("max-additive", {"stock": "60 %"}, ["Use it straight"]),
     ("max-additive", {"stock": "Lock bottle"}, ["33.3"]),
     ("required-stock", {}, ["90", "% v/v at least", "Lock bottle"]),

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from firkin.core.measures import figures
+from firkin.core.measures import figures, rounded_down
 from firkin.core.questions import StockLine
 from firkin.drawings.svg import drawing, spread, tag, text
 
@@ -51,9 +51,8 @@ def additive_curve(stocks: Sequence[StockLine], lines: Sequence[tuple[str, float
         parts.append(tag("circle", cx=x(at), cy=height, r=5.5, klass="mark-true"))
         side = "end" if at > 40.0 else "start"
         offset = -9.0 if side == "end" else 9.0
-        parts.append(
-            text(x(at) + offset, height - 9.0, f"{figures(answer_share, 3)} % additive", "mark-text strong", side)
-        )
+        words = f"{figures(rounded_down(answer_share, 3), 3)} % additive"
+        parts.append(text(x(at) + offset, _BOTTOM - 10.0, words, "mark-text strong", side))
     said = "; ".join(f"{stock.name} {figures(stock.strength)} %" for stock in ordered)
     title = f"Final strength against additive share, for {said}."
     return drawing(WIDTH, HEIGHT, title, parts, "curve")

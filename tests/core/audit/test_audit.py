@@ -165,6 +165,19 @@ def test_the_who_formulas_are_found_sound() -> None:
     assert rules_of(formula) == []
 
 
+@pytest.mark.parametrize(
+    ("partner", "harm"),
+    [  # WHO, May 2020, and common knowledge of the trade
+        ("white-vinegar", "chlorine gas"), ("citric-acid", "chlorine gas"), ("ethanol", "harmful gases"),
+        ("isopropanol", "harmful gases"), ("hydrogen-peroxide", "harmful gases"), ("castile-soap", "not known"),
+    ],
+)  # fmt: skip
+def test_what_comes_of_bleach_and_something_else_is_named(partner: str, harm: str) -> None:
+    found = {one.rule: one for one in audit(reckon(mix(("bleach", "100 mL", "5 %"), (partner, "10 mL"))))}
+    assert found["bleach-mixed"].severity == "stop"
+    assert harm in found["bleach-mixed"].text
+
+
 def test_stops_come_before_warnings_and_notes() -> None:
     found = audit(reckon(mix(("bleach", "1 L", "5 %"), ("vinegar", "1 L"), ("salt", "1 g"), ("pond water", "1 L"))))
     order = [("stop", "warn", "note").index(finding.severity) for finding in found]

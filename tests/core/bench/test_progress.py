@@ -36,6 +36,21 @@ def test_scaled_to_the_first_line_the_strength_is_what_was_planned(formula: Form
     assert after.main.lower == pytest.approx(before.main.lower, abs=1e-6)
 
 
+@pytest.mark.parametrize("formula", [RUB, GEL, HOUSE["foam-plain"]])
+@pytest.mark.parametrize("done", [1, 2, 3])
+def test_whenever_it_is_scaled_what_is_in_and_the_rest_as_planned_come_to_the_scaled_batch(
+    formula: Formula, done: int
+) -> None:
+    """Also after the top-up: the mark that was topped up to is then a mark on the way."""
+    journal = Journal(formula)
+    for _ in range(done):
+        journal.do()
+    journal.scale(1.5)
+    before, after = reckon(formula), journal.progress.result
+    assert after.total.mass_g == pytest.approx(1.5 * before.total.mass_g, rel=1e-6)
+    assert [a.pct_ww for a in after.actives] == pytest.approx([a.pct_ww for a in before.actives])
+
+
 def test_a_line_in_already_is_asked_for_again_after_the_batch_was_scaled() -> None:
     """By hand: 800 mL are in; 1.5 times the glycerol makes it a batch of 1.2 L of ethanol: 400 more."""
     journal = Journal(RUB)

@@ -81,7 +81,7 @@ def _answer(asked: Asked) -> Answer:
 
 TEMPERATURE = Question(
     "temperature",
-    "Warmth",
+    "Temperature",
     "A warm bench, an open jug",
     "Alcohol grows when warm: the same measure holds less of it. Left open, it also loses strength.",
     "Measuring",
