@@ -27,7 +27,7 @@ def test_from_a_labelled_bottle_to_a_bottled_labelled_hand_rub(hand) -> None:
     hand.type("#id_strength_0", "190 proof")
     hand.type("#id_material_0", "ethanol")
     hand.type("#id_amount_0", "2 parts")
-    hand.reads("63.3", "#answer .big-number")
+    hand.reads("63.33", "#answer .big-number")
     hand.reads("true 65.0", "#answer")
     hand.reads("meets", "#answer")
     assert "190%20proof" in hand.browser.current_url
@@ -84,13 +84,13 @@ def test_from_a_labelled_bottle_to_a_bottled_labelled_hand_rub(hand) -> None:
     hand.press("Filled")
     hand.reads("475 mL each")
     hand.press("Print the label")
-    hand.reads("Ethanol 63.3 % v/v", ".label-figure")
+    hand.reads("Ethanol 63.33 % v/v", ".label-figure")
     hand.reads("475 mL", ".label-figure")
     batch.refresh_from_db()
     assert batch.state == "filled"
     cookies = {cookie["name"]: cookie["value"] for cookie in hand.browser.get_cookies()}
     text = printed(hand, batch, cookies)
-    for words in ("Swing-bridge rub", "Ethanol 63.3 % v/v", "475 mL", batch.code, "Danger", "Free from"):
+    for words in ("Swing-bridge rub", "Ethanol 63.33 % v/v", "475 mL", batch.code, "Danger", "Free from"):
         assert words in text
 
 

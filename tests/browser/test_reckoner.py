@@ -46,12 +46,12 @@ def test_a_question_is_answered_by_keyboard_and_stands_in_the_address(signed_in,
     field = signed_in.find_element(By.ID, "id_stock")
     field.send_keys(Keys.CONTROL, "a")
     field.send_keys("91 %", Keys.TAB)
-    answered(signed_in, "34.1")
+    answered(signed_in, "34 % additive")
     address = signed_in.current_url
     signed_in.get(f"{live_server.url}/guide/")
     signed_in.get(address)
     assert signed_in.find_element(By.ID, "id_stock").get_attribute("value") == "91 %"
-    answered(signed_in, "34.1")
+    answered(signed_in, "34 % additive")
 
 
 @pytest.mark.parametrize("slug", ["strength", "max-additive", "strengthen", "pack"])

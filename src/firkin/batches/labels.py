@@ -22,7 +22,7 @@ def label_of(batch: Batch, progress: Progress, filling: Filling | None, address:
     """
     result = progress.in_bottles
     strengths = [
-        f"{active.name} {figures(active.lower, 3)} {active.basis}" for active in result.actives if active.on_label
+        f"{active.name} {figures(active.lower)} {active.basis}" for active in result.actives if active.on_label
     ]
     cautions = cautions_for(progress.formula)
     wait = next(reversed(batch.waits.all()), None)
