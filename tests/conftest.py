@@ -19,6 +19,8 @@ settings.register_profile("same", deadline=None, derandomize=True, suppress_heal
 settings.register_profile("random", deadline=None, print_blob=True, suppress_health_check=PATIENT)
 settings.load_profile(os.environ.get("FIRKIN_EXAMPLES", "same"))
 
+#: How long a page is waited for in a browser, s. A wait ends when it is there; only a busy machine takes longer.
+PATIENCE_S = 60
 PASSWORD = "long enough for a lock-keeper"
 
 WHO_I = {

@@ -42,7 +42,7 @@ class Served:
         self.process.communicate()
 
     def get(self, path: str) -> str:
-        with self.browser.open(self.address + path, timeout=20) as answer:
+        with self.browser.open(self.address + path, timeout=120) as answer:
             return answer.read().decode()
 
     def confirm(self, amount: str) -> str:
@@ -51,7 +51,7 @@ class Served:
         hidden = dict(re.findall(r'<input type="hidden" name="(\w+)" value="([^"]*)"', page))
         body = urllib.parse.urlencode({**hidden, "amount": amount}).encode()
         request = urllib.request.Request(self.address + "/batches/6/make/", body, {"Referer": self.address})
-        with self.browser.open(request, timeout=20) as answer:
+        with self.browser.open(request, timeout=120) as answer:
             return answer.read().decode()
 
 
@@ -90,7 +90,7 @@ def test_killed_in_the_middle_of_an_entry_it_is_there_whole_or_not_at_all(served
     hand.start()
     time.sleep(after_ms / 1000)
     served.kill()
-    hand.join(timeout=30)
+    hand.join(timeout=120)
     (kept,) = served.data.rglob("*.sqlite3")
     with sqlite3.connect(kept) as database:
         assert database.execute("PRAGMA integrity_check").fetchone() == ("ok",)

@@ -13,7 +13,7 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
-from conftest import PASSWORD
+from conftest import PASSWORD, PATIENCE_S
 from firkin.shelf.models import Vessel
 
 #: So many Chromiums run at once at the most, however many cores there are.
@@ -89,7 +89,7 @@ class Hand:
         def said(browser) -> bool:
             return words in " ".join(browser.find_element(By.CSS_SELECTOR, css).get_attribute("textContent").split())
 
-        WebDriverWait(self.browser, 10, ignored_exceptions=[Exception]).until(said, f"never read: {words}")
+        WebDriverWait(self.browser, PATIENCE_S, ignored_exceptions=[Exception]).until(said, f"never read: {words}")
 
     def type(self, css: str, words: str) -> None:
         field = self.find(css)

@@ -5,7 +5,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
-from conftest import PASSWORD, WHO_I
+from conftest import PASSWORD, PATIENCE_S, WHO_I
 from firkin.core.formula import formula_from_dict
 from firkin.formulas.models import Formula
 
@@ -14,7 +14,7 @@ pytestmark = pytest.mark.django_db(transaction=True)
 
 def test_a_line_is_moved_typed_into_and_saved_as_a_version(chromium, live_server, maker, workshop) -> None:
     kept = Formula.objects.keep(formula_from_dict(WHO_I), workshop, maker)
-    wait = WebDriverWait(chromium, 10, ignored_exceptions=[Exception])
+    wait = WebDriverWait(chromium, PATIENCE_S, ignored_exceptions=[Exception])
     chromium.get(live_server.url)
     chromium.find_element(By.ID, "id_username").send_keys("maker", Keys.TAB, PASSWORD, Keys.ENTER)
     wait.until(lambda browser: browser.find_elements(By.CSS_SELECTOR, ".bench"))

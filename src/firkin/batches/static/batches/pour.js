@@ -8,6 +8,7 @@
   const take = document.getElementById("pour-take");
   const token = place.querySelector("input[name=csrfmiddlewaretoken]").value;
   let waiting = false;
+  let done = Promise.resolve();
 
   const ask = async (act) => {
     const body = act ? new URLSearchParams({ act, csrfmiddlewaretoken: token }) : null;
@@ -18,6 +19,13 @@
     take.querySelector("input[name=amount]").value = `${shown.dataset.grams} g`;
     take.querySelector("button span").textContent = `Take ${shown.dataset.grams} g`;
     take.querySelector("button").disabled = !shown.dataset.settled;
+  };
+
+  // One act after the other: a release that overtook its press would leave the stream running.
+  const tell = (act) => {
+    done = done.then(() => ask(act)).catch(() => {
+      if (act === "release") setTimeout(() => tell(act), 300); // the server is away for a moment
+    });
   };
 
   const look = async () => {
@@ -38,13 +46,13 @@
       event.preventDefault();
       if (!held) {
         held = true;
-        ask(act);
+        tell(act);
       }
     };
     const let_go = () => {
       if (held) {
         held = false;
-        ask("release");
+        tell("release");
       }
     };
     button.addEventListener("pointerdown", press);
@@ -54,6 +62,6 @@
   };
 
   place.querySelectorAll("[data-hold]").forEach((button) => hold(button, button.dataset.hold));
-  place.querySelectorAll("[data-tap]").forEach((button) => button.addEventListener("click", () => ask(button.dataset.tap)));
+  place.querySelectorAll("[data-tap]").forEach((button) => button.addEventListener("click", () => tell(button.dataset.tap)));
   setInterval(look, 300);
 })();
