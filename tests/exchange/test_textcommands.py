@@ -286,7 +286,6 @@ IMPOSSIBLE = [
     ),
     ({"ask": "max-additive", "stock": "50 %", "target": "60 %"}, "At most 50 %"),
     ({"ask": "max-additive", "stock": "110 %", "target": "60 %"}, "above 100 %"),
-    ({"ask": "max-additive", "stock": "60 % w/w", "target": "60 %"}, "in % v/v"),
     ({"ask": "required-stock", "target": "60 %", "parts": {"stock": 1, "additive": 1}}, "at most 50 %"),
     ({"ask": "convert", "active": "peroxide", "from": "3 %", "to": "proof"}, "not measured in proof"),
     ({"ask": "convert", "active": "ethanol", "from": "3 %", "to": "carats"}, "expected one of % v/v"),

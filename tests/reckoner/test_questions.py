@@ -116,7 +116,6 @@ def test_a_question_answers(bench: Client, shelf, slug: str, change: dict, words
 REFUSALS = [
     ("max-additive", {"stock": "50 %"}, "At most 50 %"),
     ("max-additive", {"stock": "Blue can"}, "is ethanol, not isopropanol"),
-    ("max-additive", {"stock": "70 % w/w"}, "in % v/v"),
     ("max-additive", {"stock": "110 %"}, "above 100 %"),
     ("max-additive", {"active": "water"}, "Choose one of these"),
     ("required-stock", {"parts_stock": "1", "parts_additive": "2"}, "at most 33.33 %"),

@@ -66,11 +66,12 @@ class Side:
     def lines(self) -> "dict[tuple[str, int], Cell]":
         """What went in, by material and how often it was met before."""
         found: dict[tuple[str, int], Cell] = {}
-        by_weight = self.progress.formula.basis == "weight"
-        for worked, row in zip(self.progress.result.lines, self.making.lines, strict=False):
+        made = self.progress.result
+        by_weight = made.formula.basis == "weight"
+        for line, worked, row in zip(made.formula.lines, made.lines, self.making.lines, strict=False):
             name = worked.material.name
             strength = f" of {row.strength}" if row.strength else ""
-            amount = weight_words(worked.mass_g) if worked.material.solid else amount_words(worked.volume_mL)
+            amount = weight_words(worked.mass_g) if line.solid else amount_words(worked.volume_mL)
             share = f"{figures(worked.share_w_pct if by_weight else worked.share_v_pct, 3)} %"
             nth = sum(known == name for known, _ in found)
             found[name, nth] = Cell(f"{amount}{strength}, {share}", f"{share}{strength}")

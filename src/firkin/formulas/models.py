@@ -99,7 +99,7 @@ class Formula(models.Model):
                 row = FormulaLine(
                     version=version,
                     position=position,
-                    material=line.material.id,
+                    material=line.material.written,
                     phase=line.phase,
                     note=line.note,
                 )

@@ -147,7 +147,7 @@ def _sheet(request: MakerRequest, formula: CoreFormula, context: dict[str, Any])
     kitchens = kitchens_of(request.workshop)
     form = ScaleForm(request.GET if asked else None, label_suffix="", kitchens=kitchens)
     kitchen: Kitchen | None = None
-    on_hand = on_hand_g(request.workshop, (line.material.id for line in formula.lines))
+    on_hand = on_hand_g(request.workshop, (line.material.written for line in formula.lines))
     try:
         if form.is_valid():
             kitchen = kitchens.get(form.cleaned_data["kitchen"])
@@ -213,7 +213,7 @@ def _worked_out(formula: CoreFormula, kitchen: Kitchen | None) -> dict[str, obje
 def _going_in(result: Reckoning, at: int) -> str:
     """What a step puts in: "310 mL water", "8 g xanthan gum"."""
     line, worked = result.formula.lines[at], result.lines[at]
-    weighed = line.material.solid or line.amount.kind == "mass"
+    weighed = line.solid or line.amount.kind == "mass"
     amount = weight_words(worked.mass_g) if weighed else amount_words(worked.volume_mL)
     about = "about " if line.amount.kind == "qs" else ""
     return f"{about}{amount} {line.material.name.lower()}"

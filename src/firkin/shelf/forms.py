@@ -51,7 +51,7 @@ class StockForm(forms.ModelForm):  # type: ignore[type-arg]
         elif material is not None and material.reports == "active":
             self.add_error("strength_text", f"Say how strong the {material.name.lower()} is, as on the label.")
         if material is not None:
-            self.instance.material = material.id
+            self.instance.material = material.written
         self.instance.strength = strength
         if isinstance(data.get("size"), Quantity):
             self.instance.amount = data["size"]

@@ -14,6 +14,7 @@ from firkin.core import catalogue
 from firkin.core.bench import Kitchen, Measure, kitchens
 from firkin.core.catalogue import TOPS
 from firkin.core.densities import ALCOHOLS
+from firkin.core.formula import nature
 from firkin.core.measures import Quantity
 from firkin.shelf.fields import AmountColumns, StrengthColumns
 
@@ -109,8 +110,7 @@ class Stock(StrengthColumns, AmountColumns):
         if amount.kind == "mass":
             return amount.g
         material = catalogue.find(self.material, own_materials(self.workshop_id))
-        density = material.bulk or material.density_at(material.mass_fraction(self.strength or material.usual_strength))
-        return amount.mL * density
+        return amount.mL * nature(material, material.mass_fraction(self.strength or material.usual_strength)).measured
 
     @property
     def left_g(self) -> float:

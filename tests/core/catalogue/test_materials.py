@@ -5,7 +5,8 @@ from collections import Counter
 import pytest
 
 from firkin.core.catalogue import cautions, families, find, materials
-from firkin.core.measures import names_of_units, units
+from firkin.core.errors import CannotReckon
+from firkin.core.measures import Strength, names_of_units, units
 
 
 @pytest.mark.parametrize(
@@ -65,3 +66,39 @@ def test_plain_alcohol_is_not_taken_for_ethanol() -> None:
     """It may be either one, or drinking spirits: the cautious side counts it as inert and says so."""
     assert not find("alcohol").known
     assert not find("vodka").known
+
+
+@pytest.mark.parametrize(
+    ("name", "strength", "pct_ww", "density"),
+    [
+        # CRC Handbook of Chemistry and Physics, concentrative properties of aqueous solutions, from memory
+        ("lye", "10 % w/w", 10.0, 1.109),
+        ("lye", "30 % w/v", 23.8, 1.261),
+        ("lye", "99 % w/w", 99.0, 2.13),
+        ("citric acid", "10 % w/v", 9.65, 1.038),
+        ("glycerine", "86 % w/w", 86.0, 1.2245),
+        ("glycerine", "50 % v/v", 55.3, 1.141),
+        ("urea", "40 % w/w", 40.0, 1.111),
+        ("vinegar", "5 % w/v", 4.97, 1.0055),
+        ("salt", "20 % w/w", 20.0, 1.1478),
+    ],
+)
+def test_a_strength_of_what_is_dissolved_goes_by_the_density_of_its_solution(name, strength, pct_ww, density) -> None:
+    material = find(name)
+    share = material.mass_fraction(material.read_strength(strength))
+    assert 100.0 * share == pytest.approx(pct_ww, abs=0.1)
+    assert material.density_at(share) == pytest.approx(density, abs=0.002)
+
+
+def test_more_than_water_holds_is_no_solution() -> None:
+    with pytest.raises(CannotReckon, match="more than water holds"):
+        find("salt").mass_fraction(Strength.of(50.0, "w/v"))
+
+
+def test_soda_crystals_are_the_decahydrate_and_powder_is_not() -> None:
+    """286.14 and 105.99 g/mol: sums of atomic weights. Both are washing soda to the formats."""
+    crystals, powder = find("soda crystals"), find("washing soda")
+    assert crystals.id == powder.id == "washing-soda"
+    assert (crystals.molar_mass, powder.molar_mass) == (286.14, 105.99)
+    assert crystals.holds == pytest.approx(105.99 / 286.14, abs=1e-4)
+    assert find(crystals.written) is crystals

@@ -31,3 +31,10 @@ def test_what_cannot_hold_the_line_is_refused() -> None:
     with pytest.raises(CannotReckon):
         required_stock(vv(60.0), 1.0, 1.0)
     assert max_additive(vv(60.0), vv(60.0)).parts_stock_per_part_additive is None
+
+
+def test_a_line_by_weight_is_turned_to_volume_first() -> None:
+    """60 % w/w ethanol is 67.74 % v/v (OIML R 22): a 90 % stock leaves 24.7 % for gel, not 33.3."""
+    by_weight = Strength.of(60.0, "w/w")
+    assert max_additive(Strength.of(90.0, "v/v"), by_weight).additive_share_pct == pytest.approx(24.73, abs=0.01)
+    assert required_stock(by_weight, 3, 1)[0] == pytest.approx(90.32, abs=0.01)

@@ -44,3 +44,8 @@ def test_a_measure_of_a_powder_by_its_loose_density() -> None:
 def test_proof_is_for_alcohol() -> None:
     with pytest.raises(CannotReckon):
         convert(find("hydrogen-peroxide"), Strength.of(3.0, "w/v"), "proof")
+
+
+def test_ten_percent_lye_by_weight_is_11_by_volume() -> None:
+    """1.109 g/mL: CRC handbook, from memory."""
+    assert convert(find("caustic-soda"), Strength.of(10.0, "w/w"), "% w/v")[0] == pytest.approx(11.1, abs=0.02)

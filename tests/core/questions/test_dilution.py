@@ -2,11 +2,14 @@
 
 import pytest
 from hypothesis import assume, given
+from hypothesis import strategies as st
 
 from checks.published import GAY_LUSSAC_90
 from firkin.core.catalogue import find
+from firkin.core.errors import CannotReckon
 from firkin.core.measures import Strength, read_strength
 from firkin.core.questions.additives import max_additive, required_stock
+from firkin.core.questions.bases import fraction, percent
 from firkin.core.questions.dilution import dilute
 from mixes import alcohols, mixed, percents, sizes, vv
 
@@ -52,3 +55,36 @@ def test_70_percent_stock_leaves_one_part_in_seven_for_gel() -> None:
 def test_two_to_one_at_60_percent_needs_90_percent_stock() -> None:
     """Common practice, no source."""
     assert required_stock(read_strength("60 %"), 2, 1)[0] == pytest.approx(90.0)
+
+
+def test_lye_for_a_litre_of_10_percent_takes_112_grams_into_997_of_water() -> None:
+    """1109 g of solution (CRC handbook, 1.109 g/mL) hold 110.9 g of caustic, 112.0 g of 99 %."""
+    thin = dilute(find("caustic-soda"), read_strength("99 % w/w"), read_strength("10 % w/w"), 1000.0)
+    assert (thin.stock_g, thin.water_g) == (pytest.approx(112.0, abs=0.1), pytest.approx(996.9, abs=0.2))
+    assert thin.water_mL == pytest.approx(thin.water_g / 0.998201, rel=1e-6)
+
+
+def test_a_stock_of_90_to_96_percent_thinned_to_60_never_falls_short() -> None:
+    """Reckoned at 93 % it would be 58.06 % where the bottle holds 90."""
+    ranged = read_strength("90-96 %")
+    thin = dilute(find("ethanol"), ranged, read_strength("60 %"), 1000.0)
+    assert (thin.low, round(thin.high, 1)) == (pytest.approx(60.0), 64.3)
+    sure = dilute(find("ethanol"), read_strength("90 %"), read_strength("60 %"), 1000.0)
+    assert thin.stock_mL == pytest.approx(sure.stock_mL)
+    with pytest.raises(CannotReckon, match="90 % v/v"):
+        dilute(find("ethanol"), ranged, read_strength("92 %"), 1000.0)
+
+
+@given(alcohols, percents, percents, st.sampled_from(["v/v", "w/w", "w/v"]), st.sampled_from(["v/v", "w/w", "w/v"]))
+def test_the_basis_a_strength_is_written_in_changes_nothing(alcohol, one, other, basis, another) -> None:
+    active = find(alcohol)
+    weak, strong = sorted((one, other))
+    assume(strong - weak > 0.1)
+    plain = dilute(active, vv(strong), vv(weak), 1000.0)
+    stock, target = (
+        Strength.of(percent(active, fraction(active, vv(pct)), how), how)
+        for pct, how in ((strong, basis), (weak, another))
+    )
+    written = dilute(active, stock, target, 1000.0)
+    assert written.stock_mL == pytest.approx(plain.stock_mL, rel=1e-5, abs=1e-3)
+    assert written.water_mL == pytest.approx(plain.water_mL, rel=1e-4, abs=1e-2)

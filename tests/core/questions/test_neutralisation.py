@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from firkin.core.catalogue import find, materials
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Quantity, Strength, read_quantity
-from firkin.core.questions.neutralisation import neutralise
+from firkin.core.questions.neutralisation import GAS_L_PER_MOL, fizz, neutralise
 
 #: by the chemicals library's table of atomic weights; groups by their structure
 REAGENTS = {
@@ -52,3 +52,47 @@ def test_more_than_enough_is_alkaline_by_just_what_is_spare() -> None:
 def test_salt_is_neither() -> None:
     with pytest.raises(CannotReckon, match="not counted as an acid"):
         neutralise((find("salt"), None, read_quantity("1 g")), (find("caustic-soda"), None, read_quantity("1 g")))
+
+
+@pytest.mark.parametrize(
+    ("acid", "base", "acid_mol", "acid_mol_h", "base_mol", "ends"),
+    [
+        # densities 1.525 (50 % w/w lye), CRC handbook from memory; molar masses by atomic weights
+        (("labsa", "98 %", "100 g"), ("caustic-soda", "50 % w/w", "20 mL"), 0.306, 0.306, 0.381, "alkaline"),
+        (("labsa", "98 %", "100 g"), ("caustic-soda", "30 % w/v", "40 mL"), 0.306, 0.306, 0.300, "acid"),
+        (("citric-acid", "10 % w/v", "100 mL"), ("caustic-soda", "", "6.24 g"), 0.052, 0.156, 0.154, "acid"),
+        (("citric-acid", "", "10 g"), ("soda crystals", "", "22.34 g"), 0.052, 0.156, 0.0781, "neutral"),
+    ],
+)
+def test_a_solution_is_counted_by_its_density_and_a_form_by_its_own_mass(
+    acid, base, acid_mol, acid_mol_h, base_mol, ends
+) -> None:
+    ended = neutralise(*(_reagent(*one) for one in (acid, base)))
+    assert ended.acid_mol == pytest.approx(acid_mol, abs=0.001)
+    assert ended.acid_mol_h == pytest.approx(acid_mol_h, abs=0.001)
+    assert ended.base_mol == pytest.approx(base_mol, abs=0.001)
+    assert ended.ends == ends
+
+
+def test_a_vinegar_and_baking_soda_volcano_makes_its_gas() -> None:
+    """100 mL of 5 % vinegar holds 0.0833 mol (60.05 g/mol): with 7 g of bicarbonate that is 2.0 L at 20 degC and 1 atm."""
+    acid, base = _reagent("white-vinegar", "5 % w/v", "100 mL"), _reagent("baking-soda", "", "7 g")
+    sour, soda, ends, gas_L, _ = fizz(acid, base)
+    assert (sour.protons, soda.mol) == (pytest.approx(0.0833, abs=2e-4), pytest.approx(0.0833, abs=2e-4))
+    assert gas_L == pytest.approx(2.0, abs=0.01)
+    assert ends == "neutral"
+
+
+@given(st.sampled_from(["washing-soda", "soda crystals", "baking-soda"]), st.floats(1, 500), st.floats(1, 500))
+def test_gas_is_bounded_by_either_side(soda: str, acid_g: float, soda_g: float) -> None:
+    sour, salt, ends, gas_L, _ = fizz(
+        (find("citric-acid"), None, Quantity(acid_g, "g")), (find(soda), None, Quantity(soda_g, "g"))
+    )
+    mol = gas_L / GAS_L_PER_MOL
+    assert mol <= salt.mol * (1 + 1e-9) and mol <= sour.protons * (1 + 1e-9)
+    assert (mol == pytest.approx(salt.mol)) == (ends != "alkaline" or mol == pytest.approx(salt.mol))
+
+
+def _reagent(material: str, strength: str, amount: str):
+    found = find(material)
+    return found, found.read_strength(strength) if strength else None, read_quantity(amount)

@@ -81,7 +81,7 @@ class BatchQuerySet(models.QuerySet["Batch"]):
                 row = BatchLine(
                     batch=batch,
                     position=i,
-                    material=line.material.id,
+                    material=line.material.written,
                     planned_mL=amount.volume_mL,
                     planned_g=amount.mass_g,
                 )
@@ -219,7 +219,7 @@ class Batch(models.Model):
             self.move_to(State.MAKING, user, text)
             rows = list(self.lines.all())
             for i, (line, amount) in enumerate(zip(formula.lines, result.lines, strict=True)):
-                row = rows[i] if i < known else BatchLine(batch=self, position=i, material=line.material.id)
+                row = rows[i] if i < known else BatchLine(batch=self, position=i, material=line.material.written)
                 row.planned_mL, row.planned_g = amount.volume_mL, amount.mass_g
                 row.strength = line.counted_strength
                 if i >= known:
@@ -315,5 +315,6 @@ class BatchLine(StrengthColumns, AmountColumns):
 
     def as_planned(self, material: Material) -> Planned:
         """What is planned for it, as core knows it."""
-        weighed = self.amount.kind == "mass" or material.solid
-        return Planned(self.planned_mL, self.planned_g, self.strength, weighed, material.bulk)
+        strength = self.strength or material.usual_strength
+        weighed = self.amount.kind == "mass" or material.solid_at(strength)
+        return Planned(self.planned_mL, self.planned_g, self.strength, weighed, material.bulk_at(strength))

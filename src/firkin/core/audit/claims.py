@@ -199,7 +199,7 @@ def _cost_does_not_fit(result: Reckoning) -> Iterator[Finding]:
 def _ounce_unclear(result: Reckoning) -> Iterator[Finding]:
     """An ounce of a liquid may be a weight or a fluid ounce."""
     for i, line in enumerate(result.formula.lines):
-        if line.amount.unit == "oz" and not line.material.solid:
+        if line.amount.unit == "oz" and not line.solid:
             fluid = Quantity(line.amount.value, "floz")
             yield Finding(
                 "ounce-unclear",

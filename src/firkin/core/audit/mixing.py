@@ -162,7 +162,7 @@ def _phototoxic(result: Reckoning) -> Iterator[Finding]:
     if not families()[result.formula.family].rub:
         return
     for i in result.formula.lines_with("phototoxic"):
-        material, share = result.formula.lines[i].material, result.lines[i].share_w_pct
+        material, share = result.formula.lines[i].material, result.lines[i].pure_share_w_pct
         limit = material.phototoxic_pct or 0.0
         over = share > limit
         yield Finding(

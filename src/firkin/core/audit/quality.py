@@ -68,7 +68,7 @@ def _neutraliser(result: Reckoning) -> Iterator[Finding]:
     if not polymer:
         return
     base = result.formula.lines_with("neutraliser", "base")
-    grams = sum(result.lines[i].mass_g for i in polymer)
+    grams = sum(result.lines[i].pure_g for i in polymer)
     if not base:
         yield Finding(
             "neutraliser-missing",
@@ -82,7 +82,7 @@ def _neutraliser(result: Reckoning) -> Iterator[Finding]:
         return
     tea = result.formula.lines_of("triethanolamine")
     if tea and grams:
-        per_gram = sum(result.lines[i].volume_mL for i in tea) / grams
+        per_gram = sum(result.lines[i].pure_g for i in tea) / _NEUTRALISER.density / grams
         low, high = _TEA_PER_GRAM[0] * (1 - _TEA_SLACK), _TEA_PER_GRAM[1] * (1 + _TEA_SLACK)
         if not low <= per_gram <= high:
             yield Finding(
@@ -91,7 +91,7 @@ def _neutraliser(result: Reckoning) -> Iterator[Finding]:
                 f"{figures(per_gram)} mL of triethanolamine per gram of polymer; about 1.2 to 1.3 brings it to pH 7.",
                 f"Use about {figures(grams * _TEA_USUAL)} mL, in small amounts, and check the pH.",
                 (*polymer, *tea),
-                _one_of(result, tea, grams * _TEA_USUAL * _NEUTRALISER.density),
+                _one_of(result, tea, grams * _TEA_USUAL * _NEUTRALISER.density / result.lines[tea[0]].pure),
             )
 
 
@@ -125,18 +125,18 @@ def _preservative(result: Reckoning) -> Iterator[Finding]:
             added(result, "phenoxyethanol", result.total.mass_g * _PRESERVATIVE.preserves_usual_pct / 100),
         )
     for i in keeps:
-        material, share = formula.lines[i].material, result.lines[i].share_w_pct
+        material, share = formula.lines[i].material, result.lines[i].pure_share_w_pct
         if material.preserves_pct and not material.preserves_pct[0] <= share <= material.preserves_pct[1]:
             low, high = material.preserves_pct
+            whole_g = result.total.mass_g / result.lines[i].pure
             yield Finding(
                 "preservative-window",
                 Severity.WARN,
                 f"{material.name} at {figures(share)} % of the batch by weight is outside {figures(low)} to "
                 f"{figures(high)} %.",
-                f"Weigh the batch and use {figures(result.total.mass_g * low / 100)} to "
-                f"{figures(result.total.mass_g * high / 100)} g.",
+                f"Weigh the batch and use {figures(whole_g * low / 100)} to {figures(whole_g * high / 100)} g.",
                 (i,),
-                with_mass(result, i, result.total.mass_g * (low + high) / 200),
+                with_mass(result, i, whole_g * (low + high) / 200),
             )
         if material.preserves_to_ph is not None and result.formula.lines_with("soap"):
             yield Finding(

@@ -100,12 +100,12 @@ def _additions(progress: Progress, deviation: Deviation) -> str:
     """What scaling the whole batch puts in once more: "160 mL more ethanol"."""
     said = []
     for position, entry in progress.measured.items():
-        planned, material = progress.plan[position], progress.formula.lines[position].material
+        planned, line = progress.plan[position], progress.formula.lines[position]
         if position in (deviation.line, progress.topping) or entry.amount is None or "planned" not in entry.data:
             continue
         wanted = float(entry.data["planned"]) * progress.scaled_since[position] * deviation.factor
         missing = wanted - progress.grams(position, entry.amount)
         if missing > TOLERANCE * wanted:
-            words = weight_words(missing) if material.solid else amount_words(missing * planned.mL / planned.g)
-            said.append(f"{words} more {material.name.lower()}")
+            words = weight_words(missing) if line.solid else amount_words(missing * planned.mL / planned.g)
+            said.append(f"{words} more {line.material.name.lower()}")
     return ", ".join(said)

@@ -78,7 +78,7 @@ def steps_of(formula: Formula) -> tuple[Step, ...]:
 
 def _pour_text(formula: Formula, index: int) -> str:
     material = formula.lines[index].material
-    if material.solid:
+    if formula.lines[index].solid:
         return f"Weigh the {material.name.lower()} and add it."
     if "viscous" in material.roles:
         return f"Add the {material.name.lower()}. It clings: rinse the measure out with some of the batch."

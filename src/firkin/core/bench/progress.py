@@ -64,8 +64,8 @@ def plan_of(formula: Formula) -> tuple[Planned, ...]:
             amount.volume_mL,
             amount.mass_g,
             line.counted_strength,
-            line.amount.kind == "mass" or line.material.solid,
-            line.material.bulk,
+            line.amount.kind == "mass" or line.solid,
+            line.bulk,
         )
         for line, amount in zip(formula.lines, worked, strict=True)
     )

@@ -2,11 +2,11 @@
 
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass
-from functools import cache, cached_property
+from dataclasses import dataclass, replace
+from functools import cache
 
 from firkin.core import datafiles
-from firkin.core.densities import ALCOHOLS, Alcohol, PiecewiseCubic, ethanol_water_density
+from firkin.core.densities import ALCOHOLS, Alcohol, Solution, ethanol_water_density, solutions
 from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.measures import Strength, read_strength
 
@@ -15,7 +15,8 @@ from firkin.core.measures import Strength, read_strength
 class Material:
     """One material. Densities in g/mL at 20 degC; ``water`` is a mass fraction.
 
-    ``strength`` is the usual one, on ``basis``; None for what has no strength to speak of.
+    ``strength`` is the usual one, on ``basis``; None for what has no strength to speak of. ``form`` names what it is
+    sold as where that is not the plain one (crystals), and ``holds`` its share by mass of the plain one.
     """
 
     id: str
@@ -51,7 +52,9 @@ class Material:
     on_label: bool = False
     flag: str = ""
     instead: str = ""
-    densities: tuple[tuple[float, float], ...] = ()
+    form: str = ""
+    forms: "tuple[Material, ...]" = ()
+    holds: float = 1.0
     source: str = ""
     known: bool = True
 
@@ -104,26 +107,64 @@ class Material:
         """
         return read_strength(text, self.basis)
 
-    @cached_property
-    def _density_curve(self) -> PiecewiseCubic | None:
-        if not self.densities:
-            return None
-        return PiecewiseCubic([w / 100 for w, _ in self.densities], [d for _, d in self.densities])
+    @property
+    def written(self) -> str:
+        """What the open formats call it, so that ``find`` gives it again: its id, or the form it is sold in."""
+        return self.form or self.id
+
+    @property
+    def solution(self) -> Solution | None:
+        """The density of its solution in water, where that is known."""
+        return solutions().get(self.id)
+
+    def dissolved(self, mass_fraction: float | None) -> bool:
+        """True for a solid that is sold or kept dissolved: its strength is one that water can hold.
+
+        >>> find("caustic soda").dissolved(0.5), find("caustic soda").dissolved(0.99), find("xanthan").dissolved(0.01)
+        (True, False, False)
+        """
+        if not self.solid or self.solution is None or mass_fraction is None:
+            return False
+        return mass_fraction * self.holds <= self.solution.reach * (1 + 1e-9)
+
+    def solid_at(self, strength: Strength | None) -> bool:
+        """True for what is a powder, gratings or peel at a strength; a solid that is dissolved is a liquid.
+
+        >>> find("lye").solid_at(None), find("lye").solid_at(Strength.of(30.0, "w/w"))
+        (True, False)
+        """
+        return self.solid and not self.dissolved(self.mass_fraction(strength))
+
+    def bulk_at(self, strength: Strength | None) -> float | None:
+        """The density in g/mL by which a cup measures it loose; None for a liquid, a solution among them."""
+        return self.bulk if self.bulk and self.solid_at(strength) else None
 
     def density_at(self, mass_fraction: float | None, celsius: float = 20.0) -> float:
         """Density in g/mL of this liquid at an active mass fraction (None: as usually sold).
 
-        Alcohols follow their tables; other liquids are taken at 20 degC but for their water.
+        Alcohols follow their tables; other liquids are taken at 20 degC but for their water. What is dissolved, or
+        thinned, follows the table of its solution; without one, volumes of it and of water add.
 
-        >>> round(find("bleach").density_at(0.0), 4)
-        0.9982
+        >>> round(find("bleach").density_at(0.0), 4), round(find("lye").density_at(0.1), 3)
+        (0.9982, 1.109)
         """
-        if mass_fraction is not None:
-            if self.alcohol is not None:
-                return self.alcohol.density(mass_fraction, celsius)
-            if self._density_curve is not None:
-                return self._density_curve(mass_fraction)
-        return self.density if self.id != "water" else ethanol_water_density(0.0, celsius)
+        if self.id == "water":
+            return ethanol_water_density(0.0, celsius)
+        if mass_fraction is None:
+            return self.density
+        if self.alcohol is not None:
+            return self.alcohol.density(mass_fraction, celsius)
+        if self.solution is not None and (not self.solid or self.dissolved(mass_fraction)):
+            return self.solution.density(mass_fraction * self.holds)
+        if self.solid:
+            return self.density
+        water = 1.0 / ethanol_water_density(0.0)
+        return 1.0 / (water + mass_fraction / self._sold_at * (1.0 / self.density - water))
+
+    @property
+    def _sold_at(self) -> float:
+        """The mass fraction it is usually sold at, the one its density is of."""
+        return 1.0 if self.strength is None else self.strength / 100.0
 
     def mass_fraction(self, strength: Strength | None) -> float | None:
         """Active fraction by mass from a strength on any basis; None without a strength.
@@ -137,22 +178,39 @@ class Material:
             return None
         if self.alcohol is not None:
             return self.alcohol.mass_fraction(strength)
-        if strength.basis == "w/w" or (strength.basis == "v/v" and self.reports != "active"):
+        as_supplied = strength.basis == "v/v" and self.reports != "active"
+        if strength.basis == "w/w" or (as_supplied and (self.solid or self._sold_at < 1.0)):
             return strength.fraction
+        grams_per_mL = strength.fraction * (self.density_at(1.0) if as_supplied else 1.0)
+        solution = self.solution
         fraction = strength.fraction
-        for _ in range(40):
-            fraction = strength.fraction / self.density_at(min(fraction, 1.0))
-        if fraction > 1.0:
+        for _ in range(60):
+            if self.solid and solution is not None:
+                fraction = grams_per_mL / solution.density(min(fraction, 1.0) * self.holds)
+            else:
+                fraction = grams_per_mL / self.density_at(min(fraction, 1.0))
+        if self.solid and solution is not None and not self.dissolved(fraction):
+            most = 100.0 * solution.reach / self.holds * solution.density(solution.reach)
+            raise CannotReckon(
+                f"{self.name} of {strength} is more than water holds at 20 °C, {most:.3g} % w/v. "
+                "Give the strength of a solid in % w/w."
+            )
+        if fraction > 1.0 + 1e-9:
             raise CannotReckon(f"{self.name} of {strength} would be more than pure.")
-        return fraction
+        return min(fraction, 1.0)
 
     def water_fraction(self, mass_fraction: float | None) -> float:
-        """Water per gram, the rest being active or solids."""
-        if self.water is not None:
-            return self.water
-        if self.strength is not None and not self.solid and mass_fraction is not None:
-            return 1.0 - mass_fraction
-        return 0.0
+        """Water per gram, the rest being active or solids.
+
+        >>> round(find("glycerol").water_fraction(0.86), 2), round(find("castile").water_fraction(0.5), 3)
+        (0.14, 0.825)
+        """
+        own = self.water or 0.0
+        if mass_fraction is None:
+            return own
+        if self.solid:
+            return 1.0 - mass_fraction * self.holds if self.dissolved(mass_fraction) else 0.0
+        return 1.0 - mass_fraction + mass_fraction * own
 
 
 def _material(key: str, row: dict[str, object]) -> Material:
@@ -162,8 +220,15 @@ def _material(key: str, row: dict[str, object]) -> Material:
     for name in ("names", "cautions", "preserves_pct", "neutralises_mL_per_g", "hazard_advice"):
         values[name] = tuple(row.get(name, ()))  # type: ignore[arg-type]
     values["hazards"] = tuple(row.get("hazards", {}).items())  # type: ignore[attr-defined]
-    values["densities"] = tuple(tuple(pair) for pair in row.get("densities", ()))  # type: ignore[attr-defined]
-    return Material(id=key, **values)  # type: ignore[arg-type]
+    forms = values.pop("forms", {})
+    plain = Material(id=key, **values)  # type: ignore[arg-type]
+    if not forms:
+        return plain
+    sold = (
+        replace(plain, form=form, **{**other, "names": tuple(other.get("names", ()))})
+        for form, other in forms.items()  # type: ignore[attr-defined]
+    )
+    return replace(plain, forms=tuple(sold))
 
 
 @cache
@@ -180,10 +245,11 @@ def _plain(name: str) -> str:
 def _index() -> dict[str, Material]:
     index: dict[str, Material] = {}
     for material in materials().values():
-        for name in (material.id, material.name, *material.names):
-            plain = _plain(name)
-            index.setdefault(plain, material)
-            index.setdefault(plain + "s", material)
+        for one in (material, *material.forms):
+            for name in (one.written, one.name, *one.names):
+                plain = _plain(name)
+                index.setdefault(plain, one)
+                index.setdefault(plain + "s", one)
     return index
 
 

@@ -145,7 +145,7 @@ def _amount_like(result: Reckoning, material: Material, mass_g: float) -> Quanti
 
 def _measured(line: Line, volume_mL: float, mass_g: float) -> float:
     """g/mL by which a measured volume of this line became its mass."""
-    return line.material.bulk or mass_g / volume_mL
+    return line.bulk or mass_g / volume_mL
 
 
 def _tidy(amount: Quantity, factor: float) -> Quantity:

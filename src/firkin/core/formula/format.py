@@ -134,7 +134,7 @@ def formula_to_dict(formula: Formula) -> dict[str, Any]:
 
 
 def _line_to_dict(line: Line) -> dict[str, Any]:
-    row = {"material": line.material.id}
+    row = {"material": line.material.written}
     if line.strength is not None:
         row["strength"] = str(line.strength)
     row["amount"] = str(line.amount)

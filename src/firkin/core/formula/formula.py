@@ -37,6 +37,16 @@ class Line:
         """The strength given, or else the usual one."""
         return self.strength or self.material.usual_strength
 
+    @property
+    def solid(self) -> bool:
+        """True for a powder, gratings or peel; a solid of a strength that water holds is a solution."""
+        return self.material.solid_at(self.counted_strength)
+
+    @property
+    def bulk(self) -> float | None:
+        """The density in g/mL by which a cup measures it loose; None for a liquid."""
+        return self.material.bulk_at(self.counted_strength)
+
     def at_end(self, side: Side) -> "Line":
         """This line with its strength at an end of its range."""
         if self.strength is None or self.strength.exact:
@@ -113,7 +123,7 @@ class Formula:
     @property
     def dry(self) -> bool:
         """True when everything in it is a solid."""
-        return all(line.material.solid for line in self.lines)
+        return all(line.solid for line in self.lines)
 
     @property
     def has_range(self) -> bool:
@@ -258,7 +268,7 @@ def _made_up(formula: Formula, pot: Pot) -> list[float]:
     line = formula.lines[index]
     if sum(other.amount.kind == "qs" for other in formula.lines) > 1:
         raise CannotReckon("Only one line can top the batch up.").at("lines", index, "amount")
-    if line.material.solid:
+    if line.solid:
         raise CannotReckon(f"{line.material.name} is a solid; only a liquid can top a batch up. Give it an amount.").at(
             "lines", index, "amount"
         )

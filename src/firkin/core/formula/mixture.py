@@ -1,7 +1,8 @@
 """Mixing: masses add, and the volume comes from the density of the mixture.
 
 All alcohol and all water of the batch, from whatever stock, shrink together as one alcohol-water
-mixture; every other component adds its own volume (its volume beyond the water it carries).
+mixture; a solid whose solution is known adds what it takes up in so much water; every other component adds its own
+volume (its volume beyond the water it carries).
 """
 
 from collections.abc import Sequence
@@ -9,7 +10,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from firkin.core.catalogue import Material
-from firkin.core.densities import ALCOHOLS, ethanol_water_density
+from firkin.core.densities import ALCOHOLS, Solution, ethanol_water_density
 
 
 @dataclass(frozen=True, slots=True)
@@ -17,7 +18,8 @@ class Nature:
     """What one gram of a stock is: fractions by mass, densities in g/mL, ``residue`` in mL per g.
 
     ``measured`` is the density by which a measured volume becomes mass (bulk density for powders);
-    ``settled`` the one by which it counts inside a wet batch.
+    ``settled`` the one by which it counts before mixing. ``solute`` is the fraction that dissolves as ``solution``
+    says, ``dry`` its density while it lies undissolved.
     """
 
     measured: float
@@ -27,6 +29,9 @@ class Nature:
     water: float
     residue: float
     active: float
+    solute: float = 0.0
+    solution: Solution | None = None
+    dry: float = 1.0
 
 
 @lru_cache(maxsize=4096)
@@ -43,9 +48,17 @@ def nature(material: Material, mass_fraction: float | None, celsius: float = 20.
         ethanol = active if material.id == "ethanol" else 0.0
         isopropanol = active if material.id == "isopropanol" else 0.0
         return Nature(density, density, ethanol, isopropanol, 1.0 - active, 0.0, active)
-    if material.solid:
-        return Nature(material.bulk or density, density, 0.0, 0.0, 0.0, 1.0 / density, active)
     water = material.water_fraction(mass_fraction)
+    if material.solid:
+        liquid = material.dissolved(mass_fraction)
+        measured = density if liquid else material.bulk or density
+        if material.solution is None:
+            return Nature(measured, density, 0.0, 0.0, 0.0, 1.0 / density, active)
+        pure = 1.0 if mass_fraction is None else mass_fraction
+        solute = pure * material.holds
+        inert = 0.0 if liquid else (1.0 - pure) / density
+        bound = water if liquid else pure - solute
+        return Nature(measured, density, 0.0, 0.0, bound, inert, active, solute, material.solution, material.density)
     residue = 1.0 / material.density_at(mass_fraction) - water / ethanol_water_density(0.0)
     if water == 1.0:
         residue = 0.0
@@ -86,6 +99,7 @@ class Pot:
         self.natures = natures
         self.celsius = celsius
         self.dry = dry
+        self._solutes = {n.solution: n.dry for n in natures if n.solution is not None}
 
     def line_volume(self, index: int, mass_g: float) -> float:
         """The volume in mL that one line counts for before mixing."""
@@ -94,18 +108,30 @@ class Pot:
 
     def volume(self, masses_g: Sequence[float], celsius: float | None = None) -> float:
         """The finished volume in mL; of dry goods, the sum of their loose volumes."""
-        content = self._content(masses_g)
-        return _volume(content, self.celsius if celsius is None else celsius)
+        return self._volume(self._content(masses_g), self.celsius if celsius is None else celsius)
 
-    def _content(self, masses_g: Sequence[float]) -> tuple[float, float, float, float]:
-        """Grams of ethanol, isopropanol and water, and mL of everything else."""
+    def _content(self, masses_g: Sequence[float]) -> list[float]:
+        """Grams of ethanol, isopropanol and water, mL of everything else, grams of each thing that dissolves."""
         ethanol = isopropanol = water = residue = 0.0
         for mass, stock in zip(masses_g, self.natures, strict=True):
             ethanol += mass * stock.ethanol
             isopropanol += mass * stock.isopropanol
             water += mass * stock.water
             residue += mass / stock.measured if self.dry else mass * stock.residue
-        return ethanol, isopropanol, water, residue
+        if self.dry or not self._solutes:
+            return [ethanol, isopropanol, water, residue]
+        solutes = dict.fromkeys(self._solutes, 0.0)
+        for mass, stock in zip(masses_g, self.natures, strict=True):
+            if stock.solution is not None:
+                solutes[stock.solution] += mass * stock.solute
+        return [ethanol, isopropanol, water, residue, *solutes.values()]
+
+    def _volume(self, content: Sequence[float], celsius: float) -> float:
+        ethanol, isopropanol, water, residue = content[:4]
+        volume = residue + alcohol_water_volume(ethanol, isopropanol, 0.0 if self.dry else water, celsius)
+        for (solution, dry), grams in zip(self._solutes.items(), content[4:], strict=False):
+            volume += solution.added_volume(grams, water, dry)
+        return volume
 
     def top_up(self, masses_g: list[float], index: int, volume_mL: float) -> float:
         """The mass in g of line ``index`` that brings the pot to ``volume_mL``; may be negative."""
@@ -124,10 +150,10 @@ class Pot:
 
         def missing(added: float) -> float:
             content = [a + added * b for a, b in zip(start, per_gram, strict=True)]
-            return volume_mL - _volume(content, self.celsius)
+            return volume_mL - self._volume(content, self.celsius)
 
         before, gap_before = 0.0, missing(0.0)
-        now = gap_before / _volume(per_gram, self.celsius)
+        now = gap_before / self._volume(per_gram, self.celsius)
         if now <= 0.0:
             return now
         for _ in range(30):
@@ -136,8 +162,3 @@ class Pot:
                 break
             before, gap_before, now = now, gap, max(0.0, now - gap * (now - before) / (gap - gap_before))
         return now
-
-
-def _volume(content: Sequence[float], celsius: float) -> float:
-    ethanol, isopropanol, water, residue = content
-    return residue + alcohol_water_volume(ethanol, isopropanol, water, celsius)

@@ -24,11 +24,23 @@ class LineAmount:
     mass_g: float
     share_v_pct: float
     share_w_pct: float
+    bulk: float | None = None
+    pure: float = 1.0
+
+    @property
+    def pure_g(self) -> float:
+        """Grams of the material itself, where it is sold thinned: a stock of so many per cent counts so much."""
+        return self.mass_g * self.pure
+
+    @property
+    def pure_share_w_pct(self) -> float:
+        """Its share of the finished batch in per cent by weight, counted so."""
+        return self.share_w_pct * self.pure
 
     @property
     def loose_mL(self) -> float:
-        """What a cup measures of it, mL: a powder lies loose, by its bulk density."""
-        return self.mass_g / self.material.bulk if self.material.bulk else self.volume_mL
+        """What a cup measures of it, mL: a powder lies loose, by its bulk density in g/mL."""
+        return self.mass_g / self.bulk if self.bulk else self.volume_mL
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,8 +145,16 @@ def reckon(formula: Formula) -> Reckoning:
     volumes = [pot.line_volume(i, mass) for i, mass in enumerate(masses)]
     total = Total(sum(volumes), pot.volume(masses), sum(masses))
     lines = tuple(
-        LineAmount(line.material, volume, mass, 100.0 * volume / total.volume_mL, 100.0 * mass / total.mass_g)
-        for line, volume, mass in zip(formula.lines, volumes, masses, strict=True)
+        LineAmount(
+            line.material,
+            volume,
+            mass,
+            100.0 * volume / total.volume_mL,
+            100.0 * mass / total.mass_g,
+            line.bulk,
+            1.0 if line.strength is None else stock.active,
+        )
+        for line, stock, volume, mass in zip(formula.lines, pot.natures, volumes, masses, strict=True)
     )
     actives = _actives(formula, pot, masses)
     if formula.has_range:
@@ -252,8 +272,7 @@ def _other(key: str, where: list[int], batch: _Batch) -> Active:
         label = 100.0 * mass / batch.mass
     elif first.reports == "share":
         name, basis = first.name, first.basis
-        mass = sum(batch.masses[i] for i in where)
-        volume = sum(batch.volumes[i] for i in where)
+        mass, volume = _as_supplied(where, batch)
         label = 100.0 * (volume / batch.label_volume if basis == "v/v" else mass / batch.mass)
     elif first.counts_strength_by_volume:
         name, basis = first.name, first.basis
@@ -272,6 +291,17 @@ def _other(key: str, where: list[int], batch: _Batch) -> Active:
         100.0 * mass / batch.mass,
         100.0 * mass / batch.volume_20,
     )
+
+
+def _as_supplied(where: list[int], batch: _Batch) -> tuple[float, float]:
+    """Grams and mL of what is counted as supplied; of one sold thinned, what it holds."""
+    mass = volume = 0.0
+    for i in where:
+        material, thinned = batch.formula.lines[i].material, batch.formula.lines[i].strength is not None
+        share = batch.pot.natures[i].active if thinned else 1.0
+        mass += batch.masses[i] * share
+        volume += batch.masses[i] * share / material.density_at(1.0) if thinned else batch.volumes[i]
+    return mass, volume
 
 
 def _per_mL(index: int, batch: _Batch) -> float:

@@ -52,8 +52,8 @@ def enough(result: Reckoning, on_hand_g: Mapping[str, float]) -> Enough | None:
     needed: dict[str, float] = {}
     first: dict[str, int] = {}
     for i, worked in enumerate(result.lines):
-        needed[worked.material.id] = needed.get(worked.material.id, 0.0) + worked.mass_g
-        first.setdefault(worked.material.id, i)
+        needed[worked.material.written] = needed.get(worked.material.written, 0.0) + worked.mass_g
+        first.setdefault(worked.material.written, i)
     reach = {first[key]: on_hand_g[key] / grams for key, grams in needed.items() if key in on_hand_g and grams}
     if not reach:
         return None

@@ -9,11 +9,13 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula.changes import with_line
 from firkin.core.formula.formula import Formula, Line
 from firkin.core.formula.reckoning import Reckoning, reckon
-from firkin.core.measures import Quantity, Strength, figures, rounded_down
+from firkin.core.measures import Quantity, Strength, figures, rounded_down, rounded_up
 
 #: The rule line that says of one alcohol what another says of the other.
 _SAME_LINE = {"who-ethanol": "who-isopropanol", "who-isopropanol": "who-ethanol"}
 _DIGITS = 4
+_HAIR = 1e-6  # points: less is rounding of floats
+_ROUNDS = 12
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,7 +96,7 @@ def _amount(result: Reckoning, at: int, material: Material, chosen: Substitute) 
     if not by_volume or chosen.how == "volume":
         scale = chosen.factor if chosen.how == "volume" else grams / worked.mass_g
     else:  # a measured volume of another powder
-        old = line.material.bulk or worked.mass_g / worked.volume_mL
+        old = line.bulk or worked.mass_g / worked.volume_mL
         scale = (grams / (material.bulk or material.density)) / (worked.mass_g / old)
     return Quantity(float(figures(line.amount.value * scale, _DIGITS)), line.amount.unit)
 
@@ -105,7 +107,26 @@ def _same_active(result: Reckoning, at: int, material: Material, strength: Stren
     old = line.counted_strength
     if strength is None or old is None or not strength.value or not old.value:
         raise CannotReckon(f"Say how strong the {material.name.lower()} is.")
-    per_old, per_new = _per_mL(line.material, old), _per_mL(material, strength)
+    by_weight = _by_weight(formula, line)
+    per_old, per_new = _brings(line.material, old, by_weight), _brings(material, strength, by_weight)
+    found = _solved(result, at, material, strength, per_old, per_new)
+    own = [one for one in result.verdicts if one.active == line.material.id and not one.verdict.fails]
+    held = [one.minimum for one in own if one.minimum is not None]
+    for _ in range(_ROUNDS):
+        # weighed, another stock takes up another room: the line that was held is held by label arithmetic too
+        after = reckon(found).active(material.id)
+        if not held or after is None or after.lower >= max(held) - _HAIR:
+            break
+        per_old *= max(held) / after.lower * (1 + _HAIR)
+        found = _solved(result, at, material, strength, per_old, per_new)
+    return found
+
+
+def _solved(
+    result: Reckoning, at: int, material: Material, strength: Strength, per_old: float, per_new: float
+) -> Formula:
+    """The formula with a stock that brings ``per_new`` of active a mL, or a g, where the old brought ``per_old``."""
+    formula, line = result.formula, result.formula.lines[at]
     factor = per_old / per_new
     guidelines = formula.guidelines
     if material is not line.material:
@@ -116,24 +137,32 @@ def _same_active(result: Reckoning, at: int, material: Material, strength: Stren
         return formula
     water = next((i for i, other in enumerate(formula.lines) if "water" in other.material.roles and i != at), None)
     if formula.topped_up is not None:
-        scaled = with_line(formula, at, amount=_times(line.amount, factor))
+        scaled = with_line(formula, at, amount=_times(formula.lines[at], factor))
         _must_work(scaled, material, strength)
         return scaled
     if water is not None and formula.lines[water].amount.kind == line.amount.kind:
         return _water_gives(formula, at, water, factor, strength)
-    return _stock_alone(result, formula, at, per_new)
+    return _stock_alone(result, formula, at, per_old, per_new)
 
 
-def _per_mL(material: Material, strength: Strength) -> float:
-    """Active in a mL of a stock: alcohol by volume, everything else by mass."""
-    if material.alcohol is not None:
-        return material.alcohol.as_volume(strength).fraction
+def _by_weight(formula: Formula, line: Line) -> bool:
+    """True where the amount of a line is a weight: in g, or a share of a formula by weight."""
+    return line.amount.kind == "mass" or (line.amount.kind in ("part", "percent") and formula.basis == "weight")
+
+
+def _brings(material: Material, strength: Strength, by_weight: bool) -> float:
+    """Active in a mL, or in a g, of a stock: alcohol by volume, everything else by mass."""
     fraction = material.mass_fraction(strength) or 0.0
-    return fraction * material.density_at(fraction)
+    density = material.density_at(fraction)
+    in_a_mL = material.alcohol.as_volume(strength).fraction if material.alcohol is not None else fraction * density
+    return in_a_mL / density if by_weight else in_a_mL
 
 
-def _times(amount: Quantity, factor: float) -> Quantity:
-    return Quantity(float(figures(amount.value * factor, _DIGITS)), amount.unit)
+def _times(line: Line, factor: float) -> Quantity:
+    """The amount times a factor, in four figures; of an alcohol never less."""
+    value = line.amount.value * factor
+    tidy = rounded_up(value, _DIGITS) if line.material.alcohol is not None else float(figures(value, _DIGITS))
+    return Quantity(tidy, line.amount.unit)
 
 
 def _must_work(formula: Formula, material: Material, strength: Strength) -> None:
@@ -148,7 +177,7 @@ def _must_work(formula: Formula, material: Material, strength: Strength) -> None
 def _water_gives(formula: Formula, at: int, water: int, factor: float, strength: Strength) -> Formula:
     """The stock's amount times ``factor``; the water takes up the difference, in the unit it has."""
     stock, other = formula.lines[at].amount, formula.lines[water].amount
-    new = _times(stock, factor)
+    new = _times(formula.lines[at], factor)
     in_units = stock.value - new.value
     if stock.kind in ("volume", "mass"):
         in_units = (
@@ -163,23 +192,25 @@ def _water_gives(formula: Formula, at: int, water: int, factor: float, strength:
     changed = with_line(formula, at, amount=new)
     if left == 0:
         return changed
-    return with_line(changed, water, amount=Quantity(float(figures(left, _DIGITS)), other.unit))
+    return with_line(changed, water, amount=Quantity(float(figures(left, _DIGITS + 2)), other.unit))
 
 
-def _stock_alone(result: Reckoning, formula: Formula, at: int, per_new: float) -> Formula:
-    """No water to give or take: so much of the new stock that the strength by label stays."""
+def _stock_alone(result: Reckoning, formula: Formula, at: int, per_old: float, per_new: float) -> Formula:
+    """No water to give or take: so much of the new stock that the strength, by label or by weight, stays."""
     line, worked = result.formula.lines[at], result.lines[at]
-    whole = result.total.sum_of_volumes_mL
-    others = whole - worked.volume_mL
-    assert line.counted_strength is not None
-    target = worked.volume_mL * _per_mL(line.material, line.counted_strength) / whole
+    by_weight = _by_weight(result.formula, line)
+    own, whole = worked.volume_mL, result.total.sum_of_volumes_mL
+    if by_weight:
+        own, whole = worked.mass_g, result.total.mass_g
+    others = whole - own
+    target = own * per_old / whole
     if others <= 0:
         return formula
     if per_new <= target:
-        best = 100.0 * worked.volume_mL * per_new / whole
+        best = 100.0 * own * per_new / whole
         raise CannotReckon(
             f"That stock is no stronger than the batch is to be. In the same amounts it would come to "
             f"{figures(rounded_down(best))} %."
         )
     needed = target * others / (per_new - target)
-    return with_line(formula, at, amount=_times(line.amount, needed / worked.volume_mL))
+    return with_line(formula, at, amount=_times(formula.lines[at], needed / own))

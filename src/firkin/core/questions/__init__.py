@@ -14,7 +14,7 @@ from firkin.core.questions.dilution import DILUTE
 from firkin.core.questions.ferment import FERMENT
 from firkin.core.questions.hardness import HARDNESS
 from firkin.core.questions.loads import LOADS, USUAL_DOSE_ML
-from firkin.core.questions.neutralisation import NEUTRALISE, neutralise
+from firkin.core.questions.neutralisation import CARBONATE, NEUTRALISE, neutralise
 from firkin.core.questions.packing import PACK, Container, Packing, pack
 from firkin.core.questions.pictures import (
     Additives,
@@ -53,6 +53,7 @@ QUESTIONS: dict[str, Question] = {
         CONVERT,
         HARDNESS,
         NEUTRALISE,
+        CARBONATE,
         FERMENT,
         LOADS,
         PACK,

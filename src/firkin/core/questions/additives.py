@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, replace
 
+from firkin.core.densities import ALCOHOLS
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import reckon
 from firkin.core.measures import (
@@ -30,17 +31,18 @@ class Room:
     working: Working
 
 
-def max_additive(stock: Strength, target: Strength) -> Room:
+def max_additive(stock: Strength, target: Strength, active: str = "ethanol") -> Room:
     """The largest additive share that holds ``target``, by label arithmetic, in % v/v.
 
-    The lowest end of the stock and the highest of the target are counted. A stock exactly at the
-    target takes none (share 0, no ratio). Raises CannotReckon when the stock is below the target.
+    Other bases are converted, as of ``active``, an alcohol. The lowest end of the stock and the highest of the target
+    are counted. A stock exactly at the target takes none (share 0, no ratio). Raises CannotReckon when the stock is
+    below the target.
 
     >>> room = max_additive(Strength.of(70.0, "v/v"), Strength.of(60.0, "v/v"))
     >>> round(room.additive_share_pct, 2), round(room.parts_stock_per_part_additive, 3)
     (14.29, 6.0)
     """
-    have, want = _volumes(stock, "stock").low, _volumes(target, "target").high
+    have, want = ALCOHOLS[active].as_volume(stock).low, ALCOHOLS[active].as_volume(target).high
     if not want:
         raise CannotReckon("A target of 0 % leaves nothing to hold.").at("target")
     if want > have:
@@ -57,7 +59,9 @@ def max_additive(stock: Strength, target: Strength) -> Room:
     return Room(share, parts, (line, ratio))
 
 
-def required_stock(target: Strength, stock_parts: float, additive_parts: float) -> tuple[float, Working]:
+def required_stock(
+    target: Strength, stock_parts: float, additive_parts: float, active: str = "ethanol"
+) -> tuple[float, Working]:
     """The stock in % v/v that holds ``target`` at a ratio, by label arithmetic.
 
     Raises CannotReckon when even pure alcohol would not do.
@@ -67,7 +71,7 @@ def required_stock(target: Strength, stock_parts: float, additive_parts: float) 
     """
     if stock_parts <= 0 or additive_parts < 0:
         raise CannotReckon("Parts must be more than 0.").at("parts")
-    want = _volumes(target, "target").high
+    want = ALCOHOLS[active].as_volume(target).high
     whole = stock_parts + additive_parts
     needed = want * whole / stock_parts
     if needed > 100.0 + 1e-9:
@@ -80,14 +84,15 @@ def required_stock(target: Strength, stock_parts: float, additive_parts: float) 
     return needed, (line,)
 
 
-def _volumes(strength: Strength, place: str) -> Strength:
-    if strength.basis != "v/v":
-        raise CannotReckon(f"{strength}: parts are by volume here, so give the strength in % v/v.").at(place)
-    return strength
+def _by_volume(asked: Asked, key: str) -> Strength:
+    alcohol = asked.active.alcohol
+    if alcohol is None:
+        raise CannotReckon(f"{asked.active.name} is no alcohol; this is asked of ethanol or isopropanol.").at("active")
+    return alcohol.as_volume(asked[key])
 
 
 def _room(asked: Asked) -> Answer:
-    stock, target, active = asked["stock"], asked["target"], asked.active
+    stock, target, active = _by_volume(asked, "stock"), _by_volume(asked, "target"), asked.active
     room = max_additive(stock, target)
     share, parts = room.additive_share_pct, room.parts_stock_per_part_additive
     owned = [
@@ -146,7 +151,7 @@ MAX_ADDITIVE = Question(
 
 
 def _needed(asked: Asked) -> Answer:
-    target, active, parts = asked["target"], asked.active, asked["parts"]
+    target, active, parts = _by_volume(asked, "target"), asked.active, asked["parts"]
     needed, working = required_stock(target, parts["stock"], parts["additive"])
     owned = [one for one in asked.stocks if one.material == active.id]
     fit = [f"{one.name}, {one.strength}" for one in owned if one.strength.low >= needed - 1e-9]

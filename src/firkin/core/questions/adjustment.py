@@ -16,21 +16,35 @@ from firkin.core.measures import (
     rounded_up,
     weight_words,
 )
-from firkin.core.questions.blending import fraction
+from firkin.core.questions.bases import (
+    both,
+    comes_to,
+    counted,
+    fraction,
+    label_basis,
+    label_pct,
+    range_rows,
+    range_says,
+)
 from firkin.core.questions.declaration import Answer, Asked, Choices, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Filled, Layer
-from firkin.core.questions.wording import ALCOHOL_CAUTIONS, active_field, doubt_rows, doubts, strength_field
+from firkin.core.questions.wording import ALCOHOL_CAUTIONS, HIGH, LOW, active_field, doubt_rows, doubts, strength_field
 
 
 @dataclass(frozen=True, slots=True)
 class Adjustment:
-    """What to add to a batch, in mL and g, by density and by label arithmetic, and what it becomes."""
+    """What to add to a batch, in mL and g, by density and by label arithmetic, and what it becomes.
+
+    ``low`` and ``high`` are the strengths it can then have, in per cent on the target's basis.
+    """
 
     add_mL: float
     add_g: float
     label_add_mL: float
     new_volume_mL: float
     new_mass_g: float
+    low: float
+    high: float
     working: Working
 
     def pour_off(self, batch_mL: float, room_mL: float) -> float:
@@ -49,12 +63,16 @@ def strengthen(active: Material, batch_mL: float, now: Strength, stock: Strength
     >>> round(lift.label_add_mL, 1)
     181.5
     """
-    if target.value <= now.value:
-        raise CannotReckon(f"The batch is at {now} already; to bring it down to {target}, weaken it.").at("target")
-    if stock.value <= target.value:
+    has, brings, wants = (fraction(active, one) for one in (counted(now), counted(stock), target))
+    if wants <= has:
         raise CannotReckon(
-            f"A stock of {stock} cannot lift a batch to {target}; it must be stronger. "
-            f"With it the batch stays below {stock}."
+            f"The batch is at {both(active, counted(now))} already, and needs nothing to hold {both(active, target)}; "
+            "to bring it down, weaken it."
+        ).at("target")
+    if brings <= wants:
+        raise CannotReckon(
+            f"A stock of {both(active, counted(stock))} cannot lift a batch to {both(active, target)}; it must be "
+            "stronger. With it the batch stays below the stock."
         ).at("with")
     return _adjust(active, batch_mL, now, stock, target)
 
@@ -73,24 +91,32 @@ def weaken(active: Material, batch_mL: float, now: Strength, thinner: Strength, 
     """
     if not target.value:
         raise CannotReckon("No amount of water brings a batch to 0 %; name what it should still hold.").at("target")
-    if target.value >= now.value:
-        raise CannotReckon(f"The batch is at {now} already; to lift it to {target}, strengthen it.").at("target")
-    if thinner.value >= target.value:
-        raise CannotReckon(f"{thinner} cannot thin a batch to {target}; it must be weaker. Water, 0 %, always can.").at(
-            "with"
-        )
+    has, brings, wants = (fraction(active, one) for one in (counted(now), counted(thinner), target))
+    if wants >= has:
+        raise CannotReckon(
+            f"The batch is at {both(active, counted(now))} already; to lift it to {both(active, target)}, "
+            "strengthen it."
+        ).at("target")
+    if brings >= wants:
+        raise CannotReckon(
+            f"{both(active, counted(thinner))} cannot thin a batch to {both(active, target)}; it must be weaker. "
+            "Water, 0 %, always can."
+        ).at("with")
     return _adjust(active, batch_mL, now, thinner, target)
 
 
 def _adjust(active: Material, batch_mL: float, now: Strength, other: Strength, target: Strength) -> Adjustment:
     if batch_mL <= 0:
         raise CannotReckon("A batch has more than 0 mL.").at("batch")
-    has, brings, wants = (fraction(active, s) for s in (now, other, target))
+    low_now, low_other = counted(now), counted(other)
+    has, brings, wants = (fraction(active, one) for one in (low_now, low_other, target))
     batch_g = batch_mL * active.density_at(has)
     add_g = batch_g * (wants - has) / (brings - wants)
     add_mL = add_g / active.density_at(brings)
     new_volume = (batch_g + add_g) / active.density_at(wants)
-    label = batch_mL * (target.value - now.value) / (other.value - target.value)
+    basis = label_basis(active, target)
+    is_at, adds, aim = (label_pct(active, one, basis) for one in (low_now, low_other, target))
+    label = batch_mL * (aim - is_at) / (adds - aim)
     working = (
         WorkLine("The batch weighs", f"{figures(batch_mL)} mL × {figures(active.density_at(has))} g/mL", batch_g, "g"),
         WorkLine(
@@ -103,8 +129,7 @@ def _adjust(active: Material, batch_mL: float, now: Strength, other: Strength, t
         WorkLine("To add", f"{figures(add_g)} g ÷ {figures(active.density_at(brings))} g/mL", add_mL, "mL"),
         WorkLine(
             "Label arithmetic would say",
-            f"{figures(batch_mL)} × ({figures(target.value)} − {figures(now.value)}) ÷ "
-            f"({figures(other.value)} − {figures(target.value)})",
+            f"{figures(batch_mL)} × ({figures(aim)} − {figures(is_at)}) ÷ ({figures(adds)} − {figures(aim)})",
             label,
             "mL",
         ),
@@ -115,7 +140,8 @@ def _adjust(active: Material, batch_mL: float, now: Strength, other: Strength, t
             "mL",
         ),
     )
-    return Adjustment(add_mL, add_g, label, new_volume, batch_g + add_g, working)
+    low, high = comes_to(active, ((batch_mL, now), (add_mL, other)), target)
+    return Adjustment(add_mL, add_g, label, new_volume, batch_g + add_g, low, high, working)
 
 
 def _thickeners() -> Choices:
@@ -125,13 +151,16 @@ def _thickeners() -> Choices:
 def _answer(asked: Asked) -> Answer:
     material, batch = asked.active, asked["batch"].mL
     now, other, target = asked["now"], asked["with"], asked["target"]
-    lifting = asked.ask == "strengthen" or (not asked.ask and target.value > now.value)
+    lifting = asked.ask == "strengthen"
+    if not asked.ask:
+        lifting = fraction(material, target) > fraction(material, counted(now))
     changed = (strengthen if lifting else weaken)(material, batch, now, other, target)
     add = max(changed.add_mL, changed.label_add_mL) if lifting else min(changed.add_mL, changed.label_add_mL)
     rows = (
         ("By density", f"{amount_words(changed.add_mL)}, or {weight_words(changed.add_g)}"),
         ("By label arithmetic", amount_words(changed.label_add_mL)),
         ("The batch becomes about", amount_words(changed.new_volume_mL)),
+        *range_rows(material, changed.low, changed.high, target),
         *doubt_rows(material, changed.new_volume_mL, changed.new_mass_g),
     )
     warns = []
@@ -153,12 +182,18 @@ def _answer(asked: Asked) -> Answer:
         Line(material if other.value else find("water"), Quantity(add, "mL"), other if other.value else None),
     )
     return Answer(
-        {"add_mL": changed.add_mL, "label_add_mL": changed.label_add_mL, "new_volume_mL": changed.new_volume_mL},
+        {
+            "add_mL": changed.add_mL,
+            "label_add_mL": changed.label_add_mL,
+            "new_volume_mL": changed.new_volume_mL,
+            "low": changed.low,
+            "high": changed.high,
+        },
         changed.working,
         figures(rounded_up(add) if lifting else rounded_down(add)),
         "mL to add",
         rows,
-        (f"The cautious one of the two is shown large: {holds}.", *doubts(material)),
+        (f"The cautious one of the two is shown large: {holds}.", *range_says(now, other), *doubts(material)),
         tuple(warns),
         Filled(layers, changed.new_volume_mL, room),
         ALCOHOL_CAUTIONS,
@@ -203,6 +238,8 @@ STRENGTHEN = Question(
         Given("add_mL", "what to add, contraction counted"),
         Given("label_add_mL", "what label arithmetic would add"),
         Given("new_volume_mL", "what the batch becomes"),
+        LOW,
+        HIGH,
     ),
     _answer,
     also=("weaken",),

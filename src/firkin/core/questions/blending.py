@@ -10,37 +10,44 @@ from firkin.core.catalogue import Material
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line
 from firkin.core.measures import Quantity, Strength, Working, WorkLine, amount_words, figures, weight_words
+from firkin.core.questions.bases import (
+    both,
+    comes_to,
+    counted,
+    fraction,
+    label_basis,
+    label_pct,
+    range_rows,
+    range_says,
+)
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Block, Levelled
-from firkin.core.questions.wording import ALCOHOL_CAUTIONS, active_field, doubt_rows, doubts, strength_field
+from firkin.core.questions.wording import ALCOHOL_CAUTIONS, HIGH, LOW, active_field, doubt_rows, doubts, strength_field
 
 WATER = Strength.of(0.0, "v/v")
 
 
 @dataclass(frozen=True, slots=True)
 class Blend:
-    """Parts by label arithmetic, mL of each to measure, and the strength that results, in per cent."""
+    """Parts by label arithmetic, mL of each to measure, and the strength that results, in per cent.
+
+    ``true``, ``low`` and ``high`` are on the target's basis, the ends those of the labels' ranges.
+    """
 
     parts: tuple[float, float]
     volumes_mL: tuple[float, float]
     masses_g: tuple[float, float]
     true: float
+    low: float
+    high: float
     working: Working
-
-
-def fraction(active: Material, strength: Strength) -> float:
-    """Mass fraction of an active at a nominal strength; a strength of 0 is plain water."""
-    if not strength.value:
-        return 0.0
-    found = active.mass_fraction(strength)
-    assert found is not None
-    return found
 
 
 def blend(active: Material, stocks: tuple[Strength, Strength], target: Strength, make_mL: float) -> Blend:
     """How to blend two stocks to ``make_mL`` of ``target``; one of them may be water (0 %).
 
-    Raises CannotReckon when the target does not lie between them.
+    Bases may differ: parts by label are by volume for an alcohol. Ranges are reckoned at their weaker ends. Raises
+    CannotReckon when the target does not lie between the stocks.
 
     >>> from firkin.core.catalogue import find
     >>> percent = lambda value: Strength.of(value, "v/v")
@@ -48,13 +55,15 @@ def blend(active: Material, stocks: tuple[Strength, Strength], target: Strength,
     >>> two.parts, [round(v, 1) for v in two.volumes_mL]
     ((20.0, 25.0), [435.9, 571.9])
     """
-    first, second = (fraction(active, stock) for stock in stocks)
+    ends = [counted(stock) for stock in stocks]
+    first, second = (fraction(active, end) for end in ends)
     wanted = fraction(active, target)
     low, high = sorted((first, second))
     if first == second or not low * (1 - 1e-9) <= wanted <= high * (1 + 1e-9):
-        weak, strong = sorted(stocks, key=lambda stock: stock.value)
+        weak, strong = sorted(ends, key=lambda end: fraction(active, end))
         raise CannotReckon(
-            f"{target} does not lie between {weak} and {strong}; those two reach anything from the one to the other."
+            f"{both(active, target)} does not lie between {both(active, weak)} and {both(active, strong)}; those two "
+            "reach anything from the one to the other."
         ).at("target")
     wanted = min(max(wanted, low), high)  # a float's last digit beyond an end is that end
     density = active.density_at(wanted)
@@ -62,20 +71,12 @@ def blend(active: Material, stocks: tuple[Strength, Strength], target: Strength,
     first_g = whole_g * (wanted - second) / (first - second)
     masses = (first_g, whole_g - first_g)
     volumes = (masses[0] / active.density_at(first), masses[1] / active.density_at(second))
-    parts = (abs(target.value - stocks[1].value), abs(stocks[0].value - target.value))
+    basis = label_basis(active, target)
+    one, other, aim = (label_pct(active, strength, basis) for strength in (*ends, target))
+    parts = (abs(aim - other), abs(one - aim))
     working = (
-        WorkLine(
-            f"Parts of {stocks[0]}, by label",
-            f"|{figures(target.value)} − {figures(stocks[1].value)}|",
-            parts[0],
-            "",
-        ),
-        WorkLine(
-            f"Parts of {stocks[1]}, by label",
-            f"|{figures(stocks[0].value)} − {figures(target.value)}|",
-            parts[1],
-            "",
-        ),
+        WorkLine(f"Parts of {stocks[0]}, by label, % {basis}", f"|{figures(aim)} − {figures(other)}|", parts[0], ""),
+        WorkLine(f"Parts of {stocks[1]}, by label, % {basis}", f"|{figures(one)} − {figures(aim)}|", parts[1], ""),
         WorkLine("Weight of the blend", f"{figures(make_mL)} mL × {figures(density)} g/mL", whole_g, "g"),
         WorkLine(
             f"Of it {stocks[0]}, by weight",
@@ -103,14 +104,16 @@ def blend(active: Material, stocks: tuple[Strength, Strength], target: Strength,
             "mL",
         ),
     )
-    return Blend(parts, volumes, masses, target.value, working)
+    low, high = comes_to(active, list(zip(volumes, stocks, strict=True)), target)
+    return Blend(parts, volumes, masses, target.value, low, high, working)
 
 
 def _answer(asked: Asked) -> Answer:
-    material, make, stocks = asked.active, asked["make"].mL, asked["stocks"]
-    blended = blend(material, (stocks[0], stocks[1]), asked["target"], make)
+    material, make, stocks, target = asked.active, asked["make"].mL, asked["stocks"], asked["target"]
+    blended = blend(material, (stocks[0], stocks[1]), target, make)
+    basis = label_basis(material, target)
     blocks = [
-        Block(name, strength.value, parts, volume)
+        Block(name, label_pct(material, counted(strength), basis), parts, volume)
         for name, strength, parts, volume in zip(
             ("first", "second"), stocks, blended.parts, blended.volumes_mL, strict=True
         )
@@ -123,6 +126,7 @@ def _answer(asked: Asked) -> Answer:
     ]
     rows.append(("Poured together", amount_words(sum(blended.volumes_mL))))
     rows.append(("It comes to", amount_words(make)))
+    rows += range_rows(material, blended.low, blended.high, target)
     rows += doubt_rows(material, make, sum(blended.masses_g))
     lines = tuple(
         Line(material, Quantity(volume, "mL"), strength)
@@ -130,13 +134,19 @@ def _answer(asked: Asked) -> Answer:
         if volume > 0
     )
     return Answer(
-        {"parts": list(blended.parts), "volumes_mL": list(blended.volumes_mL), "true": blended.true},
+        {
+            "parts": list(blended.parts),
+            "volumes_mL": list(blended.volumes_mL),
+            "true": blended.true,
+            "low": blended.low,
+            "high": blended.high,
+        },
         blended.working,
         f"{figures(blended.parts[0])} : {figures(blended.parts[1])}",
         "parts, first to second",
         tuple(rows),
-        doubts(material),
-        picture=Levelled(blocks[0], blocks[1], asked["target"].value),
+        (*range_says(*stocks), *doubts(material)),
+        picture=Levelled(blocks[0], blocks[1], label_pct(material, target, basis)),
         cautions=ALCOHOL_CAUTIONS,
         formula=Formula("Unnamed", lines, "liquid-rub"),
     )
@@ -165,7 +175,9 @@ BLEND = Question(
     (
         Given("parts", "parts of each by label arithmetic", "numbers"),
         Given("volumes_mL", "what to measure of each, contraction counted", "numbers"),
-        Given("true", "true strength in per cent"),
+        Given("true", "true strength in per cent, on the target’s basis"),
+        LOW,
+        HIGH,
     ),
     _answer,
 )

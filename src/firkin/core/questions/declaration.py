@@ -275,7 +275,7 @@ def _bounded(one: Field, value: Any) -> Any:
 
 def _active(raw: str, one: Field, about: Material, stocks: Sequence[Stock]) -> Material:
     material = find(raw)
-    if material.reports != "active" and material.strength is None:
+    if material.reports != "active" and material.strength is None and material.solution is None:
         raise CannotRead(f"{raw[:40]}; expected an active such as ethanol, isopropanol or hydrogen-peroxide")
     return material
 

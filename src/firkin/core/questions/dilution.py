@@ -6,39 +6,46 @@ from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line
 from firkin.core.measures import QS, Quantity, Strength, Working, WorkLine, amount_words, figures, weight_words
+from firkin.core.questions.bases import both, comes_to, counted, fraction, range_rows, range_says
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Filled, Layer
-from firkin.core.questions.wording import doubt_rows, doubts, strength_field, thinned
+from firkin.core.questions.wording import HIGH, LOW, doubt_rows, doubts, strength_field, thinned
+
+_WATER = find("water")
 
 
 @dataclass(frozen=True, slots=True)
 class Thinned:
-    """How to thin a stock: mL and g to measure, and the water label arithmetic would have said."""
+    """How to thin a stock: mL and g to measure, the water label arithmetic would have said, and what it comes to.
+
+    ``low`` and ``high`` are the strengths at the ends of the stock's range, in per cent on the target's basis.
+    """
 
     stock_mL: float
     water_mL: float
     label_water_mL: float
     stock_g: float
     water_g: float
+    low: float
+    high: float
     working: Working
 
 
 def dilute(active: Material, stock: Strength, target: Strength, make_mL: float, celsius: float = 20.0) -> Thinned:
     """Stock and water for ``make_mL`` of ``target``, contraction counted; all measured at ``celsius``.
 
-    Raises CannotReckon when the target is above the stock.
+    A stock given as a range is reckoned at its weaker end. Raises CannotReckon when the target is above that.
 
     >>> from firkin.core.catalogue import find
     >>> thin = dilute(find("ethanol"), Strength.of(96.0, "v/v"), Strength.of(70.0, "v/v"), 1000.0)
     >>> round(thin.stock_mL, 1), round(thin.water_mL, 1), round(thin.label_water_mL, 1)
     (729.2, 297.4, 270.8)
     """
-    strong, weak = active.mass_fraction(stock), active.mass_fraction(target)
-    assert strong is not None and weak is not None
+    strong, weak = fraction(active, counted(stock)), fraction(active, target)
     if weak > strong * (1 + 1e-9):
         raise CannotReckon(
-            f"{target} cannot be reached from {stock}: thinning only weakens. At most {stock} is possible; "
-            "for more, find a stronger stock."
+            f"{target} cannot be reached from {stock}: thinning only weakens. At most "
+            f"{both(active, counted(stock))} is sure; for more, find a stronger stock."
         ).at("target")
     if not weak:
         raise CannotReckon("A target of 0 % is plain water.").at("target")
@@ -47,7 +54,7 @@ def dilute(active: Material, stock: Strength, target: Strength, make_mL: float, 
     stock_g = total * weak / strong
     water_g = total - stock_g
     stock_mL = stock_g / stocked
-    water_mL = water_g / active.density_at(0.0, celsius)
+    water_mL = water_g / _WATER.density_at(None, celsius)
     label_water = make_mL - stock_mL
     working = (
         WorkLine(
@@ -71,7 +78,8 @@ def dilute(active: Material, stock: Strength, target: Strength, make_mL: float, 
         WorkLine("Water that really goes in", f"{figures(total)} g − {figures(stock_g)} g", water_mL, "mL"),
         WorkLine("Label arithmetic would say", f"{figures(make_mL)} − {figures(stock_mL)}", label_water, "mL water"),
     )
-    return Thinned(stock_mL, water_mL, label_water, stock_g, water_g, working)
+    low, high = comes_to(active, ((stock_mL, stock), (water_mL, Strength.of(0.0, stock.basis))), target)
+    return Thinned(stock_mL, water_mL, label_water, stock_g, water_g, low, high, working)
 
 
 def _answer(asked: Asked) -> Answer:
@@ -89,11 +97,13 @@ def _answer(asked: Asked) -> Answer:
         ("Water that really goes in", f"{amount_words(thin.water_mL)}, or {weight_words(thin.water_g)}"),
         ("Water by label arithmetic", amount_words(thin.label_water_mL)),
         ("It comes to", amount_words(make)),
+        *range_rows(material, thin.low, thin.high, target),
         *doubt_rows(material, make, thin.stock_g + thin.water_g),
     )
     says = [
         f"By topping up: pour {amount_words(thin.stock_mL)} of stock, then water to the {amount_words(make)} mark, "
         "let it cool, and top up again.",
+        *range_says(stock),
         *doubts(material),
     ]
     if celsius != 20.0:
@@ -113,6 +123,8 @@ def _answer(asked: Asked) -> Answer:
             "label_water_mL": thin.label_water_mL,
             "stock_g": thin.stock_g,
             "water_g": thin.water_g,
+            "low": thin.low,
+            "high": thin.high,
         },
         thin.working,
         figures(thin.water_mL),
@@ -152,6 +164,8 @@ DILUTE = Question(
         Given("label_water_mL", "water label arithmetic would say"),
         Given("stock_g", "stock by weight"),
         Given("water_g", "water by weight"),
+        LOW,
+        HIGH,
     ),
     _answer,
 )

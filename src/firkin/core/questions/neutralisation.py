@@ -1,135 +1,270 @@
-"""Acid against base: does a mix end acid or alkaline, and how much base is missing or spare?"""
+"""Acid against base: does a mix end acid or alkaline, how much base is missing or spare, and what gas comes of it?"""
 
 from dataclasses import dataclass
 
 from firkin.core.catalogue import Material, materials
 from firkin.core.errors import CannotReckon
+from firkin.core.formula import nature
 from firkin.core.measures import Quantity, Strength, Working, WorkLine, figures, weight_words
 from firkin.core.questions.declaration import Answer, Asked, Choices, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Bar, Bars
 
 #: Within this share of the acid the mix counts as neutral: finer than a kitchen scale can place it.
 NEUTRAL_SLACK = 0.005
+#: Litres in a mole of gas at 20 degC and 101.325 kPa: R T / p, with R = 8.314463 J/(mol K) (NIST, CODATA 2018).
+GAS_L_PER_MOL = 8.314463 * 293.15 / 101.325
+
+Reagent = tuple[Material, Strength | None, Quantity]
+
+
+@dataclass(frozen=True, slots=True)
+class Moles:
+    """How much there is of an acid or a base: g as supplied, mol of it, mol of protons it gives or takes up."""
+
+    material: Material
+    mass_g: float
+    mol: float
+    protons: float
+
+    @property
+    def g_per_proton(self) -> float:
+        """Grams as supplied for a mole of protons."""
+        return self.mass_g / self.protons
 
 
 @dataclass(frozen=True, slots=True)
 class Neutralised:
-    """Moles of acid and base groups, how it ends, and the base (as supplied) missing or spare, in g."""
+    """Acid and base in mol, and in mol of protons (``_h``); how it ends; base missing or spare, as supplied, in g."""
 
     acid_mol: float
+    acid_mol_h: float
     base_mol: float
+    base_mol_h: float
     ends: str  # "acid", "neutral" or "alkaline"
     base_g_missing: float
     base_g_spare: float
     working: Working
 
 
-def neutralise(
-    acid: tuple[Material, Strength | None, Quantity], base: tuple[Material, Strength | None, Quantity]
-) -> Neutralised:
-    """Count acid against base by mole; a material with several groups counts each of them.
+def neutralise(acid: Reagent, base: Reagent) -> Neutralised:
+    """Count acid against base by mole of protons; a material that gives or takes several counts each of them.
 
-    Molar masses come from the catalogue (LABSA a mean of 320 g/mol). Raises CannotReckon, with the path,
-    for a material that is no acid, or no base, or an amount that is neither volume nor weight.
+    Molar masses come from the catalogue (LABSA a mean of 320 g/mol); volumes of a solution become grams by its
+    density. Raises CannotReckon, with the path, for a material that is no acid, or no base, or an amount that is
+    neither volume nor weight.
 
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.measures import read_quantity
-    >>> grams = lambda text: read_quantity(text)
-    >>> ended = neutralise((find("labsa"), Strength.of(96, "w/w"), grams("100 g")),
-    ...                    (find("caustic-soda"), Strength.of(100, "w/w"), grams("10 g")))
-    >>> round(ended.acid_mol, 4), ended.ends, round(ended.base_g_missing, 2)
-    (0.3, 'acid', 2.0)
+    >>> ended = neutralise((find("labsa"), Strength.of(98, "w/w"), read_quantity("100 g")),
+    ...                    (find("caustic-soda"), Strength.of(50, "w/w"), read_quantity("20 mL")))
+    >>> round(ended.acid_mol, 3), round(ended.base_mol, 3), ended.ends
+    (0.306, 0.381, 'alkaline')
     """
-    acid_mol, acid_line, _ = _moles("acid", *acid)
-    base_mol, base_line, base_g_per_mol = _moles("base", *base)
-    gap = base_mol - acid_mol
-    ends = "neutral" if abs(gap) <= NEUTRAL_SLACK * acid_mol else ("alkaline" if gap > 0 else "acid")
-    grams = gap * base_g_per_mol
-    word = "Base to spare" if gap > 0 else "Base missing"
+    sour, acid_lines = moles("acid", "acid", *acid)
+    plain, base_lines = moles("base", "base", *base)
+    gap = plain.protons - sour.protons
+    grams = gap * plain.g_per_proton
     verdict = WorkLine(
-        word,
-        f"|{figures(base_mol)} − {figures(acid_mol)}| mol × {figures(base_g_per_mol)} g/mol",
+        "Base to spare" if gap > 0 else "Base missing",
+        f"|{figures(plain.protons)} − {figures(sour.protons)}| mol × {figures(plain.g_per_proton)} g/mol",
         abs(grams),
         "g",
     )
-    return Neutralised(acid_mol, base_mol, ends, max(0.0, -grams), max(0.0, grams), (acid_line, base_line, verdict))
+    return Neutralised(
+        sour.mol,
+        sour.protons,
+        plain.mol,
+        plain.protons,
+        _ending(sour, plain),
+        max(0.0, -grams),
+        max(0.0, grams),
+        (*acid_lines, *base_lines, verdict),
+    )
 
 
-def _moles(
-    place: str, material: Material, strength: Strength | None, amount: Quantity
-) -> tuple[float, WorkLine, float]:
-    """Moles of acid or base groups, the arithmetic, and grams as supplied per mole of groups."""
-    if material.molar_mass is None or place not in material.roles:
-        raise CannotReckon(f"{material.name} is not counted as {_article(place)} here.").at(place, "material")
+def _ending(acid: Moles, base: Moles) -> str:
+    gap = base.protons - acid.protons
+    if abs(gap) <= NEUTRAL_SLACK * acid.protons:
+        return "neutral"
+    return "alkaline" if gap > 0 else "acid"
+
+
+def fizz(acid: Reagent, base: Reagent) -> tuple[Moles, Moles, str, float, Working]:
+    """Acid on a carbonate: mol of each, how it ends, and litres of carbon dioxide at 20 degC and 1 atm, at the most.
+
+    Every carbonate that meets its protons (two for soda, one for bicarbonate) gives one molecule of gas. Raises
+    CannotReckon as neutralise does.
+
+    >>> from firkin.core.catalogue import find
+    >>> from firkin.core.measures import read_quantity
+    >>> _, soda, ends, gas_L, _ = fizz((find("citric-acid"), None, read_quantity("100 g")),
+    ...                                (find("baking-soda"), None, read_quantity("100 g")))
+    >>> round(soda.mol, 3), ends, round(gas_L, 1)
+    (1.19, 'acid', 28.6)
+    """
+    sour, acid_lines = moles("acid", "acid", *acid)
+    salt, base_lines = moles("base", "carbonate", *base)
+    gas_mol = min(sour.protons / salt.material.groups, salt.mol)
+    gas_L = gas_mol * GAS_L_PER_MOL
+    line = WorkLine(
+        "Carbon dioxide, at the most", f"{figures(gas_mol)} mol × {figures(GAS_L_PER_MOL)} L/mol", gas_L, "L"
+    )
+    return sour, salt, _ending(sour, salt), gas_L, (*acid_lines, *base_lines, line)
+
+
+def moles(
+    place: str, role: str, material: Material, strength: Strength | None, amount: Quantity
+) -> tuple[Moles, Working]:
+    """An amount of an acid, base or carbonate in moles, with the arithmetic. Raises CannotReckon at ``place``."""
+    if material.molar_mass is None or role not in material.roles:
+        raise CannotReckon(f"{material.name} is not counted as {_article(role)} here.").at(place, "material")
     fraction = material.mass_fraction(strength or material.usual_strength)
-    fraction = 1.0 if fraction is None else fraction
-    if not fraction:
-        raise CannotReckon(f"At 0 % there is no {place}.").at(place, "strength")
+    share = 1.0 if fraction is None else fraction
+    if not share:
+        raise CannotReckon(f"At 0 % there is no {role}.").at(place, "strength")
+    lines = []
     if amount.kind == "volume":
-        grams = amount.mL * (material.bulk or material.density_at(fraction))
+        density = nature(material, fraction).measured
+        grams = amount.mL * density
+        lines.append(WorkLine(material.name, f"{figures(amount.mL)} mL × {figures(density)} g/mL", grams, "g"))
     elif amount.kind == "mass":
         grams = amount.g
     else:
         raise CannotReckon("Give an amount in g or mL.").at(place, "amount")
-    per_mol = material.molar_mass / material.groups / fraction
-    moles = grams / per_mol
-    mass_per_mol = figures(material.molar_mass / material.groups)
-    line = WorkLine(
-        f"{material.name}, {place} groups",
-        f"{figures(grams)} g × {figures(100 * fraction)} % ÷ {mass_per_mol} g/mol",
-        moles,
-        "mol",
-    )
-    return moles, line, per_mol
+    if not grams:
+        raise CannotReckon("Give more than 0.").at(place, "amount")
+    mol = grams * share / material.molar_mass
+    lines.append(
+        WorkLine(
+            material.name, f"{figures(grams)} g × {figures(100 * share)} % ÷ {figures(material.molar_mass)} g/mol",
+            mol, "mol",
+        )
+    )  # fmt: skip
+    if material.groups > 1:
+        what = "Protons it gives" if place == "acid" else "Protons it takes up"
+        lines.append(
+            WorkLine(what, f"{figures(mol)} mol × {material.groups}", mol * material.groups, "mol")
+        )  # fmt: skip
+    return Moles(material, grams, mol, mol * material.groups), tuple(lines)
 
 
-def _article(place: str) -> str:
-    return "an acid" if place == "acid" else "a base"
+def _article(role: str) -> str:
+    return {"acid": "an acid", "base": "a base"}.get(role, f"a {role}")
 
 
 def _reagents(role: str) -> Choices:
-    """Materials that are counted as an acid, or as a base."""
-    return [(one.id, one.name) for one in materials().values() if role in one.roles and one.molar_mass is not None]
+    """Materials that are counted as an acid, a base or a carbonate, each in every form it is sold in."""
+    known = [one for one in materials().values() if role in one.roles and one.molar_mass is not None]
+    return [(form.written, form.name) for one in known for form in (one, *one.forms)]
+
+
+def _written(asked: Asked, place: str) -> Reagent:
+    one = asked[place]
+    return one["material"], one["strength"], one["amount"]
+
+
+def _assumed(asked: Asked) -> list[str]:
+    """What is counted where nothing was said, and which form of a material."""
+    says = []
+    for place in ("acid", "base"):
+        material, strength, _ = _written(asked, place)
+        if strength is None and material.usual_strength is not None:
+            says.append(
+                f"No strength was given for {material.name.lower()}: counted as {material.usual_strength}. "
+                "Read the label."
+            )
+        if material.forms:
+            forms = ", ".join(f"{form.name.lower()} {figures(form.molar_mass or 0.0)}" for form in material.forms)
+            says.append(
+                f"{material.name} is counted as the water-free powder, {figures(material.molar_mass or 0.0)} g/mol; "
+                f"{forms} g/mol. Which is it? Choose the one on the label."
+            )
+    return says
+
+
+def _amounts(acid: str, base: str, *mol: float) -> tuple[tuple[str, str], ...]:
+    acid_mol, acid_h, base_mol, base_h = mol
+    return (
+        (acid, f"{figures(acid_mol)} mol, {figures(acid_h)} mol of acid protons"),
+        (base, f"{figures(base_mol)} mol, which take up {figures(base_h)} mol of protons"),
+    )
+
+
+def _bars(acid: Material, acid_h: float, base: Material, base_h: float) -> Bars:
+    return Bars(
+        (
+            Bar(acid.name, acid_h, f"{figures(acid_h)} mol of protons", "acid"),
+            Bar(base.name, base_h, f"{figures(base_h)} mol taken up", "base"),
+        )
+    )
 
 
 def _answer(asked: Asked) -> Answer:
-    acid, base = asked["acid"], asked["base"]
-    ended = neutralise(
-        (acid["material"], acid["strength"], acid["amount"]), (base["material"], base["strength"], base["amount"])
-    )
+    acid, base = _written(asked, "acid"), _written(asked, "base")
+    ended = neutralise(acid, base)
     spare = ended.ends == "alkaline" or (ended.ends == "neutral" and ended.base_g_spare > 0)
     key, grams = ("base_g_spare", ended.base_g_spare) if spare else ("base_g_missing", ended.base_g_missing)
-    name = base["material"].name.lower()
+    name = base[0].name.lower()
+    mol = (ended.acid_mol, ended.acid_mol_h, ended.base_mol, ended.base_mol_h)
     rows = (
-        (f"{acid['material'].name}, acid groups", f"{figures(ended.acid_mol)} mol"),
-        (f"{base['material'].name}, base groups", f"{figures(ended.base_mol)} mol"),
-        (f"{base['material'].name} {'to spare' if spare else 'missing'}, as supplied", weight_words(grams)),
+        *_amounts(acid[0].name, base[0].name, *mol),
+        (f"{base[0].name} {'to spare' if spare else 'missing'}, as supplied", weight_words(grams)),
     )
-    says = [_ENDS[ended.ends].format(name=name, amount=weight_words(grams))]
-    says += [
-        f"No strength was given for {one['material'].name.lower()}: counted as {one['material'].usual_strength}."
-        for one in (acid, base)
-        if one["strength"] is None and one["material"].usual_strength is not None
-    ]
+    says = [_ENDS[ended.ends].format(name=name, amount=weight_words(grams)), *_assumed(asked)]
     says.append(
         "Counted by mole; measure the pH before you trust it. Molar masses: LABSA a mean of 320 g/mol, from memory."
     )
-    cautions = dict.fromkeys((*base["material"].cautions, *acid["material"].cautions))
     return Answer(
-        {"acid_mol": ended.acid_mol, "base_mol": ended.base_mol, "ends": ended.ends, key: grams},
+        {
+            "acid_mol": ended.acid_mol,
+            "acid_mol_h": ended.acid_mol_h,
+            "base_mol": ended.base_mol,
+            "base_mol_h": ended.base_mol_h,
+            "ends": ended.ends,
+            key: grams,
+        },
         ended.working,
         ended.ends,
         "is how the mix ends",
         rows,
         tuple(says),
-        picture=Bars(
-            (
-                Bar(acid["material"].name, ended.acid_mol, f"{figures(ended.acid_mol)} mol acid", "acid"),
-                Bar(base["material"].name, ended.base_mol, f"{figures(ended.base_mol)} mol base", "base"),
-            )
-        ),
-        cautions=tuple(cautions),
+        picture=_bars(acid[0], ended.acid_mol_h, base[0], ended.base_mol_h),
+        cautions=tuple(dict.fromkeys((*base[0].cautions, *acid[0].cautions))),
     )
+
+
+def _fizzed(asked: Asked) -> Answer:
+    acid, base = _written(asked, "acid"), _written(asked, "base")
+    sour, salt, ends, gas_L, working = fizz(acid, base)
+    jar = f"{figures(gas_L)} L of gas"
+    return Answer(
+        {
+            "acid_mol": sour.mol,
+            "acid_mol_h": sour.protons,
+            "base_mol": salt.mol,
+            "base_mol_h": salt.protons,
+            "ends": ends,
+            "gas_L": gas_L,
+        },
+        working,
+        figures(gas_L),
+        "L of carbon dioxide at the most",
+        (
+            *_amounts(acid[0].name, base[0].name, sour.mol, sour.protons, salt.mol, salt.protons),
+            ("What is left", _LEFT[ends]),
+        ),
+        (
+            "They use each other up: what fizzes away cleans nothing any more.",
+            *_assumed(asked),
+            "At 20 °C and 1 atm, if all of it reacts; some stays dissolved.",
+        ),
+        (f"{jar} in a closed jar is pressure enough to burst it. Never close a vessel on acid and carbonate.",),
+        _bars(acid[0], sour.protons, base[0], salt.protons),
+        tuple(dict.fromkeys(("acid-carbonate", *base[0].cautions, *acid[0].cautions))),
+    )
+
+
+_LEFT = {"acid": "acid", "neutral": "neither, as near as a kitchen scale can place it", "alkaline": "carbonate"}
 
 
 _ENDS = {
@@ -139,19 +274,27 @@ _ENDS = {
 }
 
 
-def _reagent(place: str, words: str, opens: tuple[str, str, str]) -> Field:
+def _reagent(place: str, role: str, words: str, opens: tuple[str, str, str]) -> Field:
     material, strength, amount = opens
     return Field(
         place,
         Kind.GROUP,
         "",
         fields=(
-            Field("material", Kind.MATERIAL, words, material, choices=lambda: _reagents(place)),
+            Field("material", Kind.MATERIAL, words, material, choices=lambda: _reagents(role)),
             Field("strength", Kind.STRENGTH, "Its strength", strength, hint="as usually sold", optional=True),
             Field("amount", Kind.SIZE, "How much", amount, hint=amount),
         ),
     )
 
+
+_MOLES = (
+    Given("acid_mol", "moles of the acid"),
+    Given("acid_mol_h", "moles of protons it gives"),
+    Given("base_mol", "moles of the base"),
+    Given("base_mol_h", "moles of protons it takes up"),
+    Given("ends", "how the mix ends", "text", choices=("acid", "neutral", "alkaline")),
+)
 
 NEUTRALISE = Question(
     "neutralise",
@@ -160,15 +303,27 @@ NEUTRALISE = Question(
     "Acid against base, counted by mole: what takes up what, and how much is missing or to spare.",
     "Soap and bottles",
     (
-        _reagent("acid", "Acid", ("labsa", "98 %", "400 g")),
-        _reagent("base", "Base", ("caustic-soda", "100 %", "45 g")),
+        _reagent("acid", "acid", "Acid", ("labsa", "98 %", "400 g")),
+        _reagent("base", "base", "Base", ("caustic-soda", "100 %", "45 g")),
     ),
     (
-        Given("acid_mol", "moles of acid groups"),
-        Given("base_mol", "moles of base groups"),
-        Given("ends", "how the mix ends", "text", choices=("acid", "neutral", "alkaline")),
+        *_MOLES,
         Given("base_g_missing", "base still to add, as supplied", optional=True),
         Given("base_g_spare", "base beyond the acid, as supplied", optional=True),
     ),
     _answer,
+)
+
+CARBONATE = Question(
+    "carbonate",
+    "Acid and soda",
+    "What comes of acid on soda?",
+    "Citric acid or vinegar with washing soda or baking soda: which is left over, and how much gas it makes.",
+    "Soap and bottles",
+    (
+        _reagent("acid", "acid", "Acid", ("citric-acid", "", "100 g")),
+        _reagent("base", "carbonate", "Soda", ("baking-soda", "", "100 g")),
+    ),
+    (*_MOLES, Given("gas_L", "carbon dioxide at 20 degC and 1 atm, at the most")),
+    _fizzed,
 )

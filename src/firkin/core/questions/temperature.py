@@ -3,7 +3,7 @@
 from firkin.core.catalogue import Material
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Strength, Working, WorkLine, amount_words, figures
-from firkin.core.questions.blending import fraction
+from firkin.core.questions.bases import fraction
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Filled, Layer
 from firkin.core.questions.wording import active_field, doubts, strength_field

@@ -7,19 +7,21 @@ from firkin.core.catalogue import Material, Stock, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, levels
 from firkin.core.measures import Quantity, Strength, Working, WorkLine, amount_words, figures, rounded_down
-from firkin.core.questions.blending import fraction
+from firkin.core.questions.bases import comes_to, counted, fraction, range_rows, range_says
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Filled, Layer
-from firkin.core.questions.wording import ALCOHOL_CAUTIONS, active_field, doubt_rows, strength_field
+from firkin.core.questions.wording import ALCOHOL_CAUTIONS, HIGH, LOW, active_field, doubt_rows, strength_field
 
 
 @dataclass(frozen=True, slots=True)
 class UsedUp:
-    """mL of each stock, in their order, and what it comes to in mL and g."""
+    """mL of each stock, in their order, what it comes to in mL and g, and at which strengths on the target's basis."""
 
     volumes_mL: tuple[float, ...]
     make_mL: float
     mass_g: float
+    low: float
+    high: float
     working: Working
 
 
@@ -41,7 +43,7 @@ def use_up(
     >>> [round(v) for v in use_up(find("ethanol"), three, Strength.of(70.0, "v/v"), 0, 200.0).volumes_mL]
     [200, 146, 0]
     """
-    shares = [fraction(active, stock.strength) for stock in stocks]
+    shares = [fraction(active, counted(stock.strength)) for stock in stocks]
     wanted = fraction(active, target)
     if not wanted:
         raise CannotReckon("A target of 0 % is plain water.").at("target")
@@ -76,7 +78,8 @@ def use_up(
     working.append(
         WorkLine("It comes to", f"{figures(whole)} g ÷ {figures(active.density_at(wanted))} g/mL", made, "mL")
     )
-    return UsedUp(volumes, made, whole, tuple(working))
+    low, high = comes_to(active, [(mL, one.strength) for mL, one in zip(volumes, stocks, strict=True)], target)
+    return UsedUp(volumes, made, whole, low, high, tuple(working))
 
 
 def _least(
@@ -150,7 +153,8 @@ def _answer(asked: Asked) -> Answer:
         (f"{stock.name}, {stock.strength}" if stock.name != str(stock.strength) else stock.name, amount_words(volume))
         for stock, volume in zip(stocks, made.volumes_mL, strict=True)
     ]
-    rows += [("It comes to", amount_words(made.make_mL)), *doubt_rows(active, made.make_mL, made.mass_g)]
+    rows += [("It comes to", amount_words(made.make_mL)), *range_rows(active, made.low, made.high, target)]
+    rows += doubt_rows(active, made.make_mL, made.mass_g)
     lines: list[Line] = []
     names: list[tuple[str, str]] = []
     for stock, volume in zip(stocks, made.volumes_mL, strict=True):
@@ -163,13 +167,15 @@ def _answer(asked: Asked) -> Answer:
     layers = tuple(Layer(name, kind, level) for (name, kind), level in zip(names, levels(formula), strict=True))
     added = [(volume, stock.name) for stock, volume in zip(stocks, made.volumes_mL, strict=True)]
     most = max((one for i, one in enumerate(added) if i != place), default=(0.0, "anything else"))
+    least = "Without a size, the bottle farthest from the target joins, so that least is added."
+    says = (*([least] if make is None else []), *range_says(*(stock.strength for stock in stocks)))
     return Answer(
-        {"volumes_mL": list(made.volumes_mL), "make_mL": made.make_mL},
+        {"volumes_mL": list(made.volumes_mL), "make_mL": made.make_mL, "low": made.low, "high": made.high},
         made.working,
         figures(most[0]),
         f"mL of {most[1]}",
         tuple(rows),
-        ("Without a size, the bottle farthest from the target joins, so that least is added.",) if make is None else (),
+        says,
         picture=Filled(layers, made.make_mL),
         cautions=ALCOHOL_CAUTIONS,
         formula=formula,
@@ -218,6 +224,8 @@ USE_UP = Question(
     (
         Given("volumes_mL", "what to measure of each stock, in their order", "numbers"),
         Given("make_mL", "what it comes to"),
+        LOW,
+        HIGH,
     ),
     _answer,
 )

@@ -3,10 +3,13 @@
 from firkin.core.catalogue import Material, RuleLine, find, rule_lines
 from firkin.core.formula import Formula, Line
 from firkin.core.measures import Quantity, Strength, figures, rounded_up
-from firkin.core.questions.declaration import Choices, Field, Kind
+from firkin.core.questions.declaration import Choices, Field, Given, Kind
 
 ALCOHOL_CAUTIONS = ("flammable", "eyes", "children")
 RUB_CAUTIONS = ("flammable", "soap-first", "alcohol-grade")
+
+LOW = Given("low", "strength at the weaker ends of the labels, on the target’s basis")
+HIGH = Given("high", "strength at the stronger ends of the labels, on the target’s basis")
 
 _TABLE_DOUBT = (
     "The isopropanol table is less sure than the ethanol one: good to 0.002 g/mL. Topping up to the mark avoids "
