@@ -6,7 +6,8 @@ from hypothesis import strategies as st
 
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Strength
-from firkin.core.questions.chlorine import faded, surface_solution
+from firkin.core.questions import QUESTIONS
+from firkin.core.questions.chlorine import BLEACH, faded, surface_solution
 
 #: stock %, wanted %, parts of water to one: CDC and WHO (May 2020), stock / wanted - 1
 PARTS = [(5.0, 0.5, 9.0), (5.0, 0.1, 49.0), (5.25, 0.05, 104.0), (2.6, 0.5, 4.2), (3.5, 0.5, 6.0)]
@@ -48,3 +49,14 @@ def test_what_an_old_bottle_no_longer_reaches_is_refused() -> None:
         surface_solution(ww(5.0), ww(4.5), 1000.0, age_months=6.0)
     with pytest.raises(CannotReckon):
         faded(5.0, -1.0)
+
+
+def test_six_percent_of_sodium_hypochlorite_is_less_chlorine() -> None:
+    """70.906 g of chlorine stand for 74.442 g of sodium hypochlorite (sums of atomic weights)."""
+    assert BLEACH.read_strength("6 % sodium hypochlorite").value == pytest.approx(5.715, abs=0.001)
+    asked = QUESTIONS["chlorine"].read({"stock": "6 %", "label": "hypochlorite", "target": "0.5 %", "make": "1 L"})
+    answer = QUESTIONS["chlorine"].solve(asked)
+    assert answer.values["parts_water_per_part_bleach"] == pytest.approx(10.43, abs=0.01)
+    plain = QUESTIONS["chlorine"].solve(QUESTIONS["chlorine"].read({"stock": "6 %", "target": "0.5 %", "make": "1 L"}))
+    assert plain.values["parts_water_per_part_bleach"] == pytest.approx(11.0)
+    assert any("this bottle holds 5.715 %" in said for said in plain.says)

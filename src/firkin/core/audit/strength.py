@@ -156,8 +156,8 @@ def _two_alcohols(result: Reckoning) -> Iterator[Finding]:
 
 
 def _table_uncertain(result: Reckoning) -> Iterator[Finding]:
-    mixed = result.formula.topped_up is None and len(result.lines) > 1
-    if mixed and result.active("isopropanol") is not None:
+    active = result.active("isopropanol")
+    if active is not None and (active.low < active.lower or active.high > active.higher):
         yield Finding(
             "table-uncertain",
             Severity.NOTE,

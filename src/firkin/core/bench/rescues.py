@@ -6,10 +6,8 @@ from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Reckoning
 from firkin.core.measures import Quantity, Strength, figures, rounded_down, rounded_up
-from firkin.core.questions import WATER, neutralise, strengthen, weaken
+from firkin.core.questions import SOAP_G_PER_L, WATER, neutralise, strengthen, weaken
 
-#: Grams of grated bar soap in a litre that is a good start (common practice, no source).
-SOAP_G_PER_L = (60.0, 100.0)
 _MARGIN = 2.0  # points above a minimum, so that the worst case holds it too
 _NEUTRALISER = find("triethanolamine")
 _TEA_ML_PER_G = sum(_NEUTRALISER.neutralises_mL_per_g) / 2.0

@@ -54,6 +54,7 @@ class Material:
     instead: str = ""
     form: str = ""
     forms: "tuple[Material, ...]" = ()
+    said_of: tuple[tuple[str, float], ...] = ()
     holds: float = 1.0
     source: str = ""
     known: bool = True
@@ -102,9 +103,17 @@ class Material:
     def read_strength(self, text: str) -> Strength:
         """Read a strength; a bare per cent takes this material's usual basis.
 
-        >>> str(find("peroxide").read_strength("3 %"))
-        '3 % w/v'
+        Where the label names what the per cent is of, such as sodium hypochlorite on bleach, it is brought to what is
+        counted here.
+
+        >>> str(find("peroxide").read_strength("3 %")), str(find("bleach").read_strength("6 % sodium hypochlorite"))
+        ('3 % w/v', '5.715 % w/w')
         """
+        for words, factor in self.said_of:
+            named = re.search(rf"\s*(?:\bof\s+)?{re.escape(words)}\b", text, re.IGNORECASE)
+            if named is not None:
+                said = read_strength(text[: named.start()] + text[named.end() :], self.basis)
+                return Strength(said.value * factor, said.low * factor, said.high * factor, said.basis)
         return read_strength(text, self.basis)
 
     @property
@@ -220,6 +229,7 @@ def _material(key: str, row: dict[str, object]) -> Material:
     for name in ("names", "cautions", "preserves_pct", "neutralises_mL_per_g", "hazard_advice"):
         values[name] = tuple(row.get(name, ()))  # type: ignore[arg-type]
     values["hazards"] = tuple(row.get("hazards", {}).items())  # type: ignore[attr-defined]
+    values["said_of"] = tuple(row.get("said_of", {}).items())  # type: ignore[attr-defined]
     forms = values.pop("forms", {})
     plain = Material(id=key, **values)  # type: ignore[arg-type]
     if not forms:

@@ -248,20 +248,35 @@ def _alcohol(key: str, where: list[int], batch: _Batch) -> Active:
         mass += batch.masses[i] * fraction
     label = 100.0 * label_mL / batch.label_volume
     true = 100.0 * mass / alcohol.pure_density / batch.volume_20
-    doubt = 0.0
-    if alcohol.density_uncertainty and not batch.made_up and len(batch.masses) > 1:
-        doubt = true * alcohol.density_uncertainty * batch.volume_20 / batch.mass
+    doubt = 0.0 if _needs_no_table(batch, where) else true * alcohol.density_uncertainty * batch.volume_20 / batch.mass
+    label_doubt = 0.0 if all(_by_label(batch.formula, i) for i in where) else doubt
     return Active(
         key,
         alcohol.name,
         "% v/v",
         label,
         true,
-        min(label, true - doubt),
-        min(100.0, max(label, true + doubt)),
+        min(label - label_doubt, true - doubt),
+        min(100.0, max(label + label_doubt, true + doubt)),
         100.0 * mass / batch.mass,
         100.0 * mass / batch.volume_20,
     )
+
+
+def _by_label(formula: Formula, index: int) -> bool:
+    """True where the alcohol a line brings is its volume times the label, and no density comes into it."""
+    line = formula.lines[index]
+    by_volume = line.amount.kind == "volume" or (line.amount.kind != "mass" and formula.basis == "volume")
+    strength = line.counted_strength
+    return by_volume and strength is not None and strength.basis == "v/v"
+
+
+def _needs_no_table(batch: _Batch, where: list[int]) -> bool:
+    """True where no density of the mixture is needed: used straight, or made up to a volume by volumes."""
+    if not all(_by_label(batch.formula, i) for i in where):
+        return False
+    make = batch.formula.make
+    return len(batch.masses) == 1 or (batch.made_up and make is not None and make.kind == "volume")
 
 
 def _other(key: str, where: list[int], batch: _Batch) -> Active:

@@ -127,7 +127,7 @@ def _use_up(formula: Formula, left: Quantity) -> Formula:
     result = reckon(formula)
     place = first_stock(formula)
     worked = result.lines[place]
-    has = worked.volume_mL if left.kind == "volume" else worked.mass_g
+    has = worked.loose_mL if left.kind == "volume" else worked.mass_g
     if has <= 0:
         raise CannotReckon(f"{worked.material.name} has no amount here to scale by.")
     factor = (left.mL if left.kind == "volume" else left.g) / has

@@ -12,7 +12,7 @@ from firkin.core.questions.conversion import CONVERT
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.dilution import DILUTE
 from firkin.core.questions.ferment import FERMENT
-from firkin.core.questions.hardness import HARDNESS
+from firkin.core.questions.hardness import HARDNESS, HARDNESS_DOSE
 from firkin.core.questions.loads import LOADS, USUAL_DOSE_ML
 from firkin.core.questions.neutralisation import CARBONATE, NEUTRALISE, neutralise
 from firkin.core.questions.packing import PACK, Container, Packing, pack
@@ -33,6 +33,7 @@ from firkin.core.questions.pictures import (
     StockLine,
     Window,
 )
+from firkin.core.questions.soap import SOAP_G_PER_L, SOAP_PER_LITRE
 from firkin.core.questions.temperature import TEMPERATURE
 from firkin.core.questions.use_up import USE_UP
 
@@ -54,6 +55,8 @@ QUESTIONS: dict[str, Question] = {
         HARDNESS,
         NEUTRALISE,
         CARBONATE,
+        SOAP_PER_LITRE,
+        HARDNESS_DOSE,
         FERMENT,
         LOADS,
         PACK,
@@ -62,6 +65,7 @@ QUESTIONS: dict[str, Question] = {
 
 __all__ = [
     "QUESTIONS",
+    "SOAP_G_PER_L",
     "USUAL_DOSE_ML",
     "WATER",
     "Additives",

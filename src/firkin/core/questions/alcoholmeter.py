@@ -1,8 +1,9 @@
 """Reading a glass alcoholmeter calibrated in % v/v at 20 degC, at other temperatures.
 
 Source: OIML R 22 (1975). The reading gives the density of the liquid at its temperature; from density and
-temperature follows the composition, and from that the strength at 20 degC. The glass's own expansion, about
-25e-6 per degC, is left out: it moves the result by 0.13 points at 30 degC, less than a stem can be read.
+temperature follows the composition, and from that the strength at 20 degC. The glass grows too, by 25e-6 of its
+volume per degC (OIML R 44, from memory): a warm stem displaces more and shows a little too weak. The figure given
+leaves that out, so it errs low in the warm; a row beside it says what it comes to with the glass counted.
 """
 
 from firkin.core.densities import ethanol
@@ -10,6 +11,9 @@ from firkin.core.errors import CannotReckon
 from firkin.core.measures import Working, WorkLine, figures
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Stem
+
+#: Growth of a glass stem's volume per degC: OIML R 44, from memory.
+GLASS_PER_C = 25e-6
 
 
 def true_strength(reading_pct: float, celsius: float) -> tuple[float, Working]:
@@ -32,6 +36,18 @@ def true_strength(reading_pct: float, celsius: float) -> tuple[float, Working]:
         WorkLine("That is, at 20 °C", "", value, "% v/v"),
     )
     return value, working
+
+
+def with_glass(reading_pct: float, celsius: float) -> float:
+    """True % v/v at 20 degC with the growth of the stem's own glass counted, 25e-6 per degC (OIML R 44, from memory).
+
+    Raises CannotReckon outside the tables.
+
+    >>> round(with_glass(50.0, 30.0), 1), round(with_glass(50.0, 20.0), 1)
+    (46.2, 50.0)
+    """
+    marked = ethanol.density(ethanol.mass_fraction(reading_pct / 100.0))
+    return 100.0 * ethanol.volume_fraction(_mass_fraction(marked / (1.0 + GLASS_PER_C * (celsius - 20.0)), celsius))
 
 
 def expected_reading(true_pct: float, celsius: float) -> tuple[float, Working]:
@@ -79,8 +95,7 @@ def _mass_fraction(density: float, celsius: float) -> float:
 _SAYS = (
     "For ethanol and water only. Glycerol, sugar or gel make it read too low a strength; in a gel the stem "
     "cannot float free at all. Isopropanol needs its own instrument.",
-    "By density and temperature, OIML R 22. The glass’s own expansion is left out; at 30 °C it moves the "
-    "result by about 0.1.",
+    "By density and temperature, OIML R 22, the glass taken as it is at 20 °C.",
 )
 _LEAD = "A stem marked in % v/v at 20 °C shows too much in a warm liquid and too little in a cold one."
 
@@ -92,17 +107,26 @@ def _only_ethanol(asked: Asked) -> None:
 
 def _shown(value: float, unit: str, reading: float, true: float, celsius: float, working: Working, key: str) -> Answer:
     sign = "+" if true >= reading else "−"
-    rows = (("Correction to the reading", f"{sign}{figures(abs(true - reading), 2)} points"),)
+    rows = [("Correction to the reading", f"{sign}{figures(abs(true - reading), 2)} points")]
+    if key == "true_pct_vv":
+        rows.append(("With the glass’s own growth counted", _glass_words(reading, celsius)))
     return Answer(
         {key: value},
         working,
         figures(value, 3),
         unit,
-        rows,
+        tuple(rows),
         _SAYS,
         picture=Stem(reading, true, celsius),
         cautions=("flammable",),
     )
+
+
+def _glass_words(reading: float, celsius: float) -> str:
+    try:
+        return f"{figures(with_glass(reading, celsius), 3)} % v/v (25 millionths per °C: OIML R 44, from memory)"
+    except CannotReckon:
+        return "off the stem"
 
 
 def _true(asked: Asked) -> Answer:

@@ -104,8 +104,23 @@ def _target(asked: Asked) -> Strength:
     return Strength.of(limit.minimum, asked.active.basis)
 
 
+#: What the per cent on a bottle of bleach is of: the label's wording decides.
+_LABELS = (
+    ("", "the label does not say"),
+    ("chlorine", "available chlorine"),
+    ("hypochlorite", "sodium hypochlorite"),
+)
+
+
+def _as_chlorine(stock: Strength) -> Strength:
+    """A per cent of sodium hypochlorite as available chlorine."""
+    return BLEACH.read_strength(f"{stock} sodium hypochlorite")
+
+
 def _answer(asked: Asked) -> Answer:
     active, stock, target, make = asked.active, asked["stock"], _target(asked), asked["make"].mL
+    if "chlorine" in active.roles and asked["label"] == "hypochlorite":
+        stock = _as_chlorine(stock)
     bleach = "chlorine" in active.roles
     age = (asked["age_months"] or 0.0) if bleach else 0.0
     made = surface_solution(stock, target, make, age)
@@ -116,6 +131,7 @@ def _answer(asked: Asked) -> Answer:
     ]
     says, warns = [], [cautions()["bleach-mix" if bleach else "peroxide-acid"].text]
     if bleach:
+        says.append(_wording(asked["label"], stock))
         says.append(
             f"Pour it away {BLEACH.discard_h:g} hours after making (WHO, May 2020). Keep it dark, closed and labelled."
         )
@@ -148,6 +164,19 @@ def _answer(asked: Asked) -> Answer:
     )
 
 
+def _wording(label: str | None, stock: Strength) -> str:
+    """What the per cent was taken to be of."""
+    if label == "hypochlorite":
+        return f"Sodium hypochlorite, counted as {figures(stock.value)} % available chlorine (70.9 ÷ 74.4 by weight)."
+    if label == "chlorine":
+        return "Available chlorine, as the label says."
+    weaker = figures(_as_chlorine(stock).value)
+    return (
+        "The per cent is counted as available chlorine, as CDC and WHO count it. Read the label: where it says sodium "
+        f"hypochlorite, this bottle holds {weaker} %; choose that above, and take more of it."
+    )
+
+
 def _formula(active: Material, made: Surface, stock: Strength, make_mL: float, rule: str | None) -> Formula:
     lines = (
         Line(active, Quantity(made.bleach_mL, "mL"), Strength.of(made.assumed_stock_pct, stock.basis)),
@@ -166,6 +195,14 @@ CHLORINE = Question(
         Field("active", Kind.ACTIVE, "What", "sodium-hypochlorite", choices=_actives, fallback="sodium-hypochlorite"),
         strength_field(
             "stock", "Strength on the label", "5 %", "Per cent by weight or volume, available chlorine, or ppm."
+        ),
+        Field(
+            "label",
+            Kind.CHOICE,
+            "The per cent is of",
+            choices=lambda: _LABELS,
+            help="6 % of sodium hypochlorite is 5.7 % available chlorine.",
+            optional=True,
         ),
         Field(
             "age_months",
