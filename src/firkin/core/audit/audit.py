@@ -7,16 +7,25 @@ from collections.abc import Callable, Iterator
 
 from firkin.core.audit.claims import CLAIM_RULES
 from firkin.core.audit.findings import Finding, Severity
+from firkin.core.audit.handling import HANDLING_RULES
 from firkin.core.audit.mixing import MIXING_RULES
+from firkin.core.audit.oils import OIL_RULES
 from firkin.core.audit.quality import QUALITY_RULES
 from firkin.core.audit.strength import STRENGTH_RULES
 from firkin.core.formula import Reckoning
 
 Rule = Callable[[Reckoning], Iterator[Finding]]
-RULES: tuple[Rule, ...] = (*MIXING_RULES, *STRENGTH_RULES, *QUALITY_RULES, *CLAIM_RULES)
+RULES: tuple[Rule, ...] = (
+    *MIXING_RULES,
+    *OIL_RULES,
+    *HANDLING_RULES,
+    *STRENGTH_RULES,
+    *QUALITY_RULES,
+    *CLAIM_RULES,
+)
 
 #: Rules that say in words what a verdict says by its shape.
-VERDICT_RULES = frozenset({"line-active-missing", "line-short", "line-uncertain", "line-too-strong"})
+VERDICT_RULES = frozenset({"line-active-missing", "line-short", "line-uncertain", "line-too-strong", "surface-weak"})
 
 
 def audit(result: Reckoning) -> tuple[Finding, ...]:

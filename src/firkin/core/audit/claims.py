@@ -8,7 +8,7 @@ from firkin.core.audit.findings import Finding, Severity
 from firkin.core.audit.strength import topped_with_water
 from firkin.core.catalogue import Verdict, alcohol_names, families
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Reckoning, reckon, swapped, with_line
+from firkin.core.formula import Formula, Reckoning, read_ounces, reckon, swapped, with_line
 from firkin.core.measures import Quantity, amount_words, figures, rounded_down
 from firkin.core.questions import USUAL_DOSE_ML
 
@@ -197,19 +197,30 @@ def _cost_does_not_fit(result: Reckoning) -> Iterator[Finding]:
 
 
 def _ounce_unclear(result: Reckoning) -> Iterator[Finding]:
-    """An ounce of a liquid may be a weight or a fluid ounce."""
-    for i, line in enumerate(result.formula.lines):
-        if line.amount.unit == "oz" and not line.solid:
-            fluid = Quantity(line.amount.value, "floz")
-            yield Finding(
-                "ounce-unclear",
-                Severity.NOTE,
-                f"{line.amount.words} of {line.material.name.lower()} is counted as a weight, "
-                f"{figures(line.amount.g)} g; as fluid ounces it would be {figures(fluid.mL)} mL.",
-                "If a fluid ounce is meant, say fl oz.",
-                (i,),
-                with_line(result.formula, i, amount=fluid),
-            )
+    """An ounce of a liquid may be a weight or a fluid ounce: reckoned both ways, and the lower is judged."""
+    readings = read_ounces(result.formula)
+    if readings is None:
+        return
+    unclear = [i for i, line in enumerate(result.formula.lines) if line.amount.unit == "oz" and not line.solid]
+    by_weight, by_volume = (reckon(reading) for reading in readings)
+    said = ""
+    if by_weight.main is not None and by_volume.main is not None:
+        said = (
+            f" By weight it comes to {figures(by_weight.main.lower)} {by_weight.main.basis}, in fluid ounces to "
+            f"{figures(by_volume.main.lower)}; the lower is judged."
+        )
+    for i in unclear:
+        line = result.formula.lines[i]
+        fluid = Quantity(line.amount.value, "floz")
+        yield Finding(
+            "ounce-unclear",
+            Severity.NOTE,
+            f"{line.amount.words} of {line.material.name.lower()} may be a weight, {figures(line.amount.g)} g, or "
+            f"fluid ounces, {figures(fluid.mL)} mL.{said}",
+            "If a fluid ounce is meant, say fl oz.",
+            (i,),
+            with_line(result.formula, i, amount=fluid),
+        )
 
 
 def _amount_in_step(result: Reckoning) -> Iterator[Finding]:

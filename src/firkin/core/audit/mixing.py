@@ -1,17 +1,19 @@
-"""Audit rules about what must never meet, and what must not be put on skin."""
+"""Audit rules about what must never meet, and what is too strong or unfit to be used at all."""
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 from firkin.core.audit.findings import Finding, Severity
-from firkin.core.catalogue import Material, families, is_unfit, materials
-from firkin.core.formula import Formula, Reckoning, moved, swapped, without
-from firkin.core.measures import QS, Quantity, figures
+from firkin.core.catalogue import Verdict, is_unfit
+from firkin.core.formula import Reckoning, moved, scaled_lines, without
+from firkin.core.measures import QS, Quantity, figures, rounded_up
 
 #: WHO, Guide to Local Production: not more than this made or stored in one place, mL.
 MOST_ALCOHOL_ML = 50_000.0
 _STRONG_PEROXIDE_PCT = 6.0  # WHO, Guide to Local Production: concentrates are corrosive
 _STRONG_CHLORINE_PCT = 1.0  # twice the strongest rule line
+_USUAL_CHLORINE_PCT = 0.5  # WHO, May 2020: large spills
+_MUCH_CHLORINE_PCT = 0.55  # a tenth above the strongest rule line
+_SPIRIT_PCT = 50.0  # drinking spirits are below that (common practice)
 
 
 def _name(result: Reckoning, position: int) -> str:
@@ -91,28 +93,36 @@ def _caustic_first(result: Reckoning) -> Iterator[Finding]:
 def _unfit_alcohol(result: Reckoning) -> Iterator[Finding]:
     """FDA warnings on methanol in hand sanitisers."""
     for i, line in enumerate(result.formula.lines):
-        if not line.material.known and is_unfit(line.material.name):
+        called = next((said for said in (line.material.name, line.claims.words, line.note) if is_unfit(said)), None)
+        if called is not None:
             yield Finding(
                 "unfit-alcohol",
                 Severity.STOP,
-                f"“{line.material.name}” is not for skin: denatured, methylated or unknown alcohol may hold "
-                "methanol, which is toxic through the skin.",
+                f"“{called}” is not for skin: denatured, methylated or unknown alcohol may hold methanol, which is "
+                "toxic through the skin.",
                 "Use undenatured or cosmetic-grade alcohol.",
                 (i,),
             )
 
 
 def _spirits(result: Reckoning) -> Iterator[Finding]:
-    if not families()[result.formula.family].rub:
-        return
+    """Where a line cannot be met: every stock of the alcohol is below it."""
+    short = {one.active: one.minimum for one in result.verdicts if one.verdict is Verdict.SHORT and one.minimum}
     for i in result.formula.lines_with("alcohol"):
-        strength = result.formula.lines[i].strength
-        if strength is not None and 0 < strength.high <= 50 and result.formula.lines[i].amount.unit != QS:
+        line = result.formula.lines[i]
+        minimum = short.get(line.material.id)
+        strength = line.counted_strength
+        if minimum is None or strength is None or line.amount.unit == QS or line.material.alcohol is None:
+            continue
+        others = [result.formula.lines[j].counted_strength for j in result.formula.lines_of(line.material.id)]
+        best = max(line.material.alcohol.as_volume(one).high for one in others if one is not None)
+        if best < minimum and 0 < line.material.alcohol.as_volume(strength).high <= _SPIRIT_PCT:
             yield Finding(
                 "spirit-too-weak",
                 Severity.STOP,
                 f"{_name(result, i).capitalize()} of {strength} is the strength of drinking spirits. It can never "
-                f"reach a 60 % line, whatever it is mixed with. Is it {figures(strength.value * 2)} proof?",
+                f"reach a {figures(minimum)} % line, whatever it is mixed with. Is it {figures(strength.value * 2)} "
+                "proof?",
                 "Use a stock well above the line.",
                 (i,),
             )
@@ -144,6 +154,29 @@ def _strong_chlorine(result: Reckoning) -> Iterator[Finding]:
         )
 
 
+def _much_chlorine(result: Reckoning) -> Iterator[Finding]:
+    """WHO, May 2020: 0.1 % for surfaces, 0.5 % for large spills."""
+    active, formula = result.active("sodium-hypochlorite"), result.formula
+    if active is None or len(result.lines) < 2 or active.higher <= _MUCH_CHLORINE_PCT:
+        return
+    times = active.higher / _USUAL_CHLORINE_PCT
+    water = formula.lines_of("water")
+    fixed = None
+    if len(water) == 1 and formula.topped_up is None and formula.make is None:
+        volume = result.total.volume_mL
+        now = result.lines[water[0]].volume_mL
+        fixed = scaled_lines(formula, water, rounded_up((now + volume * (times - 1.0)) / now))
+    yield Finding(
+        "chlorine-much",
+        Severity.WARN,
+        f"{figures(active.higher)} % chlorine is more than any surface line asks for: 0.1 % for surfaces, 0.5 % "
+        "for large spills of blood (WHO, May 2020). Stronger harms without cleaning better.",
+        f"Thin it to 0.5 %: {figures(rounded_up(times, 3), 3)} times the volume, with water.",
+        formula.lines_of("sodium-hypochlorite"),
+        fixed,
+    )
+
+
 def _too_much_alcohol(result: Reckoning) -> Iterator[Finding]:
     if result.formula.lines_with("alcohol") and result.total.volume_mL > MOST_ALCOHOL_ML * (1 + 1e-9):
         yield Finding(
@@ -157,54 +190,6 @@ def _too_much_alcohol(result: Reckoning) -> Iterator[Finding]:
         )
 
 
-def _phototoxic(result: Reckoning) -> Iterator[Finding]:
-    """Tisserand & Young, Essential Oil Safety, 2nd ed., from memory; common practice sides with caution."""
-    if not families()[result.formula.family].rub:
-        return
-    for i in result.formula.lines_with("phototoxic"):
-        material, share = result.formula.lines[i].material, result.lines[i].pure_share_w_pct
-        limit = material.phototoxic_pct or 0.0
-        over = share > limit
-        yield Finding(
-            "phototoxic-over" if over else "phototoxic",
-            Severity.STOP if over else Severity.WARN,
-            f"{material.name} left on skin burns in sunlight"
-            + (f"; {figures(share)} % is above its limit of {figures(limit)} %." if over else
-               f"; {figures(share)} % is within its limit of {figures(limit)} %, and formulators still leave it out."),
-            "Lavender, or none.",
-            (i,),
-            swapped(result.formula, i, "lavender-oil"),
-        )  # fmt: skip
-
-
-def _oil_as_active(result: Reckoning) -> Iterator[Finding]:
-    claim, formula = result.formula.claim, result.formula
-    oils = result.formula.lines_with("essential-oil")
-    claimed = claim is not None and "essential-oil" in _known(claim.active).roles
-    kills = "essential-oil" in _known(formula.claims.kills).roles
-    alone = families()[result.formula.family].rub and oils and not result.formula.lines_with("alcohol")
-    if claimed or kills or alone:
-        yield Finding(
-            "oil-not-sanitiser",
-            Severity.STOP,
-            "Essential oils smell nice and are not sanitisers.",
-            "Count on alcohol above its line; use the oil for its scent.",
-            oils,
-            None if alone else _unclaimed(formula),
-        )
-
-
-def _unclaimed(formula: Formula) -> Formula:
-    """The formula without the claim that an oil does the work."""
-    claim = formula.claim
-    claim = None if claim is not None and "essential-oil" in _known(claim.active).roles else claim
-    return replace(formula, claim=claim, claims=replace(formula.claims, kills=""))
-
-
-def _known(key: str) -> Material:
-    return materials().get(key, Material(key, key))
-
-
 MIXING_RULES = (
     _never_mix,
     _acid_and_carbonate,
@@ -213,7 +198,6 @@ MIXING_RULES = (
     _spirits,
     _strong_peroxide,
     _strong_chlorine,
+    _much_chlorine,
     _too_much_alcohol,
-    _phototoxic,
-    _oil_as_active,
 )

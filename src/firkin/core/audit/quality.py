@@ -22,31 +22,6 @@ _TEA_PER_GRAM = _NEUTRALISER.neutralises_mL_per_g
 _TEA_USUAL = sum(_TEA_PER_GRAM) / 2.0
 
 
-def _oil_separates(result: Reckoning) -> Iterator[Finding]:
-    oils = result.formula.lines_with("oil")
-    if not oils or result.formula.dry:
-        return
-    names = ", ".join(result.formula.lines[i].material.name.lower() for i in oils)
-    if result.formula.lines_with("alcohol"):
-        yield Finding(
-            "oil-in-alcohol",
-            Severity.WARN,
-            f"{names.capitalize()} does not dissolve in alcohol and water: it floats, and what is poured differs from "
-            "bottle to bottle.",
-            "Use glycerol against drying.",
-            oils,
-            _all_swapped(result.formula, oils, "glycerol"),
-        )
-    elif families()[result.formula.family].watery:
-        yield Finding(
-            "oil-in-soap",
-            Severity.NOTE,
-            f"{names.capitalize()} floats on diluted soap.",
-            "A trace only, and shake it.",
-            oils,
-        )
-
-
 def _thickener_limit(result: Reckoning) -> Iterator[Finding]:
     alcohol = sum(active.pct_ww for active in result.actives if active.is_alcohol)
     for i in result.formula.lines_with("thickener"):
@@ -60,6 +35,22 @@ def _thickener_limit(result: Reckoning) -> Iterator[Finding]:
                 "Less alcohol, or a thickener made for it.",
                 (i,),
                 swapped(result.formula, i, "polyacrylate-gel"),
+            )
+
+
+def _thickener_much(result: Reckoning) -> Iterator[Finding]:
+    for i in result.formula.lines_with("thickener"):
+        material, share = result.formula.lines[i].material, result.lines[i].pure_share_w_pct
+        most = material.thickens_most_pct
+        if most is not None and share > most:
+            yield Finding(
+                "thickener-much",
+                Severity.WARN,
+                f"{figures(share, 3)} % {material.name.lower()} is far more than it takes: above {figures(most)} % it "
+                "sets to lumps or rubber (common practice, no source).",
+                "Read the amount again: a decimal point may have slipped.",
+                (i,),
+                with_mass(result, i, result.total.mass_g * most / 2.0 / 100.0 / result.lines[i].pure),
             )
 
 
@@ -304,12 +295,6 @@ def _ferment_ratio(result: Reckoning) -> Iterator[Finding]:
         )
 
 
-def _all_swapped(formula: Formula, positions: tuple[int, ...], material: str) -> Formula:
-    for i in positions:
-        formula = swapped(formula, i, material)
-    return formula
-
-
 def _one_of(result: Reckoning, positions: tuple[int, ...], mass_g: float) -> Formula | None:
     """The formula with the first of these lines at a mass and the others gone."""
     fixed = with_mass(result, positions[0], mass_g)
@@ -363,8 +348,8 @@ def _fermenting(result: Reckoning, sugar: float, peel: float, water: float) -> F
 
 
 QUALITY_RULES = (
-    _oil_separates,
     _thickener_limit,
+    _thickener_much,
     _neutraliser,
     _salt_and_polymer,
     _preservative,

@@ -6,12 +6,13 @@ from dataclasses import replace
 
 from firkin.core.audit.findings import Finding, Severity
 from firkin.core.audit.fixes import Fix, fixes
-from firkin.core.catalogue import Standing, Verdict, families, materials, rule_line
+from firkin.core.catalogue import Material, Standing, Verdict, families, judge, materials, rule_line
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import PERCENT_SLACK, Claim, Formula, Line, Reckoning, percent_total, with_line, work_out
 from firkin.core.measures import QS, Quantity, Strength, figures
 
 _CLAIM_SLACK = 0.5  # points: finer than any kitchen measure
+_BASIS_SLACK = 1.0  # points: how near a claim must be on the other basis to have been meant on it
 
 
 def _off_the_line(result: Reckoning) -> Iterator[Finding]:
@@ -29,8 +30,9 @@ def _off_the_line(result: Reckoning) -> Iterator[Finding]:
                 "Choose a rule line for what is in the bottle, or another stock.",
             )
         elif verdict.verdict == Verdict.SHORT:
+            family_line = not result.formula.guidelines and result.formula.family == "surface"
             yield Finding(
-                "line-short",
+                "surface-weak" if family_line else "line-short",
                 Severity.STOP,
                 f"{active.name} comes to {figures(active.lower)} {active.basis}; {rule.name} "
                 f"({rule.source}) asks for {figures(verdict.minimum or 0)} %.",
@@ -101,7 +103,7 @@ def _unknown_material(result: Reckoning) -> Iterator[Finding]:
 
 def _strength_assumed(result: Reckoning) -> Iterator[Finding]:
     for i, line in enumerate(result.formula.lines):
-        if line.strength is None and line.material.reports == "active":
+        if line.strength is None and _varies(line.material):
             yield Finding(
                 "strength-assumed",
                 Severity.WARN,
@@ -109,6 +111,69 @@ def _strength_assumed(result: Reckoning) -> Iterator[Finding]:
                 "Read the label and enter what it says.",
                 (i,),
             )
+
+
+def _varies(material: Material) -> bool:
+    """True for what is sold in several strengths, so that the usual one may be wrong by half."""
+    return material.reports == "active" or ("surfactant" in material.roles and material.strength != 100.0)
+
+
+def _who_incomplete(result: Reckoning) -> Iterator[Finding]:
+    """WHO, Guide to Local Production: a formulation is all of its parts."""
+    for verdict in result.verdicts:
+        if verdict.lacks and not verdict.verdict.fails:
+            rule = rule_line(verdict.guideline)
+            yield Finding(
+                "who-incomplete",
+                Severity.WARN,
+                f"It has the strength of {rule.short} and is not {rule.short}: {', '.join(verdict.lacks)}. The whole "
+                f"formulation is {rule.use} ({rule.source}).",
+                "Make it as it is written, or do not call it that.",
+                result.formula.lines_of(verdict.active),
+            )
+
+
+def _above_the_range(result: Reckoning) -> Iterator[Finding]:
+    """MMWR 51(RR-16), 2002: above 95 % alcohol works less well, whichever line was chosen."""
+    rule = rule_line("hicpac-60-95")
+    if not families()[result.formula.family].rub:
+        return
+    judged = {one.active for one in result.verdicts if one.maximum is not None}
+    for active in result.actives:
+        limit = rule.limit_for(active.active)
+        if limit is None or active.active in judged:
+            continue
+        standing = judge(rule.id, limit, active.lower, active.higher, active.low, active.high)
+        if standing.verdict is Verdict.TOO_STRONG:
+            yield Finding(
+                "line-too-strong",
+                Severity.WARN,
+                f"{active.name} comes to {figures(active.higher)} {active.basis}: above 95 % it works less well, for "
+                f"want of water ({rule.source}).",
+                *_first_fix(result, standing, "Thin it with water."),
+            )
+
+
+def _basis_mistaken(result: Reckoning) -> Iterator[Finding]:
+    """A claim that is true by weight and said by volume, or the other way round."""
+    claim = result.formula.claim
+    active = None if claim is None else result.active(claim.active)
+    if claim is None or active is None or not active.is_alcohol or claim.strength.basis == "w/v":
+        return
+    by_volume = claim.strength.basis == "v/v"
+    said, other = claim.strength.value, active.pct_ww if by_volume else active.true
+    meant = active.true if by_volume else active.pct_ww
+    if abs(said - other) <= _BASIS_SLACK < abs(said - meant) - _CLAIM_SLACK:
+        words = ("by weight", "by volume") if by_volume else ("by volume", "by weight")
+        yield Finding(
+            "basis-mistaken",
+            Severity.WARN,
+            f"{figures(said)} % is right {words[0]} and is said {words[1]}: {words[1]} it is {figures(meant)} %. That "
+            "is where the difference comes from; rule lines are by volume.",
+            f"Say which: {figures(active.pct_ww)} % w/w, {figures(active.true)} % v/v.",
+            result.formula.lines_of(claim.active),
+            replace(result.formula, claim=Claim(claim.active, Strength.of(said, "w/w" if by_volume else "v/v"))),
+        )
 
 
 def _percent_sum(result: Reckoning) -> Iterator[Finding]:
@@ -167,11 +232,12 @@ def _table_uncertain(result: Reckoning) -> Iterator[Finding]:
 
 
 def _no_rule_line(result: Reckoning) -> Iterator[Finding]:
-    if not result.formula.guidelines and families()[result.formula.family].rub:
+    line = families()[result.formula.family].line
+    if not result.formula.guidelines and line:
         yield Finding(
             "no-rule-line",
             Severity.NOTE,
-            "No rule line is chosen, so the strength is not judged.",
+            f"No rule line is chosen; it is judged by the one of its family, {rule_line(line).name}.",
             "Choose one, such as cdc-alcohol-60.",
         )
 
@@ -215,7 +281,10 @@ def topped_with_water(result: Reckoning, size: Quantity) -> Formula | None:
 
 STRENGTH_RULES = (
     _off_the_line,
+    _who_incomplete,
+    _above_the_range,
     _claim_differs,
+    _basis_mistaken,
     _unknown_material,
     _strength_assumed,
     _percent_sum,

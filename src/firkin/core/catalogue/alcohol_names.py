@@ -1,5 +1,6 @@
 """What alcohol is called where the name does not say which it is, how strong, or whether it is fit for skin."""
 
+import re
 from dataclasses import dataclass
 from functools import cache
 
@@ -14,7 +15,8 @@ class AlcoholNames:
     spirits: frozenset[str]
     unnamed: frozenset[str]
     unfit: frozenset[str]
-    unfit_signs: tuple[str, ...]
+    unfit_words: tuple[str, ...]
+    unless: frozenset[str]
 
 
 @cache
@@ -30,15 +32,21 @@ def alcohol_names() -> AlcoholNames:
         frozenset(row["spirits"]),
         frozenset(row["unnamed"]),
         frozenset(row["unfit"]),
-        tuple(row["unfit_signs"]),
+        tuple(row["unfit_words"]),
+        frozenset(row["unless"]),
     )
 
 
 def is_unfit(name: str) -> bool:
-    """True for alcohol that is not for skin, by its name.
+    """True for alcohol that is not for skin, by whole words of its name.
 
-    >>> is_unfit("Methylated spirits"), is_unfit("Surgical spirit"), is_unfit("pond water")
+    >>> is_unfit("Methylated spirits"), is_unfit("Surgical spirit"), is_unfit("undenatured alcohol")
     (True, True, False)
     """
-    plain = name.strip().lower()
-    return plain in alcohol_names().unfit or any(sign in plain for sign in alcohol_names().unfit_signs)
+    words = re.findall(r"[a-z0-9]+", name.lower())
+    plain = f" {' '.join(words)} "
+    for sign in alcohol_names().unfit_words:
+        at = plain.find(f" {' '.join(re.findall(r'[a-z0-9]+', sign))} ")
+        if at >= 0 and not alcohol_names().unless & set(plain[:at].split()[-1:]):
+            return True
+    return False

@@ -23,16 +23,32 @@ class Family:
     keep_days: int
     source: str
     rub: bool = False
+    for_skin: bool = False
     ph: tuple[float, ...] = ()
     ph_low: str = ""
     ph_high: str = ""
     recheck: str = ""
     line: str = ""
+    line_by_active: tuple[tuple[str, str], ...] = ()
     watery: bool = False
     cautions: tuple[str, ...] = ()
     signs: tuple[dict[str, Any], ...] = ()
     tops: tuple[str, ...] = ("cap", "pump", "spray")
     headspace_pct: float = USUAL_HEADSPACE_PCT
+
+    @property
+    def skin(self) -> bool:
+        """True for what is meant for hands: a rub, or a soap to wash them."""
+        return self.rub or self.for_skin
+
+    def lines_for(self, actives: Iterable[str]) -> tuple[str, ...]:
+        """The rule lines it is judged by where its maker chose none: the family's own, or those of what is in it.
+
+        >>> families()["gel"].lines_for(["ethanol"]), families()["surface"].lines_for(["hydrogen-peroxide"])
+        (('cdc-alcohol-60',), ('surface-peroxide',))
+        """
+        by_active = dict(self.line_by_active)
+        return self.lines or tuple(by_active[key] for key in actives if key in by_active)
 
     @property
     def lines(self) -> tuple[str, ...]:
@@ -78,5 +94,6 @@ def families() -> dict[str, Family]:
     found = {}
     for key, row in datafiles.toml("catalogue/families.toml").items():
         listed = {name: tuple(value) for name, value in row.items() if isinstance(value, list)}
+        listed["line_by_active"] = tuple(row.get("line_by_active", {}).items())
         found[key] = Family(id=key, **{**row, **listed})
     return found

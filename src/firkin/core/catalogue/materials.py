@@ -36,11 +36,13 @@ class Material:
     groups: int = 1
     phototoxic_pct: float | None = None
     alcohol_limit_ww: float | None = None
+    thickens_most_pct: float | None = None
     preserves_pct: tuple[float, ...] = ()
     preserves_to_ph: float | None = None
     preserves_usual_pct: float = 0.0
     neutralises_mL_per_g: tuple[float, ...] = ()
     hazards: tuple[tuple[str, str], ...] = ()
+    hazard_words: tuple[tuple[str, str], ...] = ()
     hazard_rule: str = ""
     hazard_advice: tuple[str, ...] = ()
     only_with: frozenset[str] = frozenset()
@@ -90,6 +92,8 @@ class Material:
     def harm_with(self, other: "Material") -> str | None:
         """What comes of this with another material; "" where that is not known, None where nothing is said of it.
 
+        A material the catalogue does not know is judged by the words of its name.
+
         >>> find("bleach").harm_with(find("vinegar")), find("bleach").harm_with(find("salt"))
         ('chlorine gas', '')
         """
@@ -98,7 +102,10 @@ class Material:
         named = next((harm for key, harm in self.hazards if key in other.roles or key == other.id), None)
         if named is not None:
             return named
-        return "" if self.only_with and not other.roles & self.only_with else None
+        if not self.only_with or other.id in self.only_with:
+            return None
+        called = _plain(other.name)
+        return next((harm for word, harm in self.hazard_words if word in called), "")
 
     def read_strength(self, text: str) -> Strength:
         """Read a strength; a bare per cent takes this material's usual basis.
@@ -229,6 +236,7 @@ def _material(key: str, row: dict[str, object]) -> Material:
     for name in ("names", "cautions", "preserves_pct", "neutralises_mL_per_g", "hazard_advice"):
         values[name] = tuple(row.get(name, ()))  # type: ignore[arg-type]
     values["hazards"] = tuple(row.get("hazards", {}).items())  # type: ignore[attr-defined]
+    values["hazard_words"] = tuple(row.get("hazard_words", {}).items())  # type: ignore[attr-defined]
     values["said_of"] = tuple(row.get("said_of", {}).items())  # type: ignore[attr-defined]
     forms = values.pop("forms", {})
     plain = Material(id=key, **values)  # type: ignore[arg-type]

@@ -1,5 +1,6 @@
 """Rule lines: published and customary limits for a finished product, and verdicts against them."""
 
+import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 from enum import StrEnum
@@ -9,8 +10,8 @@ from firkin.core import datafiles
 from firkin.core.errors import CannotRead
 from firkin.core.measures import figures
 
-#: Points below which two strengths count as equal: rounding of floats, not of measures.
-_HAIR = 1e-6
+#: A limit is shown in so many figures, and a strength beside it too: a verdict never hangs on what is not shown.
+_SHOWN_DIGITS = 4
 
 
 class Verdict(StrEnum):
@@ -46,8 +47,16 @@ class Limit:
 
 
 @dataclass(frozen=True, slots=True)
+class Besides:
+    """What a whole formulation holds beside its active: a material, and its per cent as it is reported."""
+
+    material: str
+    pct: float
+
+
+@dataclass(frozen=True, slots=True)
 class RuleLine:
-    """A guideline: its limits and where they were published."""
+    """A guideline: its limits and where they were published; ``besides`` what a whole formulation holds with them."""
 
     id: str
     name: str
@@ -56,6 +65,7 @@ class RuleLine:
     basis: str
     source: str
     limits: tuple[Limit, ...]
+    besides: tuple[Besides, ...] = ()
 
     def limit_for(self, active: str) -> Limit | None:
         """The window for one active, if this rule line speaks of it."""
@@ -64,7 +74,10 @@ class RuleLine:
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """How one active stands against one rule line; margin in points to the nearest limit."""
+    """How one active stands against one rule line; margin in points to the nearest limit.
+
+    ``lacks`` names what keeps a mix of that strength from being the whole formulation the line is for.
+    """
 
     guideline: str
     active: str
@@ -72,10 +85,14 @@ class Standing:
     maximum: float | None
     verdict: Verdict
     margin_points: float
+    lacks: tuple[str, ...] = ()
 
     @property
     def words(self) -> str:
         """How far it is from its line: "2.4 points to spare", "by 7.5 points"."""
+        if self.lacks and not self.verdict.fails:
+            short = rule_line(self.guideline).short
+            return f"strength of {short}, not {short}: {', '.join(self.lacks)}"
         if self.verdict is Verdict.ON_THE_LINE:
             return "holds on paper, not in the worst case"
         points = f"{figures(abs(self.margin_points), 2)} points"
@@ -98,6 +115,7 @@ def rule_lines() -> dict[str, RuleLine]:
             row["basis"],
             row["source"],
             tuple(Limit(**limit) for limit in row["limits"]),
+            tuple(Besides(**one) for one in row.get("besides", ())),
         )
         for key, row in datafiles.toml("catalogue/rule_lines.toml").items()
     }
@@ -117,7 +135,7 @@ def judge(guideline: str, limit: Limit, lower: float, higher: float, low: float,
     ``lower`` and ``higher`` are the nominal strength by whichever of label and true is lower and
     higher; ``low`` and ``high`` the worst cases. A minimum is judged by the lower, a maximum by the
     higher. The nominal decides short and too strong, the worst case decides between meets and on the
-    line.
+    line. What is less than half of the last figure shown of the limit off it is on it.
 
     >>> judge("cdc-alcohol-60", Limit("ethanol", 60.0), 60.3, 60.6, 59.1, 61.9).verdict
     <Verdict.ON_THE_LINE: 'on-the-line'>
@@ -126,14 +144,21 @@ def judge(guideline: str, limit: Limit, lower: float, higher: float, low: float,
     verdict = Verdict.MEETS
     if limit.maximum is not None:
         margins.append(limit.maximum - higher)
-        if high > limit.maximum + _HAIR:
+        if high > limit.maximum + _unseen(limit.maximum):
             verdict = Verdict.ON_THE_LINE
-        if higher > limit.maximum + _HAIR:
+        if higher > limit.maximum + _unseen(limit.maximum):
             verdict = Verdict.TOO_STRONG
     if limit.minimum is not None:
         margins.append(lower - limit.minimum)
-        if low < limit.minimum - _HAIR and verdict != Verdict.TOO_STRONG:
+        if low < limit.minimum - _unseen(limit.minimum) and verdict != Verdict.TOO_STRONG:
             verdict = Verdict.ON_THE_LINE
-        if lower < limit.minimum - _HAIR:
+        if lower < limit.minimum - _unseen(limit.minimum):
             verdict = Verdict.SHORT
     return Standing(guideline, limit.active, limit.minimum, limit.maximum, verdict, min(margins))
+
+
+def _unseen(limit: float) -> float:
+    """Half of the last figure shown of a limit, a hair less."""
+    if not limit:
+        return 1e-9
+    return 0.4999 * 10.0 ** (math.floor(math.log10(limit)) - _SHOWN_DIGITS + 1)

@@ -3,13 +3,14 @@ arithmetic in words, its open format, changes, scaling, substitutes, and the hou
 and catalogue; questions and every room above it may import it.
 """
 
+from firkin.core.formula.actives import Active
 from firkin.core.formula.changes import added, moved, reordered, scaled_lines, swapped, with_line, with_mass, without
 from firkin.core.formula.claims import UNCLAIMED, UNCLAIMED_LINE, Claims, LineClaims
 from firkin.core.formula.format import FORMULA_FORMAT, formula_from_dict, formula_to_dict
 from firkin.core.formula.formula import PERCENT_SLACK, Claim, Formula, Line, Step, claim_for, percent_total, work_out
 from firkin.core.formula.house import house_formulas
 from firkin.core.formula.mixture import nature
-from firkin.core.formula.reckoning import Active, Reckoning, levels, reckon
+from firkin.core.formula.reckoning import Reckoning, levels, read_ounces, reckon
 from firkin.core.formula.scaling import WAYS, enough, falls_short, scale
 from firkin.core.formula.substitutes import Substitute, substitute, substitutes
 from firkin.core.formula.worked import work_reckoning
@@ -40,6 +41,7 @@ __all__ = [
     "moved",
     "nature",
     "percent_total",
+    "read_ounces",
     "reckon",
     "reordered",
     "scale",

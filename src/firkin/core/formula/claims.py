@@ -28,7 +28,7 @@ UNCLAIMED_LINE = LineClaims()
 @dataclass(frozen=True, slots=True)
 class Claims:
     """What is said of the whole: its size, the vessel it goes in, loads, the dose of one, money, and which
-    material is said to kill germs."""
+    material is said to kill germs; ``glass`` that the vessel is of glass."""
 
     size: Quantity | None = None
     vessel: Quantity | None = None
@@ -37,6 +37,7 @@ class Claims:
     cost: float | None = None
     cost_per_load: float | None = None
     kills: str = ""
+    glass: bool = False
 
 
 UNCLAIMED = Claims()

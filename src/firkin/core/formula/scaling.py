@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from firkin.core.catalogue import families
 from firkin.core.errors import CannotRead, CannotReckon
-from firkin.core.formula.formula import Formula, work_out
+from firkin.core.formula.formula import Formula
 from firkin.core.formula.reckoning import Reckoning, reckon
 from firkin.core.measures import Quantity, figures, read_number, read_volume, read_volume_or_mass, rounded_down
 
@@ -119,8 +119,7 @@ def _times(formula: Formula, text: str) -> Formula:
     factor = read_number(text)
     if factor <= 0:
         raise CannotRead("Make it more than 0 times.")
-    pot, masses = work_out(formula)
-    return formula.scaled_to(_mL(pot.volume(masses) * factor))
+    return formula.scaled_to(_mL(reckon(formula).total.volume_mL * factor))
 
 
 def _use_up(formula: Formula, left: Quantity) -> Formula:

@@ -1,6 +1,7 @@
 """The arithmetic of a reckoning, line by line, in the order a maker would do it on paper."""
 
-from firkin.core.formula.reckoning import Active, Reckoning
+from firkin.core.formula.actives import Active
+from firkin.core.formula.reckoning import Reckoning
 from firkin.core.measures import Working, WorkLine, figures
 
 

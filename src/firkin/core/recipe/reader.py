@@ -247,6 +247,8 @@ class _Reader(Gathered):
     def _vessel(self, tree: Tree[Token]) -> None:
         """One vessel is what the batch must fit in; several are bottles to fill."""
         several = any(token.type == "VESSEL" and token.endswith("s") for token in tokens_of(tree))
+        if any(token.type == "VESSEL" and "glass" in token for token in tokens_of(tree)):
+            self.claims = replace(self.claims, glass=True)
         amount = next((token for token in tokens_of(tree) if token.type == "AMOUNT"), None)
         if amount is None or several:
             return

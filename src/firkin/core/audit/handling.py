@@ -1,0 +1,113 @@
+"""Audit rules about how a product is made, kept and used: heat, glass, gas, and what must not touch skin."""
+
+import re
+from collections.abc import Iterator
+from dataclasses import replace
+
+from firkin.core.audit.findings import Finding, Severity
+from firkin.core.catalogue import families
+from firkin.core.formula import Reckoning, without
+from firkin.core.measures import Quantity, amount_words, figures, rounded_up
+
+#: Alcohol above this, in degC, gives off more vapour than a bench should have (flash points 17.5 and 19 degC: WHO,
+#: Guide to Local Production).
+WARM_C = 30.0
+#: A ferment of 14 parts goes into a container that holds 15 (common practice, no source).
+GAS_SPACE = 15.0 / 14.0
+_HEAT = re.compile(
+    r"\b(?:heat|heated|heating|warm|boil|boiling|simmer|microwave|stove|hob|flame|bain[- ]marie)\b", re.IGNORECASE
+)
+_GLASS = re.compile(r"\bglass\b", re.IGNORECASE)
+_COLD = re.compile(
+    r"\b(?:away from|no|never|not|without|before|keep from|far from)\b[^.;]*$|\blet\b[^.;]*\bcool\b|\bcool(?:ed|s)?\b",
+    re.IGNORECASE,
+)
+
+
+def _heated_alcohol(result: Reckoning) -> Iterator[Finding]:
+    """A step that heats what holds alcohol, by its temperature or its words."""
+    formula = result.formula
+    alcohol = set(formula.lines_with("alcohol"))
+    inside: set[int] = set()
+    for number, step in enumerate(formula.steps, start=1):
+        inside |= set(step.lines)
+        if not alcohol & inside:
+            continue
+        hot = step.temperature is not None and step.temperature > WARM_C
+        named = (
+            bool(alcohol & set(step.lines))
+            or "alcohol" in step.text.lower()
+            or bool(alcohol & inside and not step.lines)
+        )
+        if hot or (named and _says(_HEAT, step.text)):
+            yield Finding(
+                "heated-alcohol",
+                Severity.STOP,
+                f"Step {number} heats what holds alcohol: the vapour catches fire from a flame, a hob or a spark, "
+                "and the strength is lost.",
+                "Heat only the water part, let it cool, and add the alcohol cold, away from any flame.",
+                tuple(sorted(alcohol & inside)),
+                replace(
+                    formula,
+                    steps=tuple(
+                        replace(one, temperature=None, text=_COLD_TEXT) if one is step else one for one in formula.steps
+                    ),
+                ),
+            )
+
+
+_COLD_TEXT = "Mix it cold, away from any flame."
+
+
+def _says(pattern: re.Pattern[str], text: str) -> bool:
+    """True where a text says so, and not to keep away from it."""
+    return any(not _COLD.search(text[: found.start()]) for found in pattern.finditer(text))
+
+
+def _ferment_vessel(result: Reckoning) -> Iterator[Finding]:
+    if result.formula.family != "ferment":
+        return
+    claims = result.formula.claims
+    if claims.glass or any(_says(_GLASS, step.text) for step in result.formula.steps):
+        yield Finding(
+            "ferment-glass",
+            Severity.STOP,
+            "A ferment builds pressure; glass bursts into splinters.",
+            "Plastic with a tight lid, and vent it.",
+            (),
+            replace(result.formula, claims=replace(claims, glass=False)) if claims.glass else None,
+        )
+    needed = result.total.mass_g * GAS_SPACE
+    if claims.vessel is not None and claims.vessel.kind == "volume" and claims.vessel.mL < needed * (1 - 1e-6):
+        room = rounded_up(needed, 3)
+        yield Finding(
+            "ferment-gas-space",
+            Severity.STOP,
+            f"{figures(result.total.mass_g)} g in a container of {amount_words(claims.vessel.mL)} leave no space for "
+            "gas: it bursts or overflows.",
+            f"A container of at least {amount_words(room)}, or make less: 15 parts hold 14.",
+            (),
+            replace(result.formula, claims=replace(claims, vessel=Quantity(room, "mL"))),
+        )
+
+
+def _borax_on_skin(result: Reckoning) -> Iterator[Finding]:
+    """Regulation (EC) 1272/2008: borates harm fertility; from memory. Boric salts in cosmetics: restricted."""
+    borax = result.formula.lines_of("borax")
+    family = families()[result.formula.family]
+    if borax and family.skin:
+        yield Finding(
+            "borax-skin",
+            Severity.STOP,
+            "Borax is not for skin: it irritates, and borates harm fertility (Regulation (EC) 1272/2008, from memory).",
+            "Leave it out of anything for hands; it belongs in laundry and dishwashers.",
+            borax,
+            without(result.formula, *borax),
+        )
+
+
+HANDLING_RULES = (
+    _heated_alcohol,
+    _ferment_vessel,
+    _borax_on_skin,
+)
