@@ -38,7 +38,7 @@ def strength(request: MakerRequest) -> HttpResponse:
         context |= {
             "result": result,
             "findings": [found for found in audit(result) if found.rule not in VERDICT_RULES],
-            "verdicts": [(verdict, fixes(result, verdict, shelf.stocks)) for verdict in result.verdicts],
+            "verdicts": [(verdict, list(fixes(result, verdict, shelf.stocks))) for verdict in result.verdicts],
             "working": work_reckoning(result),
             "cautions": cautions_for(result.formula),
             "rail": rail_of(result),

@@ -1,16 +1,19 @@
 """Every audit rule: a mix it is for, and a neighbour it leaves alone."""
 
 import re
+from collections import Counter
 from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from hypothesis import assume, given
 
 from firkin.core.audit import audit
 from firkin.core.catalogue import find, materials
 from firkin.core.formula import Claim, Claims, Formula, Step, reckon
 from firkin.core.measures import Quantity, Strength
 from firkin.core.recipe import read_recipe
+from formulas_at_random import can_be_reckoned, formulas
 from mixes import mix
 
 FINDINGS = [
@@ -292,3 +295,32 @@ def test_a_verdict_never_hangs_on_what_is_not_shown() -> None:
         reckon(mix(("ethanol", "599.9 mL", "100 %"), ("water", "q.s."), make="1 L", **RUB)).verdicts[0].verdict
         == "short"
     )
+
+
+@given(formulas())
+def test_every_fix_cures_its_finding_and_brings_none_as_heavy(formula: Formula) -> None:
+    """Of every family, by volume and weight, cold and warm, with labels that are ranges and amounts that are unsure."""
+    assume(can_be_reckoned(formula))
+    order = ["stop", "warn", "note"]
+    found = audit(reckon(formula))
+    before = Counter(one.rule for one in found)
+    for finding in found:
+        if finding.fixed is None:
+            continue
+        after = audit(reckon(finding.fixed))
+        now = Counter(one.rule for one in after)
+        assert now[finding.rule] < before[finding.rule], finding
+        for one in after:
+            brought = now[one.rule] > before[one.rule]
+            assert not brought or order.index(one.severity) > order.index(finding.severity), (finding.rule, one)
+
+
+@given(formulas())
+def test_no_finding_says_nothing_or_too_many_figures(formula: Formula) -> None:
+    assume(can_be_reckoned(formula))
+    for finding in audit(reckon(formula)):
+        said = f"{finding.text} {finding.fix}"
+        assert not re.search(r"(?<![\d.])0 (mL|g|L|kg)\b", said), said
+        assert not re.search(r"\d[\d.]{7,}\d", said), said
+        amounts = [str(line.amount) for line in finding.fixed.lines] if finding.fixed else []
+        assert all(len(re.sub(r"[^\d]", "", amount)) <= 9 for amount in amounts), amounts

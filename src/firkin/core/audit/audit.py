@@ -1,9 +1,11 @@
-"""The audit of a reckoned formula: small rules, each giving findings; stops first.
+"""The audit of a reckoned formula: small rules, each giving findings; stops first, and every fix tried out.
 
 Rule ids are stable and listed in docs/formats/findings.md.
 """
 
-from collections.abc import Callable, Iterator
+from collections import Counter
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import replace
 
 from firkin.core.audit.claims import CLAIM_RULES
 from firkin.core.audit.findings import Finding, Severity
@@ -12,7 +14,8 @@ from firkin.core.audit.mixing import MIXING_RULES
 from firkin.core.audit.oils import OIL_RULES
 from firkin.core.audit.quality import QUALITY_RULES
 from firkin.core.audit.strength import STRENGTH_RULES
-from firkin.core.formula import Reckoning
+from firkin.core.errors import CannotReckon
+from firkin.core.formula import Formula, Reckoning, reckon
 
 Rule = Callable[[Reckoning], Iterator[Finding]]
 RULES: tuple[Rule, ...] = (
@@ -26,10 +29,17 @@ RULES: tuple[Rule, ...] = (
 
 #: Rules that say in words what a verdict says by its shape.
 VERDICT_RULES = frozenset({"line-active-missing", "line-short", "line-uncertain", "line-too-strong", "surface-weak"})
+#: How many further changes may follow from one fix before it is given up.
+_FOLLOWING = 4
+_ORDER = list(Severity)
 
 
 def audit(result: Reckoning) -> tuple[Finding, ...]:
     """Every finding of every rule, stops first.
+
+    Each ``fixed`` formula has been reckoned and audited: it cures its finding and brings none of equal or higher
+    severity. What follows from a fix, such as a share that moved out of its window, is put right with it; where that
+    cannot be, no formula is offered.
 
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.formula import Formula, Line
@@ -39,6 +49,44 @@ def audit(result: Reckoning) -> tuple[Finding, ...]:
     >>> [finding.rule for finding in audit(reckon(mix))]
     ['unknown-material']
     """
-    found = [finding for rule in RULES for finding in rule(result)]
-    order = list(Severity)
-    return tuple(sorted(found, key=lambda finding: order.index(finding.severity)))
+    found = _found(result)
+    proven = (finding if finding.fixed is None else _proven(finding, found) for finding in found)
+    return tuple(sorted(proven, key=lambda finding: _ORDER.index(finding.severity)))
+
+
+def _found(result: Reckoning) -> list[Finding]:
+    return [finding for rule in RULES for finding in rule(result)]
+
+
+def _proven(finding: Finding, before: list[Finding]) -> Finding:
+    """The finding with a formula that does cure it, what follows put right; without one where none does."""
+    counts = Counter(one.rule for one in before)
+    formula = finding.fixed
+    for follows in range(_FOLLOWING + 1):
+        after = _audited(formula)
+        if after is None:
+            break
+        wrong = _worse(finding, counts, after)
+        if wrong is None:
+            more = " What follows from that is put right with it." if follows else ""
+            return replace(finding, fixed=formula, fix=finding.fix + more)
+        formula = wrong.fixed
+    return replace(finding, fixed=None)
+
+
+def _audited(formula: Formula | None) -> list[Finding] | None:
+    try:
+        return None if formula is None else _found(reckon(formula))
+    except CannotReckon:
+        return None
+
+
+def _worse(finding: Finding, before: Counter[str], after: Iterable[Finding]) -> Finding | None:
+    """What a fix left undone or brought: its own finding still, or one of equal or higher severity."""
+    now = Counter(one.rule for one in after)
+    for one in after:
+        stays = one.rule == finding.rule and now[one.rule] >= before[one.rule]
+        heavier = _ORDER.index(one.severity) <= _ORDER.index(finding.severity)
+        if stays or (heavier and now[one.rule] > before[one.rule]):
+            return one
+    return None

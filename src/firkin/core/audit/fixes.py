@@ -1,17 +1,23 @@
-"""What would bring a mix to its rule line, computed for this mix and the stocks on the shelf.
+"""What would bring a mix to its rule line, solved for this mix and the stocks on the shelf.
 
-Label arithmetic, which errs low for a minimum; by density for a maximum.
+Each change is tried out: the mix with it done is reckoned, at its own temperature, with every range and error at its
+worst, and what is written is rounded to the safe side.
 """
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
 
-from firkin.core.catalogue import Standing, Stock, Verdict, materials
-from firkin.core.formula import Active, Formula, Reckoning, added, scaled_lines
-from firkin.core.measures import Strength, amount_words, figures, rounded_down, rounded_up
-from firkin.core.questions import WATER, weaken
+from firkin.core.catalogue import Standing, Stock, Verdict, find, materials
+from firkin.core.errors import CannotReckon
+from firkin.core.formula import Active, Formula, Line, Reckoning, reckon, scaled_lines
+from firkin.core.measures import QS, Quantity, Strength, amount_words, figures, rounded_down, rounded_up
 
 _MOST_STOCKS = 3
+_ROUNDS = 8
+_EXACT = 12  # figures, while a change is solved for
+_HAIR = 1e-6  # points: less is rounding of floats
+#: A change smaller than this share of the batch is no change a bench can make.
+_LEAST_SHARE = 1e-3
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,8 +31,8 @@ class Fix:
         return self.text
 
 
-def fixes(result: Reckoning, verdict: Standing, stocks: Sequence[Stock] = ()) -> tuple[Fix, ...]:
-    """Changes that would each do, with their numbers; empty when none is needed.
+def fixes(result: Reckoning, verdict: Standing, stocks: Sequence[Stock] = ()) -> Iterator[Fix]:
+    """Changes that would each do, with their numbers; none where none is needed, or none can be found.
 
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.formula import Formula, Line
@@ -40,100 +46,247 @@ def fixes(result: Reckoning, verdict: Standing, stocks: Sequence[Stock] = ()) ->
     Use a stock of at least 80 % v/v in the same amounts.
     """
     active = result.active(verdict.active)
-    if active is None or not active.is_alcohol or verdict.verdict == Verdict.MEETS:
-        return ()
-    if verdict.verdict == Verdict.TOO_STRONG:
-        return _thinner(result, active, verdict)
-    if verdict.minimum is None or active.low >= verdict.minimum:
-        return _thinner(result, active, verdict)
-    return _stronger(result, active, verdict.minimum, stocks)
+    if active is None or verdict.verdict is Verdict.MEETS or active.lower <= 0.0:
+        return
+    mix = _Mix(result, verdict, active)
+    if verdict.minimum is not None and mix.holds_not(Verdict.SHORT):
+        yield from _stronger(mix, stocks)
+    elif verdict.maximum is not None:
+        yield from _thinner(mix)
 
 
-def _stronger(result: Reckoning, active: Active, minimum: float, stocks: Sequence[Stock]) -> tuple[Fix, ...]:
-    formula = result.formula
-    topped = formula.topped_up is not None
-    whole = result.total.volume_mL if topped else result.total.sum_of_volumes_mL
-    doubt = active.low / active.lower  # the worst case counts
-    pure = active.label / 100.0 * whole * doubt
-    own = sum(
-        amount.volume_mL
-        for line, amount in zip(formula.lines, result.lines, strict=True)
-        if line.material.id == active.active
-    )
-    stocks_in = [i for i, line in enumerate(formula.lines) if line.material.id == active.active]
-    found = []
-    room = 100.0 * pure / minimum - own
-    if not topped and 0.0 < room < whole - own:
-        others = [i for i in range(len(formula.lines)) if i not in stocks_in]
-        found.append(
-            Fix(
-                f"Keep everything else to {amount_words(rounded_down(room))} with this much {active.name.lower()}: "
-                f"1 part to {figures(rounded_up(own / room, 3), 3)}.",
-                scaled_lines(formula, others, rounded_down(room, 3) / (whole - own)),
-            )
-        )
-    more = rounded_up(100.0 * own * minimum / (100.0 * pure / whole) / 100.0) if topped else 0.0
-    if topped and more < whole - _others(result, stocks_in):
-        found.append(
-            Fix(
-                f"Use {amount_words(more)} of the {active.name.lower()} instead, and top up with less.",
-                scaled_lines(formula, stocks_in, rounded_up(more / own)),
-            )
-        )
-    needed = minimum * whole / own / doubt
-    if needed <= 100.0:
-        found.append(Fix(f"Use a stock of at least {figures(rounded_up(needed))} % v/v in the same amounts."))
-    for stock in _stronger_stocks(active, minimum, stocks):
-        strength = stock.strength.low
-        add = (minimum * whole - 100.0 * pure) / (strength - minimum)
-        found.append(
-            Fix(
-                f"Add {amount_words(rounded_up(add))} of {stock.name} ({figures(strength)} %"
-                f" {materials()[stock.material].name.lower()}): it comes to about {amount_words(whole + add)}."
-            )
-        )
-    if not topped and active.true >= minimum > active.label:
-        found.append(
-            Fix(
-                f"Top up to the mark instead of adding measured water: made up to "
-                f"{amount_words(result.total.volume_mL)} it is {figures(active.true)} % by label and true."
-            )
-        )
-    return tuple(found)
+class _Mix:
+    """A mix that is off its line, and how it stands once changed."""
 
+    def __init__(self, result: Reckoning, verdict: Standing, active: Active) -> None:
+        self.result, self.formula, self.active = result, result.formula, active
+        self.verdict = verdict
+        self.stock_lines = self.formula.lines_of(active.active)
+        self.other_lines = [i for i in range(len(self.formula.lines)) if i not in self.stock_lines]
+        self.own = sum(result.lines[i].volume_mL for i in self.stock_lines)
+        self.topped = self.formula.topped_up is not None
 
-def _others(result: Reckoning, stocks_in: Sequence[int]) -> float:
-    """mL of what is neither the stock nor the top-up."""
-    apart = {*stocks_in, result.formula.topped_up}
-    return sum(amount.volume_mL for i, amount in enumerate(result.lines) if i not in apart)
+    def holds_not(self, what: Verdict) -> bool:
+        """True where it is the low end that does not hold (or the high end, for too strong)."""
+        low, high = self.verdict.minimum, self.verdict.maximum
+        if what is Verdict.SHORT:
+            return low is not None and self.active.low < low and not (high is not None and self.active.high > high)
+        return high is not None and self.active.high > high
 
+    def stands(self, formula: Formula) -> Active | None:
+        """The active of the changed mix; None where it cannot be reckoned."""
+        try:
+            return reckon(formula).active(self.active.active)
+        except CannotReckon:
+            return None
 
-def _stronger_stocks(active: Active, minimum: float, stocks: Sequence[Stock]) -> list[Stock]:
-    """The stocks of the same active above the line by their weakest end, strongest first."""
-    usable = [
-        stock
-        for stock in stocks
-        if stock.material == active.active and stock.strength.basis == "v/v" and stock.strength.low > minimum + 0.5
-    ]
-    return sorted(usable, key=lambda stock: -stock.strength.low)[:_MOST_STOCKS]
+    def meets(self, formula: Formula | None) -> bool:
+        """True when the changed mix meets the line, worst case and all."""
+        active = None if formula is None else self.stands(formula)
+        if active is None:
+            return False
+        low, high = self.verdict.minimum, self.verdict.maximum
+        return (low is None or active.low >= low - _HAIR) and (high is None or active.high <= high + _HAIR)
 
+    def solve(
+        self, changed: Callable[[float], Formula], start: float, end: float, wanted: float, high: bool = False
+    ) -> float | None:
+        """Where between two changes the worst case comes to ``wanted``: secant on its reciprocal, nearly straight."""
 
-def _thinner(result: Reckoning, active: Active, verdict: Standing) -> tuple[Fix, ...]:
-    if verdict.maximum is None or active.high <= verdict.maximum:
-        return ()
-    now = Strength.of(active.high, "v/v")
-    thin = weaken(materials()[active.active], result.total.volume_mL, now, WATER, Strength.of(verdict.maximum, "v/v"))
-    return (
-        Fix(
-            f"Add {amount_words(rounded_up(thin.add_mL))} of water: it comes to about "
-            f"{amount_words(thin.new_volume_mL)}.",
-            _with_water(result, rounded_up(thin.add_mL)),
-        ),
-    )
+        def gap(x: float) -> float | None:
+            active = self.stands(changed(x))
+            worst = 0.0 if active is None else (active.high if high else active.low)
+            return None if worst <= 0.0 else 1.0 / worst - 1.0 / wanted
 
+        before, gap_before, now, gap_now = start, gap(start), end, gap(end)
+        for _ in range(_ROUNDS):
+            if gap_before is None or gap_now is None or gap_now == gap_before:
+                break
+            if abs(gap_now) * wanted < 1e-7:
+                return now
+            step = gap_now * (now - before) / (gap_now - gap_before)
+            before, gap_before, now = now, gap_now, now - step
+            gap_now = gap(now)
+        return now if gap_now is not None and abs(gap_now) * wanted < 1e-4 else None
 
-def _with_water(result: Reckoning, volume_mL: float) -> Formula | None:
-    """The formula with that much water more; where it is topped up, the stock is what has to give."""
-    if result.formula.topped_up is not None or result.formula.make is not None:
+    def surely(self, x: float, tidy: Callable[[float], float], changed: Callable[[float], Formula]) -> float | None:
+        """A change rounded to the safe side that does meet the line; a little more where rounding was not enough."""
+        down = tidy is rounded_down
+        near = float(figures(x))  # a figure that just does is not rounded away from
+        for rounded in (near, *(tidy(x * (1.0 - more if down else 1.0 + more)) for more in (0.0, 2e-4, 1e-3, 4e-3))):
+            if rounded > 0.0 and self.meets(changed(rounded)):
+                return rounded
         return None
-    return added(result, "water", volume_mL * materials()["water"].density)
+
+    def written(self, changed: Callable[[int], Formula]) -> Formula:
+        """The changed mix in as few figures as still meet the line."""
+        return next((formula for formula in map(changed, (4, 5, 6)) if self.meets(formula)), changed(_EXACT))
+
+
+def _stronger(mix: _Mix, stocks: Sequence[Stock]) -> Iterator[Fix]:
+    minimum = mix.verdict.minimum
+    assert minimum is not None
+    if mix.topped:
+        yield from _more_stock(mix, minimum)
+    else:
+        yield from _less_of_the_rest(mix, minimum)
+    if mix.active.is_alcohol:
+        yield from _stronger_label(mix, minimum)
+        yield from _from_the_shelf(mix, minimum, stocks)
+        if not mix.topped and mix.active.true >= minimum > mix.active.label:
+            yield from _to_the_mark(mix)
+
+
+def _less_of_the_rest(mix: _Mix, minimum: float) -> Iterator[Fix]:
+    """Everything that is not the stock brought down, to so many mL beside this much of the stock."""
+    now = sum(mix.result.lines[i].volume_mL for i in mix.other_lines)
+    if not now or not mix.own:
+        return
+
+    def changed(volume_mL: float, digits: int = _EXACT) -> Formula:
+        return scaled_lines(mix.formula, mix.other_lines, volume_mL / now, digits)
+
+    found = mix.solve(changed, now, now / 2.0, minimum)
+    room = None if found is None or not 0.0 < found < now else mix.surely(found, rounded_down, changed)
+    if room is None or room < _LEAST_SHARE * mix.own:
+        return
+    yield Fix(
+        f"Keep everything else to {amount_words(room)} with this much {mix.active.name.lower()}: "
+        f"1 part to {figures(rounded_up(mix.own / room, 3), 3)}.",
+        mix.written(lambda digits: changed(room, digits)),
+    )
+
+
+def _more_stock(mix: _Mix, minimum: float) -> Iterator[Fix]:
+    """More of the stock in a batch that is topped up; less of the top-up goes in."""
+    if not mix.own or mix.formula.topped_up in mix.stock_lines:
+        return
+
+    def changed(volume_mL: float, digits: int = _EXACT) -> Formula:
+        return scaled_lines(mix.formula, mix.stock_lines, volume_mL / mix.own, digits)
+
+    found = mix.solve(changed, mix.own, mix.own * 1.02, minimum)
+    more = None if found is None or found <= mix.own else mix.surely(found, rounded_up, changed)
+    if more is not None:
+        name = mix.active.name.lower()
+        yield Fix(
+            f"Use {amount_words(more)} of the {name} instead, and top up with less.",
+            mix.written(lambda digits: changed(more, digits)),
+        )
+
+
+def _stronger_label(mix: _Mix, minimum: float) -> Iterator[Fix]:
+    """The weakest stock that would do in the same amounts."""
+
+    def changed(pct: float) -> Formula:
+        lines = list(mix.formula.lines)
+        for i in mix.stock_lines:
+            lines[i] = replace(lines[i], strength=Strength.of(min(pct, 100.0), "v/v"))
+        return replace(mix.formula, lines=tuple(lines))
+
+    found = mix.solve(changed, 90.0, 99.0, minimum)
+    pct = None if found is None or found > 100.0 else mix.surely(found, rounded_up, changed)
+    if pct is not None and pct <= 100.0:
+        yield Fix(f"Use a stock of at least {figures(pct)} % v/v in the same amounts.")
+
+
+def _from_the_shelf(mix: _Mix, minimum: float, stocks: Sequence[Stock]) -> Iterator[Fix]:
+    """So much of a stronger bottle into the batch as it is."""
+    alcohol = find(mix.active.active).alcohol
+    if alcohol is None:
+        return
+    whole = mix.result.total.volume_mL
+    usable = [
+        (stock, alcohol.as_volume(stock.strength))
+        for stock in stocks
+        if stock.material == mix.active.active and alcohol.as_volume(stock.strength).low > minimum + 0.5
+    ]
+    batch = _as_it_is(mix)
+    for stock, by_volume in sorted(usable, key=lambda one: -one[1].low)[:_MOST_STOCKS]:
+
+        def changed(volume_mL: float, stock: Stock = stock) -> Formula:
+            extra = Line(find(stock.material), Quantity(volume_mL, "mL"), stock.strength)
+            return replace(batch, lines=(*batch.lines, extra))
+
+        guess = whole * (minimum - mix.active.low) / (by_volume.low - minimum)
+        found = mix.solve(changed, max(guess, 1e-3 * whole), max(guess, 1e-3 * whole) * 1.5, minimum)
+        add = None if found is None or found <= 0.0 else mix.surely(found, rounded_up, changed)
+        if add is not None:
+            now = mix.stands(changed(add))
+            size = reckon(changed(add)).total.volume_mL if now is not None else whole + add
+            yield Fix(
+                f"Add {amount_words(add)} of {stock.name} ({figures(by_volume.low)} %"
+                f" {materials()[stock.material].name.lower()}): it comes to about {amount_words(size)}."
+            )
+
+
+def _as_it_is(mix: _Mix) -> Formula:
+    """The batch as it stands, each line by the amount worked out, so that something can join it."""
+    lines = []
+    for line, worked in zip(mix.formula.lines, mix.result.lines, strict=True):
+        by_volume = line.amount.kind in ("volume", "qs") or (
+            line.amount.kind in ("part", "percent") and mix.formula.basis == "volume"
+        )
+        amount = Quantity(worked.loose_mL, "mL") if by_volume else Quantity(worked.mass_g, "g")
+        lines.append(replace(line, amount=amount))
+    return replace(mix.formula, lines=tuple(lines), make=None)
+
+
+def _to_the_mark(mix: _Mix) -> Iterator[Fix]:
+    water = mix.formula.water
+    if water is None or mix.formula.lines[water].material.id != "water":
+        return
+    volume = mix.result.total.volume_mL
+    batch = _as_it_is(mix)
+    lines = list(batch.lines)
+    lines[water] = replace(lines[water], amount=Quantity(0.0, QS))
+    topped = replace(batch, lines=tuple(lines), make=Quantity(rounded_down(volume), "mL"))
+    if mix.meets(topped):
+        yield Fix(
+            f"Top up to the mark instead of adding measured water: made up to {amount_words(rounded_down(volume))} it "
+            f"is {figures(mix.active.true)} % by label and true."
+        )
+
+
+def _thinner(mix: _Mix) -> Iterator[Fix]:
+    maximum = mix.verdict.maximum
+    assert maximum is not None
+    if mix.active.high <= maximum:
+        return
+    if mix.topped:
+        yield from _less_stock(mix, maximum)
+        return
+    whole, plain = mix.result.total.volume_mL, mix.formula.make is None
+    batch = mix.formula if plain and _by_amounts(mix.formula) else _as_it_is(mix)
+
+    def changed(volume_mL: float) -> Formula:
+        return replace(batch, lines=(*batch.lines, Line(find("water"), Quantity(volume_mL, "mL"))))
+
+    guess = max(whole * (mix.active.high / maximum - 1.0), 1e-3 * whole)
+    found = mix.solve(changed, guess, guess * 1.3, maximum, high=True)
+    add = None if found is None or found <= 0.0 else mix.surely(found, rounded_up, changed)
+    if add is not None:
+        size = reckon(changed(add)).total.volume_mL
+        yield Fix(f"Add {amount_words(add)} of water: it comes to about {amount_words(size)}.", changed(add))
+
+
+def _by_amounts(formula: Formula) -> bool:
+    return all(line.amount.kind in ("volume", "mass") for line in formula.lines)
+
+
+def _less_stock(mix: _Mix, maximum: float) -> Iterator[Fix]:
+    """Less of the stock in a batch that is topped up; more of the top-up goes in."""
+    if not mix.own or mix.formula.topped_up in mix.stock_lines:
+        return
+
+    def changed(volume_mL: float, digits: int = _EXACT) -> Formula:
+        return scaled_lines(mix.formula, mix.stock_lines, volume_mL / mix.own, digits)
+
+    found = mix.solve(changed, mix.own, mix.own * 0.98, maximum, high=True)
+    less = None if found is None or not 0.0 < found < mix.own else mix.surely(found, rounded_down, changed)
+    if less is not None:
+        name = mix.active.name.lower()
+        yield Fix(
+            f"Use {amount_words(less)} of the {name} instead, and top up with more.",
+            mix.written(lambda digits: changed(less, digits)),
+        )

@@ -244,7 +244,7 @@ def _no_rule_line(result: Reckoning) -> Iterator[Finding]:
 
 def _first_fix(result: Reckoning, verdict: Standing, otherwise: str) -> tuple[str, tuple[int, ...], Formula | None]:
     """The fix of a finding about a verdict: its sentence, the lines it is about, the formula with it done."""
-    first = next(iter(fixes(result, verdict)), Fix(otherwise))
+    first = next(fixes(result, verdict), Fix(otherwise))
     return first.text, result.formula.lines_of(verdict.active), first.formula
 
 

@@ -58,11 +58,14 @@ def moved(formula: Formula, at: int, to: int) -> Formula:
     return reordered(formula, order)
 
 
-def scaled_lines(formula: Formula, positions: Iterable[int], factor: float) -> Formula:
-    """The formula with the amounts of some lines multiplied, whatever their unit; per cents still add up to 100."""
+def scaled_lines(formula: Formula, positions: Iterable[int], factor: float, digits: int = _DIGITS) -> Formula:
+    """The formula with the amounts of some lines multiplied, whatever their unit; per cents still add up to 100.
+
+    Amounts are kept to so many figures.
+    """
     chosen = set(positions)
     lines = [
-        _measured_anew(line, _tidy(line.amount, factor)) if i in chosen and line.amount.kind != "qs" else line
+        _measured_anew(line, _tidy(line.amount, factor, digits)) if i in chosen and line.amount.kind != "qs" else line
         for i, line in enumerate(formula.lines)
     ]
     if all(line.amount.kind == "percent" for line in lines):
@@ -148,5 +151,5 @@ def _measured(line: Line, volume_mL: float, mass_g: float) -> float:
     return line.bulk or mass_g / volume_mL
 
 
-def _tidy(amount: Quantity, factor: float) -> Quantity:
-    return Quantity(float(figures(amount.value * factor, _DIGITS)), amount.unit)
+def _tidy(amount: Quantity, factor: float, digits: int = _DIGITS) -> Quantity:
+    return Quantity(float(figures(amount.value * factor, digits)), amount.unit)

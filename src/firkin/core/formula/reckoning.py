@@ -3,6 +3,7 @@
 from dataclasses import dataclass, replace
 
 from firkin.core.catalogue import Material, Standing, Verdict, families, find, judge, rule_line
+from firkin.core.errors import CannotReckon
 from firkin.core.formula.actives import Active, actives_of, with_worst_cases
 from firkin.core.formula.formula import Formula, work_out
 from firkin.core.measures import Quantity, figures
@@ -150,6 +151,8 @@ def read_ounces(formula: Formula) -> tuple[Formula, Formula] | None:
 
 def _reckoned(formula: Formula) -> Reckoning:
     pot, masses = work_out(formula)
+    if not sum(masses) > 0.0 or not pot.volume(masses) > 0.0:
+        raise CannotReckon("Nothing goes in yet: every amount is 0. Give at least one more than that.").at("lines")
     volumes = [pot.line_volume(i, mass) for i, mass in enumerate(masses)]
     total = Total(sum(volumes), pot.volume(masses), sum(masses))
     lines = tuple(
