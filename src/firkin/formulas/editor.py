@@ -15,7 +15,7 @@ from firkin.core.audit import Finding, audit
 from firkin.core.catalogue import Material
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, Reckoning, Step, claim_for, reckon
-from firkin.core.measures import hours_words
+from firkin.core.measures import error_words, hours_words
 from firkin.shelf.on_hand import Shelf
 from firkin.ui.fields import (
     BasisField,
@@ -30,14 +30,13 @@ from firkin.ui.fields import (
 )
 from firkin.ui.rows import Act, LineForm, fix_asked, marks, place, reordered, rows_from
 
-LINE_FIELDS = ("material", "strength", "amount", "phase", "note")
+LINE_FIELDS = ("material", "strength", "amount", "error", "phase", "note")
 STEP_FIELDS = ("do", "text", "lines", "wait", "portions", "timer", "temperature", "caution")
 
 
 class EditLineForm(LineForm):
-    """A line in the editor: with its phase and a note, without a measuring error."""
+    """A line in the editor: with its phase and a note."""
 
-    error = None  # type: ignore[assignment]
     phase = forms.CharField(max_length=40, required=False, label="Phase", widget=text_widget("A"))
     note = forms.CharField(max_length=2000, required=False, label="Note", widget=text_widget("note"))
 
@@ -121,7 +120,8 @@ def rows_of(formula: Formula, name: str, tags: str, change: str = "") -> QueryDi
     data["cut"] = f"{formula.cut:g}" if formula.cut else ""
     data.setlist("rule", list(formula.guidelines))
     for line in formula.lines:
-        values = (line.material.name, str(line.strength or ""), str(line.amount), line.phase, line.note)
+        good_to = error_words(line.error)
+        values = (line.material.name, str(line.strength or ""), str(line.amount), good_to, line.phase, line.note)
         for field, value in zip(LINE_FIELDS, values, strict=True):
             data.appendlist(field, value)
     for step in formula.steps:

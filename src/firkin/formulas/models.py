@@ -102,6 +102,7 @@ class Formula(models.Model):
                     material=line.material.written,
                     phase=line.phase,
                     note=line.note,
+                    error=line.error,
                 )
                 row.strength = line.strength
                 row.amount = line.amount
@@ -193,6 +194,7 @@ class FormulaLine(StrengthColumns, AmountColumns):
     material = models.CharField(max_length=80)
     phase = models.CharField(max_length=40, blank=True)
     note = models.TextField(blank=True)
+    error = models.FloatField(default=0.0)
 
     class Meta:
         ordering = ("position",)
@@ -202,7 +204,7 @@ class FormulaLine(StrengthColumns, AmountColumns):
 
     def as_core(self, own: tuple[Material, ...]) -> core.Line:
         """The line as core knows it."""
-        return core.Line(find(self.material, own), self.amount, self.strength, self.phase, self.note)
+        return core.Line(find(self.material, own), self.amount, self.strength, self.phase, self.note, self.error)
 
 
 class FormulaStep(models.Model):

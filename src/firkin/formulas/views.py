@@ -213,8 +213,7 @@ def _worked_out(formula: CoreFormula, kitchen: Kitchen | None) -> dict[str, obje
 def _going_in(result: Reckoning, at: int) -> str:
     """What a step puts in: "310 mL water", "8 g xanthan gum"."""
     line, worked = result.formula.lines[at], result.lines[at]
-    weighed = line.solid or line.amount.kind == "mass"
-    amount = weight_words(worked.mass_g) if weighed else amount_words(worked.volume_mL)
+    amount = weight_words(worked.mass_g) if result.formula.weighed(at) else amount_words(worked.volume_mL)
     about = "about " if line.amount.kind == "qs" else ""
     return f"{about}{amount} {line.material.name.lower()}"
 

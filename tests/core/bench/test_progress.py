@@ -4,13 +4,14 @@ from dataclasses import replace
 from datetime import timedelta
 
 import pytest
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from firkin.core.bench import EntryKind, Progress, Seen, plan_of, rescue, rescued
-from firkin.core.formula import Formula, house_formulas, reckon
+from firkin.core.formula import Formula, Reckoning, Step, house_formulas, reckon
+from formulas_at_random import can_be_reckoned, formulas
 from journals import BEGUN, RUB, Journal
-from mixes import GEL, vv
+from mixes import GEL, mix, vv
 
 HOUSE = {key: house.formula for key, house in house_formulas().items()}
 
@@ -111,3 +112,45 @@ def test_what_is_poured_for_bottles_comes_to_what_is_in_them(key: str, cut: floa
     assert water == pytest.approx(batch * cut)
     assert progress.to_fill_mL <= batch + water + 1e-6 * (batch + water) or not progress.result.main
     assert progress.in_bottles.total.mass_g == pytest.approx(progress.result.total.mass_g + water * 0.9982, rel=1e-4)
+
+
+def _as_planned(formula: Formula) -> list[Progress]:
+    """A batch with nothing poured, and with everything poured as it was asked for."""
+    journal = Journal(formula)
+    begun = journal.progress
+    journal.finish()
+    return [begun, journal.progress]
+
+
+def _said(result: Reckoning) -> list[tuple[object, ...]]:
+    """Strengths, to the last digit a page shows, and verdicts."""
+    strengths = [
+        (one.active, *(f"{value:.5g}" for value in (one.label, one.true, one.low, one.high))) for one in result.actives
+    ]
+    return [*strengths, *((one.guideline, one.active, one.verdict) for one in result.verdicts)]
+
+
+def test_a_gel_by_weight_whose_water_goes_in_first_says_one_strength() -> None:
+    """62.6 % w/w ethanol is 70.2 % v/v (OIML R 22), on the sheet and on the bench."""
+    gel = mix(
+        ("water", "q.s."), ("xanthan-gum", "0.5 %"), ("ethanol", "66.72 %", "96 %"), make="1 kg", family="gel", basis="weight",
+        guidelines=("hospital-70",), steps=(Step("water", "", (0,)), Step("gum", "", (1,)), Step("alcohol", "", (2,))),
+    )  # fmt: skip
+    sheet = reckon(gel)
+    assert sheet.main.lower == pytest.approx(70.2, abs=0.1)
+    for progress in _as_planned(gel):
+        assert _said(progress.result) == _said(sheet)
+
+
+@pytest.mark.parametrize("key", house_formulas())
+def test_every_house_formula_says_one_strength_on_its_sheet_and_at_the_bench(key: str) -> None:
+    formula = house_formulas()[key].formula
+    for progress in _as_planned(formula):
+        assert _said(progress.result) == _said(reckon(formula))
+
+
+@given(formulas())
+def test_any_formula_says_one_strength_on_its_sheet_and_at_the_bench(formula: Formula) -> None:
+    assume(can_be_reckoned(formula))
+    for progress in _as_planned(formula):
+        assert _said(progress.result) == _said(reckon(formula))

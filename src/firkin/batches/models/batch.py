@@ -154,7 +154,7 @@ class Batch(models.Model):
         rows = list(self.lines.all()) if lines is None else lines
         positions = {row.pk: row.position for row in rows}
         formula = self.formula(own)
-        plan = [row.as_planned(line.material) for row, line in zip(rows, formula.lines, strict=True)]
+        plan = [row.as_planned(formula) for row in rows]
         return Progress(formula, plan, [entry.as_core(positions) for entry in self.entries.all()])
 
     @property
@@ -313,8 +313,9 @@ class BatchLine(StrengthColumns, AmountColumns):
     def __str__(self) -> str:
         return self.material
 
-    def as_planned(self, material: Material) -> Planned:
-        """What is planned for it, as core knows it."""
+    def as_planned(self, formula: CoreFormula) -> Planned:
+        """What is planned for it in its batch's formula, as core knows it."""
+        material = formula.lines[self.position].material
         strength = self.strength or material.usual_strength
-        weighed = self.amount.kind == "mass" or material.solid_at(strength)
+        weighed = formula.by_weight(self.position) or material.solid_at(strength)
         return Planned(self.planned_mL, self.planned_g, self.strength, weighed, material.bulk_at(strength))

@@ -24,9 +24,9 @@ from firkin.batches.forms import (
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, State
 from firkin.core.audit import audit
-from firkin.core.bench import EntryKind, Progress, TaskKind, cautions_for, gear_for, in_kitchen, in_measures
+from firkin.core.bench import EntryKind, Kitchen, Progress, TaskKind, cautions_for, gear_for, in_kitchen, in_measures
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import reckon, work_reckoning
+from firkin.core.formula import Reckoning, reckon, work_reckoning
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import FormulaVersion
@@ -125,9 +125,20 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
         "packing": bottles.packing,
         "gear": gear_for(progress.formula),
         "cautions": cautions_for(progress.formula),
-        "findings": audit(reckon(progress.formula)),
+        "findings": audit(_laid_out(making, kitchens_of(batch.workshop).get(batch.kitchen))),
     }
     return render(request, "batches/prepare.html", context)
+
+
+def _laid_out(making: Making, kitchen: Kitchen | None) -> Reckoning:
+    """What will be made: rounded to the kitchen the batch is laid out with, where it can be."""
+    exact = reckon(making.progress.formula)
+    if kitchen is None:
+        return exact
+    try:
+        return in_kitchen(exact, kitchen).result
+    except CannotReckon:
+        return exact
 
 
 def make(request: MakerRequest, pk: int) -> HttpResponse:

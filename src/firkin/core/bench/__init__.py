@@ -12,8 +12,6 @@ from firkin.core.bench.kitchen import (
     Kitchen,
     Measure,
     exactly,
-    in_kitchen,
-    in_measures,
     kitchens,
     measure_out,
 )
@@ -32,6 +30,7 @@ from firkin.core.bench.readings import (
 )
 from firkin.core.bench.replanning import rescued
 from firkin.core.bench.rescues import TROUBLES, Rescue, Seen, rescue
+from firkin.core.bench.rounding import in_kitchen, in_measures
 from firkin.core.bench.tasks import Task, TaskKind, tasks_of
 
 __all__ = [

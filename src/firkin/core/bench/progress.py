@@ -64,10 +64,10 @@ def plan_of(formula: Formula) -> tuple[Planned, ...]:
             amount.volume_mL,
             amount.mass_g,
             line.counted_strength,
-            line.amount.kind == "mass" or line.solid,
+            formula.weighed(i),
             line.bulk,
         )
-        for line, amount in zip(formula.lines, worked, strict=True)
+        for i, (line, amount) in enumerate(zip(formula.lines, worked, strict=True))
     )
 
 
@@ -234,7 +234,7 @@ class Progress:
             amount = Quantity(0.0, QS) if position == self.topping else Quantity(asked, "g")
             lines.append(replace(line, amount=amount, strength=self.plan[position].strength))
         make = self.formula.make.times(self.factor * factor) if self.formula.make and self.topping is not None else None
-        return replace(self.formula, lines=tuple(lines), make=make)
+        return self._as_amounts(lines, make)
 
     def as_measured(self) -> Formula:
         """The formula with what was really measured, and the plan for the rest."""
@@ -256,7 +256,13 @@ class Progress:
             else:
                 amount = poured
             lines.append(replace(line, amount=amount, strength=self.plan[position].strength))
-        return replace(self.formula, lines=tuple(lines), make=make if self.topping is not None else None)
+        return self._as_amounts(lines, make)
+
+    def _as_amounts(self, lines: Sequence[Line], make: Quantity | None) -> Formula:
+        """The formula with these lines; where its q.s. line is measured like the others, made up all the same."""
+        measured = self.topping is None
+        made_up = self.formula.made_up or (measured and self.formula.topped_up is not None)
+        return replace(self.formula, lines=tuple(lines), make=None if measured else make, made_up=made_up)
 
     @cached_property
     def result(self) -> Reckoning:

@@ -5,10 +5,11 @@ from dataclasses import dataclass
 from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Reckoning
-from firkin.core.measures import Quantity, Strength, figures, rounded_down, rounded_up
+from firkin.core.measures import Quantity, Side, Strength, figures, rounded_down, rounded_up
 from firkin.core.questions import SOAP_G_PER_L, WATER, neutralise, strengthen, weaken
 
-_MARGIN = 2.0  # points above a minimum, so that the worst case holds it too
+#: Points inside its line that a rescued batch is brought to, beyond what its own ranges and errors take.
+_INSIDE = 0.5  # common practice, no source
 _NEUTRALISER = find("triethanolamine")
 _TEA_ML_PER_G = sum(_NEUTRALISER.neutralises_mL_per_g) / 2.0
 
@@ -65,7 +66,7 @@ def rescue(trouble: str, result: Reckoning, seen: Seen = Seen()) -> Rescue:
     >>> weak = rescue("weak", reckon(house_formulas()["who-one"].formula),
     ...               Seen(now=Strength.of(70.0, "v/v"), stock=(find("ethanol"), Strength.of(96.0, "v/v"))))
     >>> str(weak.additions[0].amount)
-    '625 mL'
+    '268.3 mL'
     """
     finders = {
         "weak": _weak,
@@ -107,13 +108,23 @@ def _limits(result: Reckoning) -> tuple[float | None, float | None]:
     return max(lows) if lows else None, min(highs) if highs else None
 
 
+def _just_inside(result: Reckoning, limit: float, side: Side) -> float:
+    """The strength at which the worst case of this batch is just inside a limit, in % v/v."""
+    active = result.main
+    if side is Side.LOW:
+        worst = active.low / active.lower if active is not None and active.lower else 1.0
+        return min(99.0, (limit + _INSIDE) / worst)
+    worst = active.high / active.higher if active is not None and active.higher else 1.0
+    return (limit - _INSIDE) / worst
+
+
 def _weak(result: Reckoning, seen: Seen) -> Rescue:
     material, counted = _alcohol(result)
     now = seen.now or counted
     low, high = _limits(result)
-    target = (low if low is not None else 60.0) + _MARGIN
+    target = _just_inside(result, low if low is not None else 60.0, Side.LOW)
     if low is not None and high is not None:
-        target = (low + high) / 2.0  # the middle of the window, not its edge
+        target = min(target, (low + high) / 2.0)
     if seen.stock is None or seen.stock[0].id != material.id:
         raise CannotReckon(f"Choose a stock of {material.name.lower()} to lift it with.").at("stock")
     lift = strengthen(material, result.total.volume_mL, now, seen.stock[1], Strength.of(target, "v/v"))
@@ -135,7 +146,9 @@ def _strong(result: Reckoning, seen: Seen) -> Rescue:
     low, high = _limits(result)
     if high is None:
         raise CannotReckon("No rule line of this batch has an upper end, so nothing says it is too strong.")
-    target = (low + high) / 2.0 if low is not None else high
+    target = _just_inside(result, high, Side.HIGH)
+    if low is not None:
+        target = max(target, (low + high) / 2.0)
     thin = weaken(material, result.total.volume_mL, now, WATER, Strength.of(target, "v/v"))
     return Rescue(
         "strong",

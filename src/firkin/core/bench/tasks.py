@@ -53,10 +53,9 @@ def tasks_of(formula: Formula) -> tuple[Task, ...]:
             tasks.append(replace(_task(TaskKind.WAIT, position, step), wait_h=step.wait_h))
         elif not pours:
             tasks.append(replace(_task(TaskKind.DO, position, step), text=step.text or step.do))
-    last = next((task.line for task in reversed(tasks) if task.line is not None), None)
-    if last is None or last != formula.topped_up:
+    if not formula.tops_last:
         return tuple(tasks)
-    return tuple(replace(task, kind=TaskKind.TOP_UP) if task.line == last else task for task in tasks)
+    return tuple(replace(task, kind=TaskKind.TOP_UP) if task.line == formula.topped_up else task for task in tasks)
 
 
 def _task(kind: TaskKind, position: int, step: Step) -> Task:

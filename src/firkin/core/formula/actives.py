@@ -62,7 +62,7 @@ def actives_of(formula: Formula, pot: Pot, masses: list[float]) -> tuple[Active,
     if not order:
         return ()
     volumes = [pot.line_volume(i, mass) for i, mass in enumerate(masses)]
-    made_up = formula.topped_up is not None
+    made_up = formula.topped_up is not None or formula.made_up
     finished = pot.volume(masses)
     batch = _Batch(
         formula,
@@ -121,10 +121,8 @@ def _alcohol(key: str, where: list[int], batch: _Batch) -> Active:
 
 def _by_label(formula: Formula, index: int) -> bool:
     """True where the alcohol a line brings is its volume times the label, and no density comes into it."""
-    line = formula.lines[index]
-    by_volume = line.amount.kind == "volume" or (line.amount.kind != "mass" and formula.basis == "volume")
-    strength = line.counted_strength
-    return by_volume and strength is not None and strength.basis == "v/v"
+    strength = formula.lines[index].counted_strength
+    return not formula.by_weight(index) and strength is not None and strength.basis == "v/v"
 
 
 def _needs_no_table(batch: _Batch, where: list[int]) -> bool:
@@ -206,13 +204,11 @@ def _at_end(formula: Formula, pot: Pot, masses: list[float], key: str, side: Sid
     end = formula.at_end(side)
     end_pot = pot_of(end)
     sign = -1.0 if side is Side.LOW else 1.0
-    by_weight = formula.basis == "weight"
     moved = []
     for i, line in enumerate(formula.lines):
-        weighed = line.amount.kind == "mass" or (by_weight and line.amount.kind in ("part", "percent"))
-        mass = masses[i] if weighed else masses[i] / pot.natures[i].measured * end_pot.natures[i].measured
+        mass = masses[i] if formula.by_weight(i) else masses[i] / pot.natures[i].measured * end_pot.natures[i].measured
         moved.append(mass * (1.0 + sign * line.error * (1.0 if _counts_for(line, key) else -1.0)))
-    topped = formula.topped_up
+    topped = formula.topped_up if formula.tops_last else None  # poured earlier, it is measured as worked out
     if topped is not None and formula.make is not None:
         moved[topped] = 0.0
         reach = 1.0 - sign * formula.lines[topped].error

@@ -10,7 +10,9 @@ from firkin.core.catalogue import Material, families, find, rule_line
 from firkin.core.errors import CannotReckon
 from firkin.core.formula.formula import Claim, Formula, Line, Step
 from firkin.core.measures import (
+    error_words,
     hours_words,
+    read_error,
     read_heat,
     read_hours,
     read_quantity,
@@ -87,7 +89,9 @@ def _line(index: int, row: dict[str, Any], own: tuple[Material, ...]) -> Line:
         strength = material.read_strength(row["strength"]) if "strength" in row else None
     with _At("lines", index, "amount"):
         amount = read_quantity(row["amount"])
-    return Line(material, amount, strength, row.get("phase", ""), row.get("note", ""))
+    with _At("lines", index, "good_to"):
+        error = read_error(row.get("good_to", ""))
+    return Line(material, amount, strength, row.get("phase", ""), row.get("note", ""), error)
 
 
 def _step(index: int, row: dict[str, Any], lines: int) -> Step:
@@ -138,7 +142,8 @@ def _line_to_dict(line: Line) -> dict[str, Any]:
     if line.strength is not None:
         row["strength"] = str(line.strength)
     row["amount"] = str(line.amount)
-    row |= {key: value for key, value in (("phase", line.phase), ("note", line.note)) if value}
+    besides = (("good_to", error_words(line.error)), ("phase", line.phase), ("note", line.note))
+    row |= {key: value for key, value in besides if value}
     return row
 
 

@@ -7,7 +7,7 @@ from firkin.core.catalogue import Material
 from firkin.core.errors import CannotReckon
 from firkin.core.formula.claims import UNCLAIMED, UNCLAIMED_LINE, Claims, LineClaims
 from firkin.core.formula.mixture import Pot, nature
-from firkin.core.measures import Quantity, Side, Strength, figures
+from firkin.core.measures import Quantity, Side, Strength, error_words, figures
 
 #: Size of one part when nothing says how much to make, mL or g; and of the whole when per cents alone.
 PART = 100.0
@@ -36,6 +36,11 @@ class Line:
     def counted_strength(self) -> Strength | None:
         """The strength given, or else the usual one."""
         return self.strength or self.material.usual_strength
+
+    @property
+    def good_to(self) -> str:
+        """How well the amount is measured, in words; empty where nothing is said of it."""
+        return error_words(self.error)
 
     @property
     def solid(self) -> bool:
@@ -85,7 +90,8 @@ class Formula:
     """A recipe. ``make`` is the finished quantity, ``temperature`` of the bench in degC.
 
     ``keep_days`` is how long a batch keeps, where it differs from the family's; ``cut`` the parts of water to one
-    of the batch while bottling.
+    of the batch while bottling. ``made_up`` says that its amounts come to a made-up volume, contraction counted,
+    though no line tops it up any more: label arithmetic divides by that volume, as it did when they were worked out.
     """
 
     name: str
@@ -99,12 +105,35 @@ class Formula:
     steps: tuple[Step, ...] = ()
     keep_days: float | None = None
     cut: float = 0.0
+    made_up: bool = False
     claims: Claims = UNCLAIMED
 
     @property
     def topped_up(self) -> int | None:
         """The position of the q.s. line, if there is one."""
         return next((i for i, line in enumerate(self.lines) if line.amount.kind == "qs"), None)
+
+    def by_weight(self, at: int) -> bool:
+        """True where the amount of a line is a weight: in g, or a share of a formula by weight."""
+        amount = self.lines[at].amount
+        return amount.kind == "mass" or (amount.kind in ("part", "percent") and self.basis == "weight")
+
+    def weighed(self, at: int) -> bool:
+        """True where a line is weighed out at the bench: its amount is a weight, or it is a solid."""
+        return self.by_weight(at) or self.lines[at].solid
+
+    @property
+    def pour_order(self) -> tuple[int, ...]:
+        """Positions of the lines as the steps pour them: what no step names first; without steps, q.s. last."""
+        if not self.steps:
+            return tuple(sorted(range(len(self.lines)), key=lambda i: i == self.topped_up))
+        named = tuple(dict.fromkeys(line for step in self.steps for line in step.lines))
+        return (*(i for i in range(len(self.lines)) if i not in named), *named)
+
+    @property
+    def tops_last(self) -> bool:
+        """True where the q.s. line is poured last, up to the mark; poured earlier, it is measured as worked out."""
+        return self.topped_up is not None and self.pour_order[-1] == self.topped_up
 
     def lines_with(self, *roles: str) -> tuple[int, ...]:
         """Positions of the lines whose material has any of these roles."""

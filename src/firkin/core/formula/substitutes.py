@@ -107,7 +107,7 @@ def _same_active(result: Reckoning, at: int, material: Material, strength: Stren
     old = line.counted_strength
     if strength is None or old is None or not strength.value or not old.value:
         raise CannotReckon(f"Say how strong the {material.name.lower()} is.")
-    by_weight = _by_weight(formula, line)
+    by_weight = formula.by_weight(at)
     per_old, per_new = _brings(line.material, old, by_weight), _brings(material, strength, by_weight)
     found = _solved(result, at, material, strength, per_old, per_new)
     own = [one for one in result.verdicts if one.active == line.material.id and not one.verdict.fails]
@@ -143,11 +143,6 @@ def _solved(
     if water is not None and formula.lines[water].amount.kind == line.amount.kind:
         return _water_gives(formula, at, water, factor, strength)
     return _stock_alone(result, formula, at, per_old, per_new)
-
-
-def _by_weight(formula: Formula, line: Line) -> bool:
-    """True where the amount of a line is a weight: in g, or a share of a formula by weight."""
-    return line.amount.kind == "mass" or (line.amount.kind in ("part", "percent") and formula.basis == "weight")
 
 
 def _brings(material: Material, strength: Strength, by_weight: bool) -> float:
@@ -197,8 +192,8 @@ def _water_gives(formula: Formula, at: int, water: int, factor: float, strength:
 
 def _stock_alone(result: Reckoning, formula: Formula, at: int, per_old: float, per_new: float) -> Formula:
     """No water to give or take: so much of the new stock that the strength, by label or by weight, stays."""
-    line, worked = result.formula.lines[at], result.lines[at]
-    by_weight = _by_weight(result.formula, line)
+    worked = result.lines[at]
+    by_weight = result.formula.by_weight(at)
     own, whole = worked.volume_mL, result.total.sum_of_volumes_mL
     if by_weight:
         own, whole = worked.mass_g, result.total.mass_g

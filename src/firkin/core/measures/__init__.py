@@ -17,7 +17,7 @@ from firkin.core.measures.quantities import (
     units,
 )
 from firkin.core.measures.strengths import BASES, UK_PROOF_PER_PCT, US_PROOF_PER_PCT, Side, Strength, read_strength
-from firkin.core.measures.tools import read_error
+from firkin.core.measures.tools import error_words, read_error
 from firkin.core.measures.waits import QUARANTINE_H, WAIT_KINDS, hours_words, read_hours, wait_kind
 from firkin.core.measures.working import Working, WorkLine, amount_words, weight_words
 
@@ -35,6 +35,7 @@ __all__ = [
     "WorkLine",
     "Working",
     "amount_words",
+    "error_words",
     "figures",
     "hours_words",
     "names_of_units",

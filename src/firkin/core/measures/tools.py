@@ -57,3 +57,12 @@ def read_error(text: str, own: Iterable[tuple[str, float]] = ()) -> float:
     if not 0 <= percent < 50:
         raise CannotRead(f"An error of {figures(percent)} % is no measuring; it is from 0 to below 50 %.")
     return percent / 100.0
+
+
+def error_words(error: float) -> str:
+    """A measuring error as it is written, so that read_error reads it; empty for none.
+
+    >>> error_words(0.05), error_words(0.0)
+    ('5 %', '')
+    """
+    return f"{figures(100.0 * error, 6)} %" if error else ""

@@ -1,0 +1,59 @@
+"""Rounding to a kitchen's measures moves nothing past what it bears, and says where it cannot."""
+
+import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from firkin.core.audit import audit
+from firkin.core.bench import in_kitchen, kitchens
+from firkin.core.errors import CannotReckon
+from firkin.core.formula import Formula, reckon
+from formulas_at_random import can_be_reckoned, formulas
+from mixes import mix
+
+#: 200 g of dish liquid: 14 g of LABSA 98 % take 1.73 g of 99 % caustic (by mole, 320 and 39.997 g/mol).
+DISH = mix(
+    ("water", "74.4 %"), ("caustic-soda", "0.87 %"), ("labsa", "7 %", "98 %"), ("sles", "17 %", "28 %"),
+    ("phenoxyethanol", "0.73 %"), make="200 g", family="dish-liquid", basis="weight",
+)  # fmt: skip
+
+GUARDED = {
+    "acid-left", "caustic-left", "neutraliser-off", "preservative-window", "phototoxic-over", "thickener-limit",
+    "thickener-much", "line-short", "line-too-strong", "surface-weak",
+}  # fmt: skip
+
+
+def test_caustic_for_a_small_dish_liquid_is_not_rounded_to_a_gram() -> None:
+    rounded = in_kitchen(reckon(DISH), kitchens()["scale"])
+    assert rounded.lines[1].combination is None
+    assert rounded.result.lines[1].mass_g == pytest.approx(1.74, abs=0.01)
+    said = rounded.lines[1].finer
+    assert "0.01 g" in said or "0.1 g" in said
+    assert "dissolve 10 g in water to 100 mL, and take 17.4 mL" in said
+    assert "a batch of" in said
+
+
+def test_a_larger_batch_of_it_is_weighed_in_grams() -> None:
+    rounded = in_kitchen(reckon(DISH.scaled_to(mix(("water", "6 kg")).lines[0].amount)), kitchens()["scale"])
+    assert all(line.combination is not None for line in rounded.lines)
+    assert not any(line.finer for line in rounded.lines)
+
+
+@given(formulas(), st.sampled_from(sorted(kitchens())))
+def test_no_rounding_moves_anything_past_what_it_bears(formula: Formula, kitchen: str) -> None:
+    assume(can_be_reckoned(formula))
+    exact = reckon(formula)
+    try:
+        rounded = in_kitchen(exact, kitchens()[kitchen])
+    except CannotReckon:
+        return  # too coarse: it is said, and nothing is offered
+    before = {one.rule for one in audit(exact)}
+    brought = {one.rule for one in audit(rounded.result)} - before
+    assert not brought & GUARDED, brought
+    acid, base = formula.lines_with("acid"), formula.lines_with("base")
+    if acid and base:
+        ratio = [
+            sum(result.lines[i].mass_g for i in acid) / sum(result.lines[i].mass_g for i in base)
+            for result in (exact, rounded.result)
+        ]
+        assert abs(ratio[1] / ratio[0] - 1) <= 0.05
