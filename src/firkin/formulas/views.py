@@ -350,6 +350,7 @@ def in_reckoner(request: MakerRequest, pk: int) -> HttpResponse:
         query.appendlist("material", line.material.name)
         query.appendlist("strength", str(line.strength) if line.strength else "")
         query.appendlist("amount", str(line.amount))
+        query.appendlist("error", line.good_to)
     query["make"] = str(formula.make) if formula.make else ""
     query["basis"] = formula.basis
     query["family"] = formula.family

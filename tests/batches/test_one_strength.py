@@ -1,0 +1,74 @@
+"""One strength and one verdict for one formula, on every page from the reckoner to the label."""
+
+from dataclasses import replace
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+
+from firkin.batches.labels import label_of
+from firkin.batches.making import Making
+from firkin.batches.models import Batch
+from firkin.core.bench import in_kitchen
+from firkin.core.formula import Formula as CoreFormula
+from firkin.core.formula import Step, house_formulas, reckon
+from firkin.core.measures import figures
+from firkin.formulas.models import Formula
+from firkin.shelf.models import kitchens_of
+from mixes import mix
+from steps import make_as_planned, said
+
+RUB = {"family": "aloe-rub", "guidelines": ("cdc-alcohol-60",)}
+UNSURE = mix(("isopropanol", "2 parts", "90-92 %"), ("aloe-gel", "1 part"), make="900 mL", **RUB)
+CASES = {key: house.formula for key, house in house_formulas().items() if reckon(house.formula).main}
+CASES["cups on the line"] = replace(UNSURE, lines=tuple(replace(line, error=0.05) for line in UNSURE.lines))
+CASES["weighed, water first"] = mix(
+    ("water", "q.s."), ("xanthan-gum", "0.5 %"), ("ethanol", "66.72 %", "94-96 %"), make="1 kg", family="gel",
+    basis="weight", guidelines=("hospital-70",),
+    steps=(Step("water", "", (0,)), Step("gum", "", (1,)), Step("alcohol", "", (2,))),
+)  # fmt: skip
+CASES["warm bench"] = mix(
+    ("ethanol", "650 mL", "96 %"), ("glycerol", "20 mL", "86 % w/w"), ("water", "q.s."), make="1 L", temperature=31.0,
+    family="liquid-rub", guidelines=("cdc-alcohol-60", "hicpac-60-95"),
+)  # fmt: skip
+
+
+def _figure(result) -> tuple[str, list[tuple[str, str]]]:
+    return f"{figures(result.main.lower)} {result.main.basis}", [
+        (one.guideline, one.verdict) for one in result.verdicts
+    ]
+
+
+@pytest.mark.parametrize("kitchen", ["", "us"])
+@pytest.mark.parametrize("key", CASES)
+def test_every_page_says_the_strength_of_the_sheet(bench: Client, workshop, maker, key: str, kitchen: str) -> None:
+    formula: CoreFormula = CASES[key]
+    kept = Formula.objects.keep(formula, workshop, maker)
+    exact = reckon(formula)
+    expected = _figure(exact)
+    strength, _ = expected
+
+    sheet = bench.get(reverse("formulas:sheet", args=[kept.pk]), {"kitchen": kitchen} if kitchen else {})
+    assert _figure(sheet.context["result"]) == expected
+    assert strength in said(sheet)
+    asked = bench.get(reverse("formulas:in_reckoner", args=[kept.pk]), follow=True)
+    assert _figure(asked.context["question"].result) == expected
+
+    if kitchen:
+        expected = _figure(in_kitchen(exact, kitchens_of(workshop)[kitchen]).result)
+        strength, _ = expected
+        assert strength in said(sheet)
+    size = str(formula.make or f"{exact.total.volume_mL:.9g} mL")
+    bench.post(reverse("batches:start"), {"version": kept.current.pk, "make": size, "kitchen": kitchen})
+    batch = Batch.objects.get()
+    bench.post(reverse("batches:prepare", args=[batch.pk]), {"kitchen": kitchen})
+    batch.refresh_from_db()
+    assert _figure(Making(batch).progress.result) == expected
+    assert strength in said(bench.get(reverse("batches:make", args=[batch.pk])))
+    make_as_planned(bench, batch)
+    batch.refresh_from_db()
+    made = Making(batch).progress
+    assert _figure(made.result) == expected
+    assert strength in said(bench.get(reverse("batches:record", args=[batch.pk])))
+    if made.result.main.on_label and not batch.cut:
+        assert strength in label_of(batch, made, None).strength
