@@ -16,7 +16,7 @@ def _given(values: dict[str, object], key: str) -> float:
     return float(found[int(place)] if place else found)  # type: ignore[index,arg-type]
 
 
-@pytest.mark.parametrize("seed", SEEN)
+@pytest.mark.parametrize("seed", [*SEEN, *UNSEEN])
 def test_an_answer_agrees_with_the_second_model(seed: int) -> None:
     drawn = case(seed)
     if drawn.expected is None:

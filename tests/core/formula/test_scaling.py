@@ -4,6 +4,7 @@ import pytest
 
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import enough, house_formulas, reckon, scale
+from mixes import mix
 
 RUB = house_formulas()["who-one"].formula
 
@@ -47,3 +48,10 @@ def test_a_stock_is_counted_once_for_all_lines_of_its_material() -> None:
         "bar-soap",
         "washing-soda",
     ]
+
+
+def test_using_up_a_measure_of_powder_counts_it_loose() -> None:
+    """350 mL of fine salt weigh 437.5 g loose (1.25 g/mL, common practice), not 756 g as solid crystal."""
+    brine = mix(("salt", "100 g"), ("water", "400 g"))
+    scaled = reckon(scale(brine, "stock", "350 mL"))
+    assert scaled.lines[0].mass_g == pytest.approx(437.5, rel=1e-3)

@@ -8,6 +8,7 @@ from checks.published import GAY_LUSSAC_90
 from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Strength, read_strength
+from firkin.core.questions import QUESTIONS
 from firkin.core.questions.additives import max_additive, required_stock
 from firkin.core.questions.bases import fraction, percent
 from firkin.core.questions.dilution import dilute
@@ -88,3 +89,12 @@ def test_the_basis_a_strength_is_written_in_changes_nothing(alcohol, one, other,
     written = dilute(active, stock, target, 1000.0)
     assert written.stock_mL == pytest.approx(plain.stock_mL, rel=1e-5, abs=1e-3)
     assert written.water_mL == pytest.approx(plain.water_mL, rel=1e-4, abs=1e-2)
+
+
+def test_lye_is_made_by_putting_caustic_into_water() -> None:
+    """Common knowledge of the trade: never water onto caustic."""
+    asked = QUESTIONS["dilute"].read({"active": "caustic-soda", "stock": "99 %", "target": "10 %", "make": "1 L"})
+    answer = QUESTIONS["dilute"].solve(asked)
+    assert "never water onto it" in answer.says[0]
+    assert not any("water to the 1 L mark" in said for said in answer.says)
+    assert "caustic-into-water" in answer.cautions

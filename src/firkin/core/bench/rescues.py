@@ -118,6 +118,13 @@ def _just_inside(result: Reckoning, limit: float, side: Side) -> float:
     return (limit - _INSIDE) / worst
 
 
+def _held(seen: Seen, now: Strength) -> str:
+    """What it holds, and how that is known: read off, or the cautious one of label and true strength."""
+    if seen.now is not None:
+        return f"It was measured at {figures(now.value)} % v/v"
+    return f"By what went in it holds {figures(now.value)} % v/v, the cautious one of label and true strength"
+
+
 def _weak(result: Reckoning, seen: Seen) -> Rescue:
     material, counted = _alcohol(result)
     now = seen.now or counted
@@ -131,7 +138,7 @@ def _weak(result: Reckoning, seen: Seen) -> Rescue:
     return Rescue(
         "weak",
         (
-            f"It holds {figures(now.value)} % and should hold {figures(target)} %. With this stock it comes to about "
+            f"{_held(seen, now)}, and should hold {figures(target)} %. With this stock it comes to about "
             f"{figures(lift.new_volume_mL)} mL: see that the vessel holds it.",
             "Measure the strength again afterwards, in the liquid.",
         ),
@@ -153,7 +160,7 @@ def _strong(result: Reckoning, seen: Seen) -> Rescue:
     return Rescue(
         "strong",
         (
-            f"It holds {figures(now.value)} % and should hold {figures(target)} %. With the water it comes to about "
+            f"{_held(seen, now)}, and should hold {figures(target)} %. With the water it comes to about "
             f"{figures(thin.new_volume_mL)} mL: see that the vessel holds it.",
         ),
         (Addition(find("water"), _mL(thin.add_mL)),),

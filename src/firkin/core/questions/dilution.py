@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Line
+from firkin.core.formula import Formula, Line, nature
 from firkin.core.measures import QS, Quantity, Strength, Working, WorkLine, amount_words, figures, weight_words
 from firkin.core.questions.bases import both, comes_to, counted, fraction, range_rows, range_says
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
@@ -49,7 +49,7 @@ def dilute(active: Material, stock: Strength, target: Strength, make_mL: float, 
         ).at("target")
     if not weak:
         raise CannotReckon("A target of 0 % is plain water.").at("target")
-    wanted, stocked = active.density_at(weak, celsius), active.density_at(strong, celsius)
+    wanted, stocked = active.density_at(weak, celsius), nature(active, strong, celsius).measured
     total = make_mL * wanted
     stock_g = total * weak / strong
     water_g = total - stock_g
@@ -101,8 +101,7 @@ def _answer(asked: Asked) -> Answer:
         *doubt_rows(material, make, thin.stock_g + thin.water_g),
     )
     says = [
-        f"By topping up: pour {amount_words(thin.stock_mL)} of stock, then water to the {amount_words(make)} mark, "
-        "let it cool, and top up again.",
+        _how(material, thin, make),
         *range_says(stock),
         *doubts(material),
     ]
@@ -112,7 +111,7 @@ def _answer(asked: Asked) -> Answer:
     formula = Formula(
         "Unnamed",
         (Line(material, Quantity(thin.stock_mL, "mL"), stock), Line(find("water"), Quantity(0.0, QS))),
-        "liquid-rub" if material.alcohol else "surface",
+        _family(material),
         make=Quantity(make, "mL"),
         temperature=celsius,
     )
@@ -135,6 +134,28 @@ def _answer(asked: Asked) -> Answer:
         cautions=material.cautions,
         formula=formula,
     )
+
+
+def _how(material: Material, thin: Thinned, make_mL: float) -> str:
+    """How it is done: into the water what heats up in it, and to the mark everything else."""
+    if "caustic-into-water" in material.cautions or "sulfonic-acid" in material.cautions:
+        return (
+            f"Weigh {weight_words(thin.water_g)} of cold water first, and add the {material.name.lower()}, "
+            f"{weight_words(thin.stock_g)}, to it slowly: never water onto it. It grows hot; goggles and gloves."
+        )
+    if material.solid:
+        return f"Dissolve {weight_words(thin.stock_g)} in {weight_words(thin.water_g)} of water, by weight."
+    return (
+        f"By topping up: pour {amount_words(thin.stock_mL)} of stock, then water to the {amount_words(make_mL)} mark, "
+        "let it cool, and top up again."
+    )
+
+
+def _family(material: Material) -> str:
+    """What a thinned stock is kept as."""
+    if material.alcohol:
+        return "liquid-rub"
+    return "surface" if "oxidiser" in material.roles else "other"
 
 
 DILUTE = Question(

@@ -23,8 +23,9 @@ def alcohols() -> Choices:
 
 
 def thinned() -> Choices:
-    """What is thinned with water by density: the alcohols, and peroxide."""
-    return [*alcohols(), ("hydrogen-peroxide", "Hydrogen peroxide")]
+    """What is thinned with water by density: the alcohols, peroxide, and what is kept as a solution."""
+    kept = ("hydrogen-peroxide", "caustic-soda", "citric-acid", "glycerol", "salt")
+    return [*alcohols(), *((key, find(key).name) for key in kept)]
 
 
 def active_field(opens: str = "ethanol", fallback: str = "") -> Field:
