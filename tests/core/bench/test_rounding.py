@@ -33,6 +33,16 @@ def test_caustic_for_a_small_dish_liquid_is_not_rounded_to_a_gram() -> None:
     assert "a batch of" in said
 
 
+def test_caustic_is_not_rounded_by_6_percent_where_its_acid_stays() -> None:
+    """7.44 g of caustic for 60 g of acid: 7 g would leave acid, 8 g caustic; the rest is weighed all the same."""
+    mixed = mix(
+        ("water", "500 g"), ("caustic-soda", "7.44 g"), ("labsa", "60 g", "98 %"), family="dish-liquid", basis="weight"
+    )
+    rounded = in_kitchen(reckon(mixed), kitchens()["scale"])
+    assert rounded.lines[1].finer and rounded.result.lines[1].mass_g == pytest.approx(7.44)
+    assert rounded.lines[2].combination is not None
+
+
 def test_a_larger_batch_of_it_is_weighed_in_grams() -> None:
     rounded = in_kitchen(reckon(DISH.scaled_to(mix(("water", "6 kg")).lines[0].amount)), kitchens()["scale"])
     assert all(line.combination is not None for line in rounded.lines)

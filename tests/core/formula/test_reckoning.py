@@ -141,3 +141,20 @@ def test_three_parts_of_70_percent_to_one_of_gel_falls_short() -> None:
     result = reckon(mix(("isopropanol", "3 parts", "70 %"), ("aloe-gel", "1 part"), guidelines=("cdc-alcohol-60",)))
     assert result.verdicts[0].verdict == "short"
     assert result.verdicts[0].margin_points == pytest.approx(-7.5)
+
+
+@pytest.mark.parametrize(
+    ("formula", "unsure"),
+    [
+        (mix(("isopropanol", "700 mL", "91 %"), ("water", "q.s."), make="1 L"), False),
+        (mix(("isopropanol", "700 mL", "91 %")), False),
+        (mix(("isopropanol", "700 mL", "86 % w/w"), ("water", "q.s."), make="1 L"), True),
+        (mix(("isopropanol", "560 g", "91 %"), ("water", "q.s."), make="1 L"), True),
+        (mix(("isopropanol", "560 g", "91 %"), ("water", "q.s."), make="1 kg"), True),
+        (mix(("ethanol", "560 g", "86 % w/w"), ("water", "q.s."), make="1 kg"), False),
+    ],
+)
+def test_isopropanol_by_weight_carries_the_doubt_of_its_table(formula, unsure: bool) -> None:
+    """Good to 0.002 g/mL, from memory; by label and volume no density comes into it."""
+    active = reckon(formula).main
+    assert (active.low < active.lower - 1e-6) == unsure

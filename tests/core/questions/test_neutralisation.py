@@ -83,6 +83,13 @@ def test_a_vinegar_and_baking_soda_volcano_makes_its_gas() -> None:
     assert ends == "neutral"
 
 
+def test_a_little_acid_on_much_soda_makes_half_its_protons_of_gas() -> None:
+    """10 g of citric acid give 0.156 mol of protons; soda takes two for each molecule of gas: 1.88 L."""
+    sour, _, ends, gas_L, _ = fizz(_reagent("citric-acid", "", "10 g"), _reagent("washing-soda", "", "100 g"))
+    assert (ends, gas_L) == ("alkaline", pytest.approx(sour.protons / 2 * GAS_L_PER_MOL))
+    assert gas_L == pytest.approx(1.88, abs=0.01)
+
+
 @given(st.sampled_from(["washing-soda", "soda crystals", "baking-soda"]), st.floats(1, 500), st.floats(1, 500))
 def test_gas_is_bounded_by_either_side(soda: str, acid_g: float, soda_g: float) -> None:
     sour, salt, ends, gas_L, _ = fizz(

@@ -186,7 +186,7 @@ def _round(exact: Reckoning, kitchen: Kitchen, bands: Sequence[Band], sides: Sid
                 off = abs(weighed.total / worked.mass_g - 1.0)
         weigh = hopeless or (found is None and not kitchen.weighs)
         if weigh and taken_unit != "g":
-            taken, found = amount, found if band == ANY else None
+            taken = amount
         finer = _finer(exact, line, worked.mass_g, kitchen, band) if found is None and band != ANY else ""
         lines.append(RoundedLine(found, off, weigh, rinse, finer))
         amounts.append(Quantity(taken, taken_unit))
