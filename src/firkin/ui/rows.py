@@ -128,7 +128,7 @@ class LineForm(forms.Form):
         widget=text_widget("how much"),
         error_messages={"required": "Say how much, such as 250 mL or 2 parts, or take the line out."},
     )
-    error = ErrorField(label="Good to", required=False, widget=text_widget("good to", list="tools"))
+    error = ErrorField(label="Good to", required=False, widget=text_widget("5 %", list="tools"))
 
     use_required_attribute = False  # an empty row is fine, so the browser must not insist
 

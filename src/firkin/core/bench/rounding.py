@@ -88,7 +88,7 @@ def in_kitchen(exact: Reckoning, kitchen: Kitchen) -> Rounded:
     >>> rub.lines[0].combination.words, rub.result.verdicts[0].verdict.value
     ('850 mL in the litre jug', 'meets')
     """
-    bands = _bands(exact)
+    bands = _bands(exact, kitchen)
     held = [one for one in exact.verdicts if not one.verdict.fails]
     low = {one.active for one in held if one.minimum is not None}
     high = {one.active for one in held if one.maximum is not None}
@@ -134,10 +134,14 @@ def _limits_past(result: Reckoning) -> set[str]:
     return {finding.rule for finding in audit(result) if finding.rule in _LIMITS}
 
 
-def _bands(exact: Reckoning) -> list[Band]:
-    """What rounding may make of each line's amount, as factors of it, from and to."""
+def _bands(exact: Reckoning, kitchen: Kitchen) -> list[Band]:
+    """What rounding may make of each line's amount, as factors of it, from and to.
+
+    What is hopeless in cups is weighed; what is hopeless on the scale there is asks for a finer one.
+    """
     formula = exact.formula
-    bands = [ANY] * len(formula.lines)
+    usual = (1.0 - HOPELESS, 1.0 + HOPELESS) if kitchen.weighs else ANY
+    bands = [usual] * len(formula.lines)
 
     def guard(places: Sequence[int], low: float, high: float) -> None:
         for i in places:

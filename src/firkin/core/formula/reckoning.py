@@ -59,7 +59,7 @@ class Total:
 
     @property
     def shrinks(self) -> bool:
-        """True when alcohol and water shrink by so much that it is worth a word: a twentieth of a per cent."""
+        """True when it shrinks by so much that it is worth a word: a twentieth of a per cent."""
         return self.contraction_pct > 0.05
 
     @property
@@ -77,6 +77,13 @@ class Reckoning:
     total: Total
     actives: tuple[Active, ...]
     verdicts: tuple[Standing, ...]
+
+    @property
+    def shrink_words(self) -> str:
+        """Why it takes up less room than was poured in."""
+        if any(active.is_alcohol for active in self.actives):
+            return "alcohol and water shrink together"
+        return "what dissolves takes up less room"
 
     @property
     def main(self) -> Active | None:

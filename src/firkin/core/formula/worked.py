@@ -27,7 +27,7 @@ def _sizes(result: Reckoning) -> list[WorkLine]:
         )
         lines.append(
             WorkLine(
-                "Alcohol and water shrink together",
+                result.shrink_words.capitalize(),
                 f"1 − {figures(total.volume_mL)} ÷ {figures(total.sum_of_volumes_mL)}",
                 total.contraction_pct,
                 "%",

@@ -183,11 +183,11 @@ def _assumed(asked: Asked) -> list[str]:
 
 
 def _amounts(acid: str, base: str, *mol: float) -> tuple[tuple[str, str], ...]:
+    """Moles of both as rows; their protons beside them where a molecule gives or takes up more than one."""
     acid_mol, acid_h, base_mol, base_h = mol
-    return (
-        (acid, f"{figures(acid_mol)} mol, {figures(acid_h)} mol of acid protons"),
-        (base, f"{figures(base_mol)} mol, which take up {figures(base_h)} mol of protons"),
-    )
+    gives = f", {figures(acid_h)} mol of acid protons" if acid_h > acid_mol * 1.001 else ""
+    takes = f", which take up {figures(base_h)} mol of protons" if base_h > base_mol * 1.001 else ""
+    return (acid, f"{figures(acid_mol)} mol{gives}"), (base, f"{figures(base_mol)} mol{takes}")
 
 
 def _bars(acid: Material, acid_h: float, base: Material, base_h: float) -> Bars:
