@@ -474,6 +474,16 @@ def test_a_batch_laid_out_with_kitchen_measures_is_planned_in_them_and_holds_its
     assert "Amounts rounded to these measures" in show(bench, batch, "record")
 
 
+def test_prepare_shows_the_findings_of_what_will_be_measured_out(bench: Client, workshop, maker) -> None:
+    """2 : 1 of 91 % holds 60 % exactly measured; in cups that err by a twentieth the worst case does not."""
+    rub = mix(("isopropanol", "2 parts", "91 %"), ("aloe-gel", "1 part"), make="990 mL", family="aloe-rub", guidelines=("cdc-alcohol-60",))  # fmt: skip
+    version = Formula.objects.keep(rub, workshop, maker).current
+    for kitchen, uncertain in (("", False), ("imperial", True)):
+        bench.post(reverse("batches:start"), {"version": version.pk, "make": "990 mL", "kitchen": kitchen})
+        page = bench.get(reverse("batches:prepare", args=[Batch.objects.latest("pk").pk]))
+        assert ("line-uncertain" in [one.rule for one in page.context["findings"]]) == uncertain
+
+
 # comparing, pouring, filling cut
 
 

@@ -116,3 +116,32 @@ def test_any_paste_gets_an_answer(bench: Client, text: str) -> None:
 def test_any_press_gets_an_answer(bench: Client, act: str) -> None:
     answer = read(bench, "3 parts 90 % isopropyl alcohol to 1 part aloe")
     assert bench.post(PAGE, again(answer, act)).status_code == 200
+
+
+def test_a_ferment_in_a_glass_jar_is_stopped_and_stays_so_when_something_is_corrected(bench: Client) -> None:
+    """Common practice, no source: a ferment builds pressure, and goes into plastic."""
+    answer = read(bench, "100 g brown sugar, 300 g orange peel, 1000 g water in a 2 l glass jar")
+    assert "ferment-glass" in rules(answer)
+    corrected = bench.post(PAGE, again(answer, "look", amount=["100 g", "310 g", "1000 g"]))
+    assert "ferment-glass" in rules(corrected)
+
+
+def test_soda_crystals_are_read_as_crystals(bench: Client) -> None:
+    answer = read(bench, "50 g soda crystals and 1 l water")
+    assert chips(answer)[0][0] == "Soda crystals"
+
+
+def test_bleach_with_vinegar_is_stopped_before_there_is_any_amount(bench: Client) -> None:
+    answer = read(bench, "Bleach and vinegar, half a bucket of water")
+    assert "bleach-mixed" in rules(answer)
+
+
+def test_all_is_never_called_clear_while_something_was_not_understood(bench: Client) -> None:
+    answer = read(bench, "2 cups 91 % isopropyl alcohol, 1 cup aloe gel. Then grumbleflox 3 wizzles of it")
+    page = " ".join(answer.content.decode().split())
+    assert answer.context["check"].unread
+    assert "not understood, and may change that" in page
+    assert "Nothing wrong was found in the 2 lines read." not in page
+    corrected = bench.post(PAGE, again(answer, "look", unread=list(answer.context["check"].unread)))
+    assert corrected.context["check"].unread == answer.context["check"].unread
+    assert "not understood, and may change that" in " ".join(corrected.content.decode().split())

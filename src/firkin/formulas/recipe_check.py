@@ -5,17 +5,18 @@ fixed formula back into them.
 """
 
 import re
+from collections.abc import Iterator
 from dataclasses import replace
 from typing import Any
 
 from django import forms
 from django.http import QueryDict
 
-from firkin.core.audit import Finding, audit
+from firkin.core.audit import Finding, Severity, audit, audit_materials
 from firkin.core.catalogue import Material, families, find, materials
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Claim, Claims, Formula, Line, LineClaims, Reckoning, claim_for, reckon
-from firkin.core.measures import figures
+from firkin.core.formula import UNCLAIMED, Claim, Claims, Formula, Line, LineClaims, Reckoning, claim_for, reckon
+from firkin.core.measures import Strength, figures
 from firkin.core.recipe import Recipe, measures, read_recipe
 from firkin.shelf.on_hand import Shelf
 from firkin.ui.fields import (
@@ -34,6 +35,8 @@ from firkin.ui.rows import Act, LineForm, fix_asked, marks, place, reordered, ro
 EXAMPLE = (
     "Three parts 70% rubbing alcohol to one part aloe vera gel, 10 drops of lavender oil, makes 70% hand sanitizer."
 )
+#: So many pieces that were not understood are carried along.
+MOST_UNREAD = 200
 CHIPS = ("material", "strength", "amount", "share", "on_hand", "heard", "misread")
 
 
@@ -78,6 +81,7 @@ class RecipeForm(forms.Form):
     kills = forms.ChoiceField(
         required=False, choices=lambda: [("", ""), *((key, key) for key in materials())], widget=forms.HiddenInput
     )
+    glass = forms.BooleanField(required=False, widget=forms.HiddenInput)
 
     use_required_attribute = False
     CLAIMED = ("claim", "make", "size", "vessel", "loads", "dose", "cost", "cost_per_load")
@@ -104,6 +108,7 @@ class Check:
         if data.get("act") in ("read", "example"):
             self.recipe = read_recipe(self.text, self.whose, own)
             data = chips_of(self.recipe)
+        self.unread = tuple(self.recipe.unread if self.recipe else data.getlist("unread")[:MOST_UNREAD])
         self._fill(data)
         fixed = fix_asked(data, self.findings)
         if fixed is not None:
@@ -120,13 +125,49 @@ class Check:
         self.result: Reckoning | None = None
         self.findings: tuple[Finding, ...] = ()
         formula = self._formula()
-        if formula is None:
-            return
-        try:
-            self.result = reckon(formula)
-            self.findings = audit(self.result)
-        except CannotReckon as error:
-            self.trouble = place(error, self.chips, self.head)
+        if formula is not None:
+            try:
+                self.result = reckon(formula)
+            except CannotReckon as error:
+                self.trouble = place(error, self.chips, self.head)
+        self.findings = self._findings()
+
+    def _findings(self) -> tuple[Finding, ...]:
+        """What is wrong; by the materials alone where amounts are missing, and with what unread words name besides."""
+        whole = audit(self.result) if self.result is not None else ()
+        named = list(self._named())
+        by_name = audit_materials(
+            [(one, strength) for _, one, strength in named], self._family(), self._said(), self.unread
+        )
+        said = {finding.rule for finding in whole}  # what the chips hold has been audited with its amounts
+        more = (
+            replace(finding, lines=tuple(named[at][0] for at in finding.lines))
+            for finding in by_name
+            if finding.rule not in said
+        )
+        return tuple(sorted((*whole, *more), key=lambda finding: list(Severity).index(finding.severity)))
+
+    def _named(self) -> Iterator[tuple[int, Material, Strength | None]]:
+        """The materials of the chips by their places, whether or not their amounts can be read."""
+        for at, form in enumerate(self.chips):
+            written = (form.data.get("material") or "").strip()
+            if form.line is not None:
+                yield at, form.line.material, form.line.strength
+            elif written:
+                stock = self.shelf.find(written)
+                yield at, find(stock.material if stock else written, self.own), None
+
+    def _family(self) -> str:
+        family = self.head.data.get("family", "")
+        return family if family in families() else "other"
+
+    def _said(self) -> Claims:
+        return replace(UNCLAIMED, glass=self.head.data.get("glass") == "on")
+
+    @property
+    def counted(self) -> int:
+        """How many lines were looked at."""
+        return len(self.chips)
 
     @property
     def settings(self) -> list[forms.BoundField]:
@@ -157,6 +198,7 @@ class Check:
             data["cost"],
             data["cost_per_load"],
             data["kills"],
+            data["glass"],
         )
         formula = Formula(
             "A recipe heard",
@@ -198,7 +240,7 @@ def chips_of_formula(formula: Formula) -> QueryDict:
 
 def _head(family: str, basis: str, make: object, claim: Claim | None, claims: Claims) -> QueryDict:
     data = QueryDict(mutable=True)
-    data.update({"family": family, "basis": basis, "kills": claims.kills})
+    data.update({"family": family, "basis": basis, "kills": claims.kills, "glass": "on" if claims.glass else ""})
     data["make"] = str(make or "")
     data["claim"] = str(claim.strength) if claim else ""
     for name in ("size", "vessel", "dose"):

@@ -5,11 +5,13 @@ cure it. Imports questions and what lies below it; recipe and bench may import i
 from firkin.core.audit.audit import VERDICT_RULES, audit
 from firkin.core.audit.findings import Finding, Severity
 from firkin.core.audit.fixes import fixes
+from firkin.core.audit.materials import audit_materials
 
 __all__ = [
     "VERDICT_RULES",
     "Finding",
     "Severity",
     "audit",
+    "audit_materials",
     "fixes",
 ]

@@ -190,6 +190,9 @@ def _too_much_alcohol(result: Reckoning) -> Iterator[Finding]:
         )
 
 
+#: Those that hold whatever the amounts are.
+ANY_AMOUNT_RULES = (_never_mix, _acid_and_carbonate, _unfit_alcohol, _strong_peroxide)
+
 MIXING_RULES = (
     _never_mix,
     _acid_and_carbonate,

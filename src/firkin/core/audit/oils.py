@@ -161,6 +161,9 @@ def _all_swapped(formula: Formula, positions: tuple[int, ...], material: str) ->
     return formula
 
 
+#: Those that hold whatever the amounts are.
+ANY_AMOUNT_OIL_RULES = (_oil_separates, _oil_in_water, _oil_as_active)
+
 OIL_RULES = (
     _oil_separates,
     _oil_in_water,

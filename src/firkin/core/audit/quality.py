@@ -347,6 +347,9 @@ def _fermenting(result: Reckoning, sugar: float, peel: float, water: float) -> F
     return scaled_lines(fixed, result.formula.lines_with("water"), 10.0 * sugar / water)
 
 
+#: Those that hold whatever the amounts are.
+ANY_AMOUNT_QUALITY_RULES = (_salt_and_polymer, _curdled_soap, _flagged)
+
 QUALITY_RULES = (
     _thickener_limit,
     _thickener_much,

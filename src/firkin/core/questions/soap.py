@@ -65,13 +65,12 @@ def soap_per_litre(bar_g: float | None, volume_mL: float | None, g_per_L: float 
 def _answer(asked: Asked) -> Answer:
     volume = None if asked["volume"] is None else asked["volume"].mL
     made = soap_per_litre(asked["bar_g"], volume, asked["g_per_L"])
-    key, big, unit = (
-        ("g_per_L", made.g_per_L, "g of soap in a litre")
-        if asked["g_per_L"] is None
-        else ("bar_g", made.bar_g, "g of soap to grate")
-        if asked["bar_g"] is None
-        else ("volume_mL", made.volume_mL, "mL of liquid soap")
-    )
+    if asked["g_per_L"] is None:
+        big, unit = made.g_per_L, "g of soap in a litre"
+    elif asked["bar_g"] is None:
+        big, unit = made.bar_g, "g of soap to grate"
+    else:
+        big, unit = made.volume_mL, "mL of liquid soap"
     low, high = SOAP_G_PER_L
     rows = (
         ("Bar soap, grated", weight_words(made.bar_g)),
@@ -80,7 +79,13 @@ def _answer(asked: Asked) -> Answer:
         ("Next day, usually", made.thickness),
     )
     return Answer(
-        {key: big, "thickness": made.thickness, "basis": _BASIS},
+        {
+            "bar_g": made.bar_g,
+            "volume_mL": made.volume_mL,
+            "g_per_L": made.g_per_L,
+            "thickness": made.thickness,
+            "basis": _BASIS,
+        },
         made.working,
         figures(big),
         unit,
@@ -106,9 +111,9 @@ SOAP_PER_LITRE = Question(
         Field("g_per_L", Kind.NUMBER, "Grams in a litre", hint="80", optional=True, most=1e4),
     ),
     (
-        Given("bar_g", "soap to grate, where it was asked for", optional=True),
-        Given("volume_mL", "what it makes, where it was asked for", optional=True),
-        Given("g_per_L", "soap in a litre, where it was asked for", optional=True),
+        Given("bar_g", "soap to grate"),
+        Given("volume_mL", "what it makes"),
+        Given("g_per_L", "soap in a litre"),
         Given("thickness", "how it usually is the next day", "text", choices=tuple(zone.name for zone in THICKNESS)),
         Given("basis", "what that rests on", "text"),
     ),

@@ -25,7 +25,7 @@ class HeardLine:
         >>> HeardLine(find("water"), Quantity(3.0, "part")).words()
         ('water', '', '3 part')
         """
-        name = self.material.id if self.material.known else self.material.name
+        name = self.material.written if self.material.known else self.material.name
         return name, str(self.strength or ""), self.wording or str(self.amount or "")
 
 

@@ -1,0 +1,89 @@
+"""What can be said of a mix by its materials alone, before anything is known of their amounts.
+
+Safety does not wait for an amount: bleach with vinegar is a stop in any measure.
+"""
+
+import re
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import replace
+from functools import cache
+
+from firkin.core.audit.findings import Finding, Severity
+from firkin.core.audit.handling import HANDLING_RULES
+from firkin.core.audit.mixing import ANY_AMOUNT_RULES
+from firkin.core.audit.oils import ANY_AMOUNT_OIL_RULES
+from firkin.core.audit.quality import ANY_AMOUNT_QUALITY_RULES
+from firkin.core.catalogue import Material, alcohol_names, find, is_unfit, names_of_materials
+from firkin.core.catalogue import materials as catalogue
+from firkin.core.errors import CannotReckon
+from firkin.core.formula import Claims, Formula, Line, reckon
+from firkin.core.measures import Quantity, Strength
+
+_RULES = (*ANY_AMOUNT_RULES, *ANY_AMOUNT_OIL_RULES, *HANDLING_RULES, *ANY_AMOUNT_QUALITY_RULES)
+#: A name shorter than this is a word of the language as often as a material.
+_SHORTEST = 4
+
+
+def audit_materials(
+    there: Sequence[tuple[Material, Strength | None]], family: str, claims: Claims, words: Iterable[str] = ()
+) -> tuple[Finding, ...]:
+    """The findings that need no amount, stops first, of materials and of what unread words name besides.
+
+    ``lines`` of a finding are positions in ``there``; what only the words name has none. No finding carries a formula.
+
+    >>> bleach = (find("bleach"), None)
+    >>> [one.rule for one in audit_materials([bleach], "other", Claims(), ["a glug of vinegar"])]
+    ['bleach-mixed']
+    """
+    lines = [Line(material, Quantity(1.0, "part"), strength) for material, strength in there]
+    known = {line.material.id for line in lines}
+    lines += [Line(one, Quantity(1.0, "part")) for one in named_in(words) if one.id not in known]
+    if not lines:
+        return ()
+    try:
+        result = reckon(Formula("By its materials", tuple(lines), family, claims=claims))
+    except CannotReckon:
+        return ()
+    found = [_as_named(finding, len(there)) for rule in _RULES for finding in rule(result)]
+    return tuple(sorted(found, key=lambda finding: list(Severity).index(finding.severity)))
+
+
+def _as_named(finding: Finding, there: int) -> Finding:
+    """The finding without a formula, and without the lines that only unread words make; it says where those stand."""
+    text = finding.text
+    if any(at >= there for at in finding.lines):
+        text += " One of them stands in what was not understood."
+    return replace(finding, text=text, fixed=None, lines=tuple(at for at in finding.lines if at < there))
+
+
+def named_in(words: Iterable[str]) -> Iterator[Material]:
+    """Every material that words name, each once; alcohol unfit for skin under the words themselves.
+
+    >>> [one.id for one in named_in(["a splash of white vinegar", "some bleach"])]
+    ['white-vinegar', 'sodium-hypochlorite']
+    """
+    seen: set[str] = set()
+    for text in words:
+        plain = f" {' '.join(re.findall(r'[a-z0-9,-]+', text.lower()))} "
+        materials = [find(name) for name in _names() if f" {name} " in plain]
+        if is_unfit(text):
+            materials.append(Material(text.strip()[:80], text.strip()[:80], known=False))
+        if any(f" {spirit} " in plain for spirit in alcohol_names().spirits):
+            materials.append(find("ethanol"))
+        materials += [Material(word, word.capitalize(), known=False) for word in _dangers() if f" {word}" in plain]
+        for material in materials:
+            if material.id not in seen:
+                seen.add(material.id)
+                yield material
+
+
+@cache
+def _dangers() -> tuple[str, ...]:
+    """Words that a dangerous material must not meet, and that no material of the catalogue goes by."""
+    named = " ".join(names_of_materials())
+    return tuple(word for one in catalogue().values() for word, _ in one.hazard_words if word not in named)
+
+
+def _names() -> Iterator[str]:
+    """Names a text may hold, the longest first, so that "tea tree oil" is met before "tea tree"."""
+    yield from sorted((name for name in names_of_materials() if len(name) >= _SHORTEST), key=len, reverse=True)
