@@ -26,9 +26,11 @@ def begin(formula, workshop, maker, size: str) -> Batch:
     return batch
 
 
-def press(client: Client, batch: Batch, act: str = "", amount: str = "", key: uuid.UUID | None = None):
-    """Press a button of the make page for the task at hand."""
-    data = {"task": Making(batch).progress.turn, "key": key or uuid.uuid4(), "amount": amount}
+def press(
+    client: Client, batch: Batch, act: str = "", amount: str = "", key: uuid.UUID | None = None, turn: int | None = None
+):
+    """Press a button of the make page for the task at hand, whose ``turn`` may be known."""
+    data = {"task": Making(batch).progress.turn if turn is None else turn, "key": key or uuid.uuid4(), "amount": amount}
     answer = client.post(reverse("batches:make", args=[batch.pk]), data | ({"act": act} if act else {}))
     batch.refresh_from_db()
     return answer
@@ -45,7 +47,9 @@ def make_as_planned(client: Client, batch: Batch) -> None:
             break
         else:
             target = making.progress.target(task) if task.line is not None else None
-            press(client, batch, amount=f"{target.value:.6g} {target.unit}" if target else "")
+            amount = f"{target.value:.6g} {target.unit}" if target else ""
+            press(client, batch, amount=amount, turn=making.progress.turn)
+            continue
         batch.refresh_from_db()
 
 

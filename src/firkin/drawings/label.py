@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from math import sqrt
 
 import segno
@@ -85,6 +86,7 @@ def label_pdf(labels: Sequence[LabelText], form: LabelFormat) -> bytes:
     return paper_pdf(papers, form.sheet if len(papers) > 1 else None)
 
 
+@lru_cache(maxsize=64)
 def lay_out(label: LabelText, form: LabelFormat) -> Paper:
     """Set the label as large as it fits.
 
@@ -135,6 +137,12 @@ def _set(label: LabelText, form: LabelFormat, scale: float) -> Paper | None:
     return setter.paper(f"Label: {label.product}") if setter.fits else None
 
 
+@lru_cache(maxsize=64)
+def _modules(address: str) -> tuple[tuple[int, ...], ...]:
+    """The dark and light modules of an address's QR code, row by row."""
+    return tuple(map(tuple, segno.make(address, error="m", boost_error=False).matrix))
+
+
 class _Setter:
     """Sets text from the top down, in the width that is free at each height."""
 
@@ -149,8 +157,8 @@ class _Setter:
 
     def code(self, address: str) -> bool:
         """A QR code at the foot: in the corner, or in the middle of a round label."""
-        code = segno.make(address, error="m", boost_error=False)
-        modules = len(code.matrix)
+        matrix = _modules(address)
+        modules = len(matrix)
         side = min(_QR_MM * max(1.0, self.form.height / 60.0), self.form.height * 0.3)
         cell = side / modules
         if cell < 0.3:  # finer than a home printer and a telephone agree on
@@ -160,7 +168,7 @@ class _Setter:
         else:
             left, top = self.form.width - _MARGIN - side, self.form.height - _MARGIN - side
             self.corner = (side + 1.5, side + 1.0)
-        for row, bits in enumerate(code.matrix):
+        for row, bits in enumerate(matrix):
             start = None
             for column, bit in enumerate([*bits, 0]):
                 if bit and start is None:

@@ -136,9 +136,8 @@ class Check:
         """What is wrong; by the materials alone where amounts are missing, and with what unread words name besides."""
         whole = audit(self.result) if self.result is not None else ()
         named = list(self._named())
-        by_name = audit_materials(
-            [(one, strength) for _, one, strength in named], self._family(), self._said(), self.unread
-        )
+        there = [(material, strength) for _, material, strength in named]
+        by_name = audit_materials(there, self._family(), self._said(), self.unread)
         said = {finding.rule for finding in whole}  # what the chips hold has been audited with its amounts
         more = (
             replace(finding, lines=tuple(named[at][0] for at in finding.lines))
