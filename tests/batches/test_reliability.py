@@ -3,6 +3,7 @@
 import http.cookiejar
 import os
 import re
+import shutil
 import signal
 import sqlite3
 import subprocess
@@ -55,9 +56,18 @@ class Served:
             return answer.read().decode()
 
 
+@pytest.fixture(scope="module")
+def demo(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A data folder with the demo in it, laid down once for all that are served."""
+    data = tmp_path_factory.mktemp("demo")
+    Served(data).kill()
+    return data
+
+
 @pytest.fixture
-def served(tmp_path: Path):
-    server = Served(tmp_path)
+def served(tmp_path: Path, demo: Path):
+    data = shutil.copytree(demo, tmp_path / "data")
+    server = Served(data)
     yield server
     server.kill()
 

@@ -5,6 +5,8 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from django.conf import settings
+from django.test import Client
 from selenium import webdriver
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.action_chains import ActionChains
@@ -79,11 +81,21 @@ def _left_while_waiting(complaint: str) -> bool:
     return any(f'"htmx:{said},' in complaint for said in ("sendAbort", "afterRequest"))
 
 
+def let_in(driver: webdriver.Chrome, server, maker) -> None:
+    """The maker signed in, without the page for it, which test_first_light walks through."""
+    client = Client()
+    client.force_login(maker)
+    name = settings.SESSION_COOKIE_NAME
+    cookie = {"name": name, "value": client.cookies[name].value, "url": server.url, "httpOnly": True}
+    driver.execute_cdp_cmd("Network.setCookie", cookie)
+
+
 class Hand:
     """What a maker does with a page: open, read, type, press."""
 
-    def __init__(self, chromium, server) -> None:
-        self.browser, self.address = chromium, server.url
+    def __init__(self, chromium, server, maker) -> None:
+        self.browser, self.server, self.maker = chromium, server, maker
+        self.address = server.url
 
     def open(self, path: str) -> None:
         self.browser.get(self.address + path)
@@ -113,6 +125,12 @@ class Hand:
         self.press("Sign in")
         self.reads("Make again")
 
+    def begin(self) -> None:
+        """In, on the Bench."""
+        let_in(self.browser, self.server, self.maker)
+        self.open("/")
+        self.reads("Make again")
+
     def keys(self, *keys: str) -> None:
         """Press keys, wherever the focus is."""
         ActionChains(self.browser).send_keys(*keys).perform()
@@ -136,4 +154,4 @@ class Hand:
 @pytest.fixture
 def hand(chromium, live_server, maker, workshop) -> Hand:
     Vessel.objects.create(workshop=workshop, name="Half-litre flask", kind="bottle", volume_mL=500, count=6)
-    return Hand(chromium, live_server)
+    return Hand(chromium, live_server, maker)

@@ -24,7 +24,7 @@ pytestmark = pytest.mark.django_db(transaction=True)
 
 def test_a_whole_batch_by_keyboard_alone(hand, maker, workshop) -> None:
     kept = Formula.objects.keep(formula_from_dict(WHO_I), workshop, maker)
-    hand.sign_in()
+    hand.begin()
     hand.open(f"/formulas/{kept.pk}/")
     hand.tab_to("Start a batch")
     hand.keys(Keys.ENTER)
@@ -57,7 +57,7 @@ def test_a_whole_batch_by_keyboard_alone(hand, maker, workshop) -> None:
 
 def test_too_much_poured_is_scaled_from_there_on(hand, maker, workshop) -> None:
     batch = begin(formula_from_dict(WHO_I), workshop, maker, "1 L")
-    hand.sign_in()
+    hand.begin()
     hand.open(f"/batches/{batch.pk}/make/")
     hand.type("#id_amount", "1000 mL")
     hand.keys(Keys.ENTER)
@@ -75,7 +75,7 @@ def test_too_much_poured_is_scaled_from_there_on(hand, maker, workshop) -> None:
 def test_a_wait_comes_due_and_a_ferment_is_vented(hand, maker, workshop) -> None:
     batch = begin(house_formulas()["citrus-ferment"].formula, workshop, maker, "2.33 kg")
     batch.rest(24 * 90, "ferment", "", maker)
-    hand.sign_in()
+    hand.begin()
     hand.open("/batches/calendar/")
     hand.reads("Vent it")
     Due.objects.filter(pk=Due.objects.earliest("at").pk).update(at=timezone.now() - timedelta(hours=3))
@@ -90,7 +90,7 @@ def test_a_wait_comes_due_and_a_ferment_is_vented(hand, maker, workshop) -> None
 
 def test_the_scale_is_poured_on_and_its_figure_taken(hand, maker, workshop) -> None:
     batch = begin(formula_from_dict(WHO_I), workshop, maker, "100 mL")
-    hand.sign_in()
+    hand.begin()
     hand.open(f"/batches/{batch.pk}/pour/")
     hand.reads("Hold to pour")
     button = hand.find("[data-hold=hold]")
@@ -127,7 +127,7 @@ window.fetch = async (address, asked) => {
 def test_a_release_never_overtakes_its_press(hand, maker, workshop) -> None:
     """Otherwise a short press on a slow line pours for ever."""
     batch = begin(formula_from_dict(WHO_I), workshop, maker, "100 mL")
-    hand.sign_in()
+    hand.begin()
     hand.open(f"/batches/{batch.pk}/pour/")
     hand.reads("Hold to pour")
     hand.browser.execute_script(SLOW_TO_HEAR_OF_A_PRESS)
@@ -141,7 +141,7 @@ def test_what_a_label_says_is_read_back_from_its_svg_and_its_pdf(hand, maker, wo
     batch = begin(formula_from_dict(WHO_I), workshop, maker, "1 L")
     make_at_once(batch, maker)
     flask = Vessel.objects.get()
-    hand.sign_in()
+    hand.begin()
     hand.open(f"/batches/{batch.pk}/fill/")
     hand.press("Filled")
     hand.reads("2 × Half-litre flask")
@@ -166,7 +166,7 @@ def test_what_a_label_says_is_read_back_from_its_svg_and_its_pdf(hand, maker, wo
 
 
 def test_a_heard_recipe_is_read_put_right_and_kept(hand) -> None:
-    hand.sign_in()
+    hand.begin()
     hand.press("Check a recipe")
     hand.type("#id_text", "Three parts 70% rubbing alcohol to one part aloe vera gel, makes 70%")
     hand.press("Read it")

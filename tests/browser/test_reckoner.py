@@ -5,6 +5,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
+from browser.conftest import let_in
 from conftest import PASSWORD, PATIENCE_S
 from firkin.batches.models import Batch
 from firkin.core.questions import QUESTIONS
@@ -15,9 +16,7 @@ pytestmark = pytest.mark.django_db(transaction=True)
 
 @pytest.fixture
 def signed_in(chromium, live_server, maker):
-    chromium.get(live_server.url)
-    chromium.find_element(By.ID, "id_username").send_keys("maker", Keys.TAB, PASSWORD, Keys.ENTER)
-    WebDriverWait(chromium, PATIENCE_S).until(lambda browser: browser.find_elements(By.CSS_SELECTOR, ".bench"))
+    let_in(chromium, live_server, maker)
     return chromium
 
 
