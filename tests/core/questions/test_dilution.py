@@ -5,8 +5,10 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from checks.published import GAY_LUSSAC_90
+from firkin.core.audit import audit
 from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
+from firkin.core.formula import reckon
 from firkin.core.measures import Strength, read_strength
 from firkin.core.questions import QUESTIONS
 from firkin.core.questions.additives import max_additive, required_stock
@@ -98,3 +100,32 @@ def test_lye_is_made_by_putting_caustic_into_water() -> None:
     assert "never water onto it" in answer.says[0]
     assert not any("water to the 1 L mark" in said for said in answer.says)
     assert "caustic-into-water" in answer.cautions
+
+
+@given(
+    st.sampled_from(["ethanol", "isopropanol", "hydrogen-peroxide", "caustic-soda", "citric-acid", "salt", "glycerol"]),
+    st.floats(0.02, 0.95),
+    st.floats(0.1, 1.0),
+    st.sampled_from([5.0, 20.0, 35.0]),
+    st.booleans(),
+)
+def test_what_is_poured_of_a_sure_stock_comes_to_the_target(key: str, part: float, thin: float, celsius, dry) -> None:
+    """Whatever it is: a liquid, a strong solution or the powder itself, on a cold bench or a warm one."""
+    active = find(key)
+    reach = active.solution.reach if active.solution else 0.99
+    solid = dry and active.solid
+    target = Strength.of(100 * min(reach, 0.99) * part * thin, "w/w")
+    stock = Strength.of(99.0, "w/w") if solid else Strength.of(100 * min(reach, 0.99) * part, "w/w")
+    made = dilute(active, stock, target, 1000.0, celsius)
+    assert (made.low, made.high) == (pytest.approx(target.value, rel=1e-6), pytest.approx(target.value, rel=1e-6))
+
+
+def test_the_page_for_lye_shows_and_keeps_the_water_first() -> None:
+    """Common knowledge of the trade: never water onto caustic; neither the drawing nor the formula kept says so."""
+    asked = QUESTIONS["dilute"].read({"active": "caustic-soda", "stock": "99 %", "target": "10 %", "make": "1 L"})
+    answer = QUESTIONS["dilute"].solve(asked)
+    assert [layer.name for layer in answer.picture.layers] == ["Water", "Caustic soda"]
+    assert [line.material.id for line in answer.formula.lines] == ["water", "caustic-soda"]
+    assert "water-onto-caustic" not in [one.rule for one in audit(reckon(answer.formula))]
+    assert reckon(answer.formula).total.volume_mL == pytest.approx(1000.0, rel=1e-3)  # the 1 % that is not caustic
+    assert not any("label arithmetic" in name for name, _ in answer.rows)

@@ -97,7 +97,10 @@ def test_gas_is_bounded_by_either_side(soda: str, acid_g: float, soda_g: float) 
     )
     mol = gas_L / GAS_L_PER_MOL
     assert mol <= salt.mol * (1 + 1e-9) and mol <= sour.protons * (1 + 1e-9)
-    assert (mol == pytest.approx(salt.mol)) == (ends != "alkaline" or mol == pytest.approx(salt.mol))
+    if ends != "alkaline":  # acid enough for all of it
+        assert mol == pytest.approx(salt.mol, rel=0.006)
+    else:
+        assert mol == pytest.approx(sour.protons / salt.material.groups)
 
 
 def _reagent(material: str, strength: str, amount: str):

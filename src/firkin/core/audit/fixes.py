@@ -49,7 +49,7 @@ def fixes(result: Reckoning, verdict: Standing, stocks: Sequence[Stock] = ()) ->
     if active is None or verdict.verdict is Verdict.MEETS or active.lower <= 0.0:
         return
     mix = _Mix(result, verdict, active)
-    if verdict.minimum is not None and mix.holds_not(Verdict.SHORT):
+    if mix.falls_short:
         yield from _stronger(mix, stocks)
     elif verdict.maximum is not None:
         yield from _thinner(mix)
@@ -66,12 +66,11 @@ class _Mix:
         self.own = sum(result.lines[i].volume_mL for i in self.stock_lines)
         self.topped = self.formula.topped_up is not None
 
-    def holds_not(self, what: Verdict) -> bool:
-        """True where it is the low end that does not hold (or the high end, for too strong)."""
+    @property
+    def falls_short(self) -> bool:
+        """True where its low end does not hold the minimum, and its high end is within the maximum."""
         low, high = self.verdict.minimum, self.verdict.maximum
-        if what is Verdict.SHORT:
-            return low is not None and self.active.low < low and not (high is not None and self.active.high > high)
-        return high is not None and self.active.high > high
+        return low is not None and self.active.low < low and (high is None or self.active.high <= high)
 
     def stands(self, formula: Formula) -> Active | None:
         """The active of the changed mix; None where it cannot be reckoned."""

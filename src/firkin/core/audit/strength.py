@@ -8,7 +8,17 @@ from firkin.core.audit.findings import Finding, Severity
 from firkin.core.audit.fixes import Fix, fixes
 from firkin.core.catalogue import Material, Standing, Verdict, families, judge, materials, rule_line
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import PERCENT_SLACK, Claim, Formula, Line, Reckoning, percent_total, with_line, work_out
+from firkin.core.formula import (
+    PERCENT_SLACK,
+    Active,
+    Claim,
+    Formula,
+    Line,
+    Reckoning,
+    percent_total,
+    with_line,
+    work_out,
+)
 from firkin.core.measures import QS, Quantity, Strength, figures
 
 _CLAIM_SLACK = 0.5  # points: finer than any kitchen measure
@@ -47,13 +57,7 @@ def _off_the_line(result: Reckoning) -> Iterator[Finding]:
                 *_first_fix(result, verdict, "Allow a margin, or measure more surely."),
             )
         elif verdict.verdict == Verdict.TOO_STRONG:
-            yield Finding(
-                "line-too-strong",
-                Severity.WARN,
-                f"{active.name} comes to {figures(active.higher)} {active.basis}, above the "
-                f"{figures(verdict.maximum or 0)} % of {rule.name} ({rule.source}).",
-                *_first_fix(result, verdict, "Thin it with water."),
-            )
+            yield _too_strong(result, active, verdict)
 
 
 def _claim_differs(result: Reckoning) -> Iterator[Finding]:
@@ -145,13 +149,19 @@ def _above_the_range(result: Reckoning) -> Iterator[Finding]:
             continue
         standing = judge(rule.id, limit, active.lower, active.higher, active.low, active.high)
         if standing.verdict is Verdict.TOO_STRONG:
-            yield Finding(
-                "line-too-strong",
-                Severity.WARN,
-                f"{active.name} comes to {figures(active.higher)} {active.basis}: above 95 % it works less well, for "
-                f"want of water ({rule.source}).",
-                *_first_fix(result, standing, "Thin it with water."),
-            )
+            yield _too_strong(result, active, standing, " It works less well, for want of water.")
+
+
+def _too_strong(result: Reckoning, active: Active, standing: Standing, why: str = "") -> Finding:
+    """Above the maximum of a rule line, whether it was chosen or holds for every rub."""
+    rule = rule_line(standing.guideline)
+    return Finding(
+        "line-too-strong",
+        Severity.WARN,
+        f"{active.name} comes to {figures(active.higher)} {active.basis}, above the {figures(standing.maximum or 0)} % "
+        f"of {rule.name} ({rule.source}).{why}",
+        *_first_fix(result, standing, "Thin it with water."),
+    )
 
 
 def _basis_mistaken(result: Reckoning) -> Iterator[Finding]:

@@ -199,13 +199,13 @@ class Material:
             return strength.fraction
         grams_per_mL = strength.fraction * (self.density_at(1.0) if as_supplied else 1.0)
         solution = self.solution
+        dissolving = self.solid and solution is not None
         fraction = strength.fraction
         for _ in range(60):
-            if self.solid and solution is not None:
-                fraction = grams_per_mL / solution.density(min(fraction, 1.0) * self.holds)
-            else:
-                fraction = grams_per_mL / self.density_at(min(fraction, 1.0))
-        if self.solid and solution is not None and not self.dissolved(fraction):
+            share = min(fraction, 1.0)
+            density = solution.density(share * self.holds) if dissolving and solution else self.density_at(share)
+            fraction = grams_per_mL / density
+        if dissolving and solution and not self.dissolved(fraction):
             most = 100.0 * solution.reach / self.holds * solution.density(solution.reach)
             raise CannotReckon(
                 f"{self.name} of {strength} is more than water holds at 20 °C, {most:.3g} % w/v. "

@@ -8,7 +8,8 @@ class PiecewiseCubic:
     """A cubic Hermite curve through increasing ``x`` with given or estimated slopes.
 
     Without ``slopes`` each inner slope is that of the parabola through a point and its neighbours
-    (de Boor, A Practical Guide to Splines, ch. IV). Outside the table the end piece is continued.
+    (de Boor, A Practical Guide to Splines, ch. IV). Two points are joined by a straight line. Outside the
+    table the end piece is continued.
 
     >>> curve = PiecewiseCubic([0.0, 1.0, 2.0, 3.0], [0.0, 1.0, 4.0, 9.0])
     >>> round(curve(1.5), 9)
@@ -39,6 +40,8 @@ class PiecewiseCubic:
 
 def _parabola_slopes(x: Sequence[float], y: Sequence[float]) -> list[float]:
     last = len(x) - 1
+    if last == 1:  # two points: straight
+        return [(y[1] - y[0]) / (x[1] - x[0])] * 2
     slopes = []
     for i in range(len(x)):
         j = min(max(i, 1), last - 1)

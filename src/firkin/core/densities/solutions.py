@@ -56,19 +56,10 @@ def solutions() -> dict[str, Solution]:
     return {
         key: Solution(
             key,
-            PiecewiseCubic([pct / 100.0 for pct, _ in row["points"]], [density for _, density in row["points"]])
-            if len(row["points"]) > 2
-            else PiecewiseCubic(*_straight(row["points"])),
+            PiecewiseCubic([pct / 100.0 for pct, _ in row["points"]], [density for _, density in row["points"]]),
             row["points"][-1][0] / 100.0,
             row["doubt"],
             row["source"],
         )
         for key, row in datafiles.toml("densities/solutions.toml").items()
     }
-
-
-def _straight(points: list[list[float]]) -> tuple[list[float], list[float], list[float]]:
-    """Two points, and the slope between them at each."""
-    (low, start), (high, end) = points
-    slope = 100.0 * (end - start) / (high - low)
-    return [low / 100.0, high / 100.0], [start, end], [slope, slope]

@@ -21,6 +21,7 @@ from firkin.core.questions.bases import (
     comes_to,
     counted,
     fraction,
+    grams_per_mL,
     label_basis,
     label_pct,
     range_rows,
@@ -110,15 +111,17 @@ def _adjust(active: Material, batch_mL: float, now: Strength, other: Strength, t
         raise CannotReckon("A batch has more than 0 mL.").at("batch")
     low_now, low_other = counted(now), counted(other)
     has, brings, wants = (fraction(active, one) for one in (low_now, low_other, target))
-    batch_g = batch_mL * active.density_at(has)
+    batch_g = batch_mL * grams_per_mL(active, has)
     add_g = batch_g * (wants - has) / (brings - wants)
-    add_mL = add_g / active.density_at(brings)
+    add_mL = add_g / grams_per_mL(active, brings)
     new_volume = (batch_g + add_g) / active.density_at(wants)
     basis = label_basis(active, target)
     is_at, adds, aim = (label_pct(active, one, basis) for one in (low_now, low_other, target))
     label = batch_mL * (aim - is_at) / (adds - aim)
     working = (
-        WorkLine("The batch weighs", f"{figures(batch_mL)} mL × {figures(active.density_at(has))} g/mL", batch_g, "g"),
+        WorkLine(
+            "The batch weighs", f"{figures(batch_mL)} mL × {figures(grams_per_mL(active, has))} g/mL", batch_g, "g"
+        ),
         WorkLine(
             "To add, by weight",
             f"{figures(batch_g)} g × ({figures(100 * wants)} − {figures(100 * has)}) ÷ "
@@ -126,7 +129,7 @@ def _adjust(active: Material, batch_mL: float, now: Strength, other: Strength, t
             add_g,
             "g",
         ),
-        WorkLine("To add", f"{figures(add_g)} g ÷ {figures(active.density_at(brings))} g/mL", add_mL, "mL"),
+        WorkLine("To add", f"{figures(add_g)} g ÷ {figures(grams_per_mL(active, brings))} g/mL", add_mL, "mL"),
         WorkLine(
             "Label arithmetic would say",
             f"{figures(batch_mL)} × ({figures(aim)} − {figures(is_at)}) ÷ ({figures(adds)} − {figures(aim)})",

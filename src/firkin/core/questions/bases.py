@@ -2,8 +2,11 @@
 
 from collections.abc import Sequence
 
-from firkin.core.catalogue import Material
+from firkin.core.catalogue import Material, find
+from firkin.core.formula import nature
 from firkin.core.measures import Side, Strength, figures
+
+_WATER = find("water")
 
 
 def fraction(active: Material, strength: Strength) -> float:
@@ -65,8 +68,21 @@ def both(active: Material, strength: Strength) -> str:
     return f"{figures(strength.value)} % {strength.basis} ({figures(percent(active, share, other))} % {other})"
 
 
-def outcome(active: Material, poured: Sequence[tuple[float, Strength]], side: Side) -> float:
-    """The mass fraction that comes of so many mL of each, every label at an end of its range.
+def grams_per_mL(active: Material, mass_fraction: float, celsius: float = 20.0) -> float:
+    """By what a measured volume of a stock becomes mass: its density, a powder's loose one, water's where it is none.
+
+    >>> from firkin.core.catalogue import find
+    >>> lye = find("caustic-soda")
+    >>> [round(grams_per_mL(lye, share), 3) for share in (0.99, 0.5, 0.0)]
+    [1.1, 1.525, 0.998]
+    """
+    if not mass_fraction:
+        return _WATER.density_at(None, celsius)
+    return nature(active, mass_fraction, celsius).measured
+
+
+def outcome(active: Material, poured: Sequence[tuple[float, Strength]], side: Side, celsius: float = 20.0) -> float:
+    """The mass fraction that comes of so many mL of each, measured at a temperature, labels at an end of their ranges.
 
     >>> from firkin.core.catalogue import find
     >>> stock, water = Strength(93.0, 90.0, 96.0, "v/v"), Strength.of(0.0, "v/v")
@@ -77,15 +93,17 @@ def outcome(active: Material, poured: Sequence[tuple[float, Strength]], side: Si
     active_g = whole_g = 0.0
     for volume_mL, strength in poured:
         share = fraction(active, strength.end(side))
-        mass = volume_mL * active.density_at(share)
+        mass = volume_mL * grams_per_mL(active, share, celsius)
         whole_g += mass
         active_g += mass * share
     return active_g / whole_g
 
 
-def comes_to(active: Material, poured: Sequence[tuple[float, Strength]], target: Strength) -> tuple[float, float]:
-    """The lowest and the highest strength that can come of it, in per cent on the target's basis."""
-    low, high = (percent(active, outcome(active, poured, side), target.basis) for side in Side)
+def comes_to(
+    active: Material, poured: Sequence[tuple[float, Strength]], target: Strength, celsius: float = 20.0
+) -> tuple[float, float]:
+    """The lowest and the highest strength that can come of it, in per cent on the target's basis at 20 degC."""
+    low, high = (percent(active, outcome(active, poured, side, celsius), target.basis) for side in Side)
     return low, high
 
 

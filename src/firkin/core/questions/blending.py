@@ -15,6 +15,7 @@ from firkin.core.questions.bases import (
     comes_to,
     counted,
     fraction,
+    grams_per_mL,
     label_basis,
     label_pct,
     range_rows,
@@ -70,7 +71,7 @@ def blend(active: Material, stocks: tuple[Strength, Strength], target: Strength,
     whole_g = make_mL * density
     first_g = whole_g * (wanted - second) / (first - second)
     masses = (first_g, whole_g - first_g)
-    volumes = (masses[0] / active.density_at(first), masses[1] / active.density_at(second))
+    volumes = (masses[0] / grams_per_mL(active, first), masses[1] / grams_per_mL(active, second))
     basis = label_basis(active, target)
     one, other, aim = (label_pct(active, strength, basis) for strength in (*ends, target))
     parts = (abs(aim - other), abs(one - aim))
@@ -87,13 +88,13 @@ def blend(active: Material, stocks: tuple[Strength, Strength], target: Strength,
         ),
         WorkLine(
             f"{stocks[0]} to measure",
-            f"{figures(masses[0])} g ÷ {figures(active.density_at(first))} g/mL",
+            f"{figures(masses[0])} g ÷ {figures(grams_per_mL(active, first))} g/mL",
             volumes[0],
             "mL",
         ),
         WorkLine(
             f"{stocks[1]} to measure",
-            f"{figures(masses[1])} g ÷ {figures(active.density_at(second))} g/mL",
+            f"{figures(masses[1])} g ÷ {figures(grams_per_mL(active, second))} g/mL",
             volumes[1],
             "mL",
         ),

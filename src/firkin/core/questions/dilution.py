@@ -4,14 +4,12 @@ from dataclasses import dataclass
 
 from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Line, nature
+from firkin.core.formula import Formula, Line
 from firkin.core.measures import QS, Quantity, Strength, Working, WorkLine, amount_words, figures, weight_words
-from firkin.core.questions.bases import both, comes_to, counted, fraction, range_rows, range_says
+from firkin.core.questions.bases import both, comes_to, counted, fraction, grams_per_mL, range_rows, range_says
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Filled, Layer
 from firkin.core.questions.wording import HIGH, LOW, doubt_rows, doubts, strength_field, thinned
-
-_WATER = find("water")
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,13 +47,13 @@ def dilute(active: Material, stock: Strength, target: Strength, make_mL: float, 
         ).at("target")
     if not weak:
         raise CannotReckon("A target of 0 % is plain water.").at("target")
-    wanted, stocked = active.density_at(weak, celsius), nature(active, strong, celsius).measured
+    wanted, stocked = active.density_at(weak, celsius), grams_per_mL(active, strong, celsius)
     total = make_mL * wanted
     stock_g = total * weak / strong
     water_g = total - stock_g
     stock_mL = stock_g / stocked
-    water_mL = water_g / _WATER.density_at(None, celsius)
-    label_water = make_mL - stock_mL
+    water_mL = water_g / grams_per_mL(active, 0.0, celsius)
+    label_water = make_mL - (stock_mL if not active.solid else make_mL * weak / strong)  # a litre taken for a kilo
     working = (
         WorkLine(
             "Weight of what is wanted",
@@ -76,9 +74,14 @@ def dilute(active: Material, stock: Strength, target: Strength, make_mL: float, 
             "mL",
         ),
         WorkLine("Water that really goes in", f"{figures(total)} g − {figures(stock_g)} g", water_mL, "mL"),
-        WorkLine("Label arithmetic would say", f"{figures(make_mL)} − {figures(stock_mL)}", label_water, "mL water"),
+        WorkLine(
+            "Label arithmetic would say",
+            f"{figures(make_mL)} − {figures(make_mL - label_water)}",
+            label_water,
+            "mL water",
+        ),
     )
-    low, high = comes_to(active, ((stock_mL, stock), (water_mL, Strength.of(0.0, stock.basis))), target)
+    low, high = comes_to(active, ((stock_mL, stock), (water_mL, Strength.of(0.0, stock.basis))), target, celsius)
     return Thinned(stock_mL, water_mL, label_water, stock_g, water_g, low, high, working)
 
 
@@ -95,7 +98,7 @@ def _answer(asked: Asked) -> Answer:
     rows = (
         ("Stock", f"{amount_words(thin.stock_mL)}, or {weight_words(thin.stock_g)}"),
         ("Water that really goes in", f"{amount_words(thin.water_mL)}, or {weight_words(thin.water_g)}"),
-        ("Water by label arithmetic", amount_words(thin.label_water_mL)),
+        *([] if material.solid else [("Water by label arithmetic", amount_words(thin.label_water_mL))]),
         ("It comes to", amount_words(make)),
         *range_rows(material, thin.low, thin.high, target),
         *doubt_rows(material, make, thin.stock_g + thin.water_g),
@@ -107,14 +110,7 @@ def _answer(asked: Asked) -> Answer:
     ]
     if celsius != 20.0:
         says.append(f"Measured at {figures(celsius)} °C; strengths are at 20 °C.")
-    layers = (Layer(material.name, "alcohol", thin.stock_mL), Layer("Water", "water", make, top_up=True))
-    formula = Formula(
-        "Unnamed",
-        (Line(material, Quantity(thin.stock_mL, "mL"), stock), Line(find("water"), Quantity(0.0, QS))),
-        _family(material),
-        make=Quantity(make, "mL"),
-        temperature=celsius,
-    )
+    layers, formula = _to_keep(material, stock, thin, make, celsius)
     return Answer(
         {
             "stock_mL": thin.stock_mL,
@@ -136,9 +132,30 @@ def _answer(asked: Asked) -> Answer:
     )
 
 
+def _into_water(material: Material) -> bool:
+    """True for what heats up with water, so that it goes into the water and never the other way."""
+    return "caustic-into-water" in material.cautions or "sulfonic-acid" in material.cautions
+
+
+def _to_keep(
+    material: Material, stock: Strength, thin: Thinned, make_mL: float, celsius: float
+) -> tuple[tuple[Layer, ...], Formula]:
+    """What the drawing shows and what is kept, both in the order it is done: the water first where it must be."""
+    poured, water = Line(material, Quantity(thin.stock_mL, "mL"), stock), find("water")
+    if not (material.solid or _into_water(material)):
+        layers = (Layer(material.name, "alcohol", thin.stock_mL), Layer("Water", "water", make_mL, top_up=True))
+        lines, make = (poured, Line(water, Quantity(0.0, QS))), Quantity(make_mL, "mL")
+    else:
+        layers = (Layer("Water", "water", thin.water_mL), Layer(material.name, "alcohol", make_mL))
+        weighed = Line(material, Quantity(thin.stock_g, "g"), stock)
+        lines, make = (Line(water, Quantity(thin.water_g, "g")), weighed), None
+    family = "liquid-rub" if material.alcohol else "surface" if "oxidiser" in material.roles else "other"
+    return layers, Formula("Unnamed", lines, family, make=make, temperature=celsius)
+
+
 def _how(material: Material, thin: Thinned, make_mL: float) -> str:
     """How it is done: into the water what heats up in it, and to the mark everything else."""
-    if "caustic-into-water" in material.cautions or "sulfonic-acid" in material.cautions:
+    if _into_water(material):
         return (
             f"Weigh {weight_words(thin.water_g)} of cold water first, and add the {material.name.lower()}, "
             f"{weight_words(thin.stock_g)}, to it slowly: never water onto it. It grows hot; goggles and gloves."
@@ -149,13 +166,6 @@ def _how(material: Material, thin: Thinned, make_mL: float) -> str:
         f"By topping up: pour {amount_words(thin.stock_mL)} of stock, then water to the {amount_words(make_mL)} mark, "
         "let it cool, and top up again."
     )
-
-
-def _family(material: Material) -> str:
-    """What a thinned stock is kept as."""
-    if material.alcohol:
-        return "liquid-rub"
-    return "surface" if "oxidiser" in material.roles else "other"
 
 
 DILUTE = Question(

@@ -190,6 +190,11 @@ def _amounts(acid: str, base: str, *mol: float) -> tuple[tuple[str, str], ...]:
     return (acid, f"{figures(acid_mol)} mol{gives}"), (base, f"{figures(base_mol)} mol{takes}")
 
 
+def _mol_values(acid_mol: float, acid_h: float, base_mol: float, base_h: float, ends: str) -> dict[str, float | str]:
+    """What both questions give of their moles."""
+    return {"acid_mol": acid_mol, "acid_mol_h": acid_h, "base_mol": base_mol, "base_mol_h": base_h, "ends": ends}
+
+
 def _bars(acid: Material, acid_h: float, base: Material, base_h: float) -> Bars:
     return Bars(
         (
@@ -216,11 +221,7 @@ def _answer(asked: Asked) -> Answer:
     )
     return Answer(
         {
-            "acid_mol": ended.acid_mol,
-            "acid_mol_h": ended.acid_mol_h,
-            "base_mol": ended.base_mol,
-            "base_mol_h": ended.base_mol_h,
-            "ends": ended.ends,
+            **_mol_values(*mol, ended.ends),
             key: grams,
         },
         ended.working,
@@ -236,21 +237,18 @@ def _answer(asked: Asked) -> Answer:
 def _fizzed(asked: Asked) -> Answer:
     acid, base = _written(asked, "acid"), _written(asked, "base")
     sour, salt, ends, gas_L, working = fizz(acid, base)
+    mol = (sour.mol, sour.protons, salt.mol, salt.protons)
     jar = f"{figures(gas_L)} L of gas"
     return Answer(
         {
-            "acid_mol": sour.mol,
-            "acid_mol_h": sour.protons,
-            "base_mol": salt.mol,
-            "base_mol_h": salt.protons,
-            "ends": ends,
+            **_mol_values(*mol, ends),
             "gas_L": gas_L,
         },
         working,
         figures(gas_L),
         "L of carbon dioxide at the most",
         (
-            *_amounts(acid[0].name, base[0].name, sour.mol, sour.protons, salt.mol, salt.protons),
+            *_amounts(acid[0].name, base[0].name, *mol),
             ("What is left", _LEFT[ends]),
         ),
         (

@@ -7,7 +7,7 @@ from firkin.core.catalogue import Material, Stock, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, levels
 from firkin.core.measures import Quantity, Strength, Working, WorkLine, amount_words, figures, rounded_down
-from firkin.core.questions.bases import comes_to, counted, fraction, range_rows, range_says
+from firkin.core.questions.bases import comes_to, counted, fraction, grams_per_mL, range_rows, range_says
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Filled, Layer
 from firkin.core.questions.wording import ALCOHOL_CAUTIONS, HIGH, LOW, active_field, doubt_rows, strength_field
@@ -49,14 +49,14 @@ def use_up(
         raise CannotReckon("A target of 0 % is plain water.").at("target")
     if use_mL <= 0:
         raise CannotReckon("There is nothing to use up.").at("use", "volume")
-    used_g = use_mL * active.density_at(shares[use])
+    used_g = use_mL * grams_per_mL(active, shares[use])
     others = [i for i in range(len(stocks)) if i != use]
     if make_mL is None:
         masses = _least(stocks, shares, target, wanted, use, used_g)
     else:
         masses = _to_size(active, stocks, shares, target, wanted, use, used_g, make_mL)
     whole = sum(masses)
-    volumes = tuple(max(0.0, mass) / active.density_at(share) for mass, share in zip(masses, shares, strict=True))
+    volumes = tuple(max(0.0, mass) / grams_per_mL(active, share) for mass, share in zip(masses, shares, strict=True))
     working = [
         WorkLine(
             f"{stocks[use].name}, by weight", f"{figures(use_mL)} mL × {figures(used_g / use_mL)} g/mL", used_g, "g"
@@ -67,7 +67,7 @@ def use_up(
     working += [
         WorkLine(
             f"{stocks[i].name}, to measure",
-            f"{figures(masses[i])} g ÷ {figures(active.density_at(shares[i]))} g/mL",
+            f"{figures(masses[i])} g ÷ {figures(grams_per_mL(active, shares[i]))} g/mL",
             volumes[i],
             "mL",
         )
@@ -124,7 +124,7 @@ def _to_size(
     rest = whole - used_g
     strong_g = (whole * wanted - used_g * shares[use] - rest * shares[weak]) / (shares[strong] - shares[weak])
     if strong_g < -1e-9 * whole:
-        most = whole * (wanted - shares[weak]) / (shares[use] - shares[weak]) / active.density_at(shares[use])
+        most = whole * (wanted - shares[weak]) / (shares[use] - shares[weak]) / grams_per_mL(active, shares[use])
         raise CannotReckon(
             f"What is left of {stocks[use].name} holds more than {amount_words(make_mL)} of {target} needs; "
             f"use at most {figures(rounded_down(most))} mL of it, or make more."
