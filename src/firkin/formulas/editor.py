@@ -141,7 +141,7 @@ class Editor:
     def __init__(self, data: QueryDict, own: tuple[Material, ...], shelf: Shelf) -> None:
         self.own, self.shelf = own, shelf
         self._fill(data)
-        fixed = fix_asked(data, self.findings)
+        fixed = fix_asked(data, self.findings, self.result)
         if fixed is not None:
             self._fill(rows_of(fixed, data.get("name", ""), data.get("tags", ""), data.get("change", "")))
 

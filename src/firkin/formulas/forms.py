@@ -22,6 +22,7 @@ class KeepForm(forms.Form):
         widget=text_widget("a name of your own"),
     )
     signed = forms.CharField(widget=forms.HiddenInput)
+    said = forms.CharField(max_length=300, required=False, widget=forms.HiddenInput)
 
     def clean_signed(self) -> dict[str, Any]:
         """The formula as plain data."""

@@ -30,11 +30,13 @@ class FormulaQuerySet(models.QuerySet["Formula"]):
         """What was made last comes first; what was never made comes by age."""
         return self.order_by(models.F("last_made_at").desc(nulls_last=True), "-created_at")
 
-    def keep(self, formula: core.Formula, workshop: Workshop, user: User | None, tags: Iterable[str] = ()) -> "Formula":
+    def keep(
+        self, formula: core.Formula, workshop: Workshop, user: User | None, tags: Iterable[str] = (), note: str = ""
+    ) -> "Formula":
         """Add a formula with its first version."""
         with transaction.atomic():
             kept = self.create(workshop=workshop, name=formula.name, family=formula.family, tags=", ".join(tags)[:200])
-            kept.add_version(formula, user)
+            kept.add_version(formula, user, note[:300])
         return kept
 
     def save_edited(
@@ -42,7 +44,7 @@ class FormulaQuerySet(models.QuerySet["Formula"]):
     ) -> "Formula":
         """Add a version to ``kept`` from the editor, or a new formula when there is none yet."""
         if kept is None:
-            return self.keep(formula, workshop, user, [head["tags"]] if head["tags"] else [])
+            return self.keep(formula, workshop, user, [head["tags"]] if head["tags"] else [], head["change"])
         with transaction.atomic():
             kept.name, kept.family, kept.tags = formula.name, formula.family, head["tags"]
             kept.save()

@@ -4,20 +4,36 @@ Chips travel as parallel lists of fields, like the editor's rows; the fix of a f
 fixed formula back into them.
 """
 
+import json
 import re
 from collections.abc import Iterator
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from hashlib import sha256
 from typing import Any
 
 from django import forms
 from django.http import QueryDict
 
-from firkin.core.audit import Finding, Severity, audit, audit_materials
+from firkin.core.audit import Finding
 from firkin.core.catalogue import Material, families, find, materials
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import UNCLAIMED, Claim, Claims, Formula, Line, LineClaims, Reckoning, claim_for, reckon
-from firkin.core.measures import Strength, figures
-from firkin.core.recipe import Recipe, measures, read_recipe
+from firkin.core.formula import (
+    UNCLAIMED,
+    Claim,
+    Claims,
+    Formula,
+    Line,
+    LineClaims,
+    Reckoning,
+    Step,
+    claim_for,
+    reckon,
+    steps_from_list,
+    steps_to_list,
+    without_lines,
+)
+from firkin.core.measures import figures
+from firkin.core.recipe import HeardLine, MarkKind, Recipe, findings_of, measures, read_recipe
 from firkin.shelf.on_hand import Shelf
 from firkin.ui.fields import (
     BasisField,
@@ -37,7 +53,16 @@ EXAMPLE = (
 )
 #: So many pieces that were not understood are carried along.
 MOST_UNREAD = 200
-CHIPS = ("material", "strength", "amount", "share", "on_hand", "heard", "misread")
+CHIPS = ("material", "strength", "amount", "share", "on_hand", "heard", "misread", "guessed", "heaped")
+#: What a mark in the text is, in a word.
+MARK_WORDS = {
+    MarkKind.LINE: "goes in",
+    MarkKind.CLAIM: "said of the whole",
+    MarkKind.STEP: "part of a step",
+    MarkKind.ADVICE: "not counted",
+    MarkKind.TITLE: "a title",
+    MarkKind.UNREAD: "not understood",
+}
 
 
 class ChipForm(LineForm):
@@ -48,6 +73,8 @@ class ChipForm(LineForm):
     on_hand = StrengthField(required=False, label="The bottle here says", widget=text_widget("70 %"))
     heard = forms.CharField(max_length=80, required=False, widget=forms.HiddenInput)
     misread = forms.CharField(max_length=20, required=False, widget=forms.HiddenInput)
+    guessed = forms.CharField(max_length=80, required=False, widget=forms.HiddenInput)
+    heaped = forms.CharField(max_length=2, required=False, widget=forms.HiddenInput)
 
     def clean(self) -> dict[str, Any]:
         """The line with its claims; words heard count only while they still name the material."""
@@ -59,6 +86,8 @@ class ChipForm(LineForm):
                 data.get("share"),
                 data.get("on_hand"),
                 float(misread) if re.fullmatch(r"\d{1,3}(?:\.\d+)?", misread, re.ASCII) else None,
+                data.get("guessed", ""),
+                data.get("heaped") == "on",
             )
             self.line = replace(self.line, claims=claims)
         return data
@@ -82,9 +111,10 @@ class RecipeForm(forms.Form):
         required=False, choices=lambda: [("", ""), *((key, key) for key in materials())], widget=forms.HiddenInput
     )
     glass = forms.BooleanField(required=False, widget=forms.HiddenInput)
+    cut = NumberField(required=False, label="Cut with water, parts", widget=text_widget("1"))
 
     use_required_attribute = False
-    CLAIMED = ("claim", "make", "size", "vessel", "loads", "dose", "cost", "cost_per_load")
+    CLAIMED = ("claim", "make", "size", "vessel", "loads", "dose", "cost", "cost_per_load", "cut")
 
     def claimed(self) -> list[forms.BoundField]:
         """The fields of claims that say something."""
@@ -95,73 +125,132 @@ class RecipeForm(forms.Form):
         return [self[name] for name in self.CLAIMED if not self[name].value()]
 
 
+@dataclass(frozen=True, slots=True)
+class Piece:
+    """A piece of the maker's own text: plain, or marked with what it was taken for."""
+
+    text: str
+    kind: str = ""
+    word: str = ""
+    says: str = ""
+
+
 class Check:
-    """A recipe being checked: its chips, the formula they make, and the findings."""
+    """A recipe being checked: its text with its marks, its chips, the formula they make, and the findings."""
 
     def __init__(self, data: QueryDict, own: tuple[Material, ...], shelf: Shelf) -> None:
         self.own, self.shelf = own, shelf
-        self.text = data.get("text", "")[:100_000]
+        self.text = data.get("text", "")[:100_000].replace("\r\n", "\n")
         self.whose = data.get("whose", "us") if data.get("whose") in measures() else "us"
         self.recipe: Recipe | None = None
         if data.get("act") == "example":
             self.text = EXAMPLE
-        if data.get("act") in ("read", "example"):
+        asked = data.get("act") in ("read", "example")
+        if asked or (self.text and data.get("of") == self.digest):
             self.recipe = read_recipe(self.text, self.whose, own)
+        if asked and self.recipe is not None:
             data = chips_of(self.recipe)
         self.unread = tuple(self.recipe.unread if self.recipe else data.getlist("unread")[:MOST_UNREAD])
+        self.changed = not asked and bool(data.get("of")) and self.recipe is None
         self._fill(data)
-        fixed = fix_asked(data, self.findings)
+        fixed = fix_asked(data, self.findings, self.result)
+        self.refused = REFUSED if fixed is None and data.get("act", "").startswith("fix-") else ""
         if fixed is not None:
             self._fill(chips_of_formula(fixed))
 
+    @property
+    def digest(self) -> str:
+        """Which text was read, in whose measures."""
+        return sha256(f"{self.whose}\n{self.text}".encode()).hexdigest()[:16]
+
+    @property
+    def of(self) -> str:
+        """The text that the chips are of; empty where it was changed since."""
+        return self.digest if self.recipe is not None else "changed"
+
     def _fill(self, data: QueryDict) -> None:
         rows = rows_from(data, CHIPS)
+        steps = _steps(data.get("steps", ""), len(rows))
         act = Act.read(data)
         if act is not None and act.kind == "chip":
+            if act.verb == "drop" and act.at < len(rows):
+                steps = without_lines(steps, act.at)
             rows = reordered(rows, act.order(len(rows)), CHIPS)
+        self.steps = steps
         self.head = RecipeForm(data, label_suffix="")
         self.chips = [ChipForm(row, i, self.own, self.shelf) for i, row in enumerate(rows)]
         self.trouble = ""
         self.result: Reckoning | None = None
-        self.findings: tuple[Finding, ...] = ()
         formula = self._formula()
         if formula is not None:
             try:
                 self.result = reckon(formula)
             except CannotReckon as error:
                 self.trouble = place(error, self.chips, self.head)
-        self.findings = self._findings()
+        self.findings: tuple[Finding, ...] = findings_of(self._as_heard())
 
-    def _findings(self) -> tuple[Finding, ...]:
-        """What is wrong; by the materials alone where amounts are missing, and with what unread words name besides."""
-        whole = audit(self.result) if self.result is not None else ()
-        named = list(self._named())
-        there = [(material, strength) for _, material, strength in named]
-        by_name = audit_materials(there, self._family(), self._said(), self.unread)
-        said = {finding.rule for finding in whole}  # what the chips hold has been audited with its amounts
-        more = (
-            replace(finding, lines=tuple(named[at][0] for at in finding.lines))
-            for finding in by_name
-            if finding.rule not in said
+    def _as_heard(self) -> Recipe:
+        """What the chips say now, whether or not every one of them can be read."""
+        data = getattr(self.head, "cleaned_data", {})
+        rule = data.get("rule")
+        return Recipe(
+            tuple(self._lines()),
+            data.get("make"),
+            self._claim([line for form in self.chips if (line := form.line)], data.get("claim") or ""),
+            self._claims(),
+            self._family(),
+            data.get("basis") or families()[self._family()].basis,
+            (rule,) if rule else (),
+            data.get("cut") or 0.0,
+            self.steps,
+            unread=self.unread,
         )
-        return tuple(sorted((*whole, *more), key=lambda finding: list(Severity).index(finding.severity)))
 
-    def _named(self) -> Iterator[tuple[int, Material, Strength | None]]:
-        """The materials of the chips by their places, whether or not their amounts can be read."""
-        for at, form in enumerate(self.chips):
+    def _lines(self) -> Iterator[HeardLine]:
+        for form in self.chips:
             written = (form.data.get("material") or "").strip()
             if form.line is not None:
-                yield at, form.line.material, form.line.strength
-            elif written:
-                stock = self.shelf.find(written)
-                yield at, find(stock.material if stock else written, self.own), None
+                line = form.line
+                yield HeardLine(line.material, line.amount, line.strength, line.claims)
+            else:
+                stock = self.shelf.find(written) if written else None
+                name = stock.material if stock else written or "something unnamed"
+                material = find(name, self.own)
+                strength = None
+                if form.data.get("strength"):
+                    try:
+                        strength = material.read_strength(form.data["strength"])
+                    except CannotReckon:
+                        strength = None
+                heard = LineClaims(words=form.data.get("heard", ""))
+                yield HeardLine(material, None, strength, heard, form.data.get("amount", ""))
 
     def _family(self) -> str:
         family = self.head.data.get("family", "")
         return family if family in families() else "other"
 
-    def _said(self) -> Claims:
-        return replace(UNCLAIMED, glass=self.head.data.get("glass") == "on")
+    def _claims(self) -> Claims:
+        data = getattr(self.head, "cleaned_data", {})
+        kept = {
+            name: data[name] for name in ("size", "vessel", "loads", "dose", "cost", "cost_per_load") if data.get(name)
+        }
+        glass = self.head.data.get("glass") == "on"
+        return replace(UNCLAIMED, **kept, kills=data.get("kills") or "", glass=glass)
+
+    @property
+    def pieces(self) -> list[Piece]:
+        """The maker's own text, every mark in its place."""
+        return [] if self.recipe is None else list(_pieces(self.recipe))
+
+    @property
+    def steps_text(self) -> str:
+        """The steps as they travel with the chips."""
+        return json.dumps(steps_to_list(self.steps))
+
+    @property
+    def kept_words(self) -> str:
+        """What is said of it and has no place in a formula, for the version's note."""
+        return _said_words(self._claims())
 
     @property
     def counted(self) -> int:
@@ -189,16 +278,6 @@ class Check:
         if not all(checked) or not lines or len(lines) < len(self.chips):
             return None
         data = self.head.cleaned_data
-        claims = Claims(
-            data["size"],
-            data["vessel"],
-            data["loads"],
-            data["dose"],
-            data["cost"],
-            data["cost_per_load"],
-            data["kills"],
-            data["glass"],
-        )
         formula = Formula(
             "A recipe heard",
             tuple(lines),
@@ -206,22 +285,29 @@ class Check:
             data["basis"],
             data["make"],
             guidelines=(data["rule"],) if data["rule"] else (),
-            claims=claims,
+            claims=self._claims(),
+            steps=self.steps,
+            cut=data["cut"] or 0.0,
         )
         return replace(formula, claim=self._claim(lines, data["claim"])) if data["claim"] else formula
 
     def _claim(self, lines: list[Line], written: str) -> Claim | None:
+        if not written:
+            return None
         try:
             return claim_for(lines, written)
         except CannotReckon as error:
-            self.head.add_error("claim", str(error))
+            if "claim" not in self.head.errors:
+                self.head.add_error("claim", str(error))
             return None
 
 
 def chips_of(recipe: Recipe) -> QueryDict:
     """What was read, as the fields of the chips."""
     data = _head(recipe.family, recipe.basis, recipe.make, recipe.claim, recipe.claims)
-    data["rule"] = families()[recipe.family].line
+    data["rule"] = next(iter(recipe.guidelines), "")
+    data["steps"] = json.dumps(steps_to_list(recipe.steps))
+    data["cut"] = figures(recipe.cut) if recipe.cut else ""
     for line in recipe.lines:
         name, strength, amount = line.words()
         _chip(data, find(name).name if line.material.known else name, strength, amount, line.claims)
@@ -232,6 +318,8 @@ def chips_of_formula(formula: Formula) -> QueryDict:
     """A formula with its claims, as the fields of the chips."""
     data = _head(formula.family, formula.basis, formula.make, formula.claim, formula.claims)
     data["rule"] = next(iter(formula.guidelines), "")
+    data["steps"] = json.dumps(steps_to_list(formula.steps))
+    data["cut"] = figures(formula.cut) if formula.cut else ""
     for line in formula.lines:
         _chip(data, line.material.name, str(line.strength or ""), str(line.amount), line.claims)
     return data
@@ -253,6 +341,70 @@ def _head(family: str, basis: str, make: object, claim: Claim | None, claims: Cl
 def _chip(data: QueryDict, name: str, strength: str, amount: str, claims: LineClaims) -> None:
     share = "" if claims.share_pct is None else f"{figures(claims.share_pct)} %"
     misread = "" if claims.misread_pct is None else f"{claims.misread_pct:g}"
-    values = (name, strength, amount, share, str(claims.on_hand or ""), claims.words, misread)
+    values = (
+        name,
+        strength,
+        amount,
+        share,
+        str(claims.on_hand or ""),
+        claims.words,
+        misread,
+        claims.guessed,
+        "on" if claims.heaped else "",
+    )
     for field, value in zip(CHIPS, values, strict=True):
         data.appendlist(field, value)
+
+
+REFUSED = "The recipe has changed since that fix was shown, so it was not done. Look at the findings again."
+
+
+def _steps(text: str, lines: int) -> tuple[Step, ...]:
+    """The steps that travel with the chips; none where they do not arrive whole."""
+    try:
+        return steps_from_list(json.loads(text), lines) if text else ()
+    except (ValueError, TypeError, KeyError, AttributeError, RecursionError, CannotReckon):
+        return ()
+
+
+def _pieces(recipe: Recipe) -> Iterator[Piece]:
+    """The text cut where a mark begins or ends; of two marks the shorter one shows."""
+    shown: list[int | None] = [None] * len(recipe.text)
+    longest_first = sorted(range(len(recipe.marks)), key=lambda at: recipe.marks[at].start - recipe.marks[at].end)
+    for at in longest_first:
+        mark = recipe.marks[at]
+        shown[mark.start : mark.end] = [at] * (mark.end - mark.start)
+    start = 0
+    for end in range(1, len(shown) + 1):
+        if end == len(shown) or shown[end] != shown[start]:
+            yield _piece(recipe, recipe.text[start:end], shown[start])
+            start = end
+
+
+def _piece(recipe: Recipe, text: str, at: int | None) -> Piece:
+    if at is None or not text.strip():
+        return Piece(text)
+    mark = recipe.marks[at]
+    says = mark.what
+    if mark.line is not None:
+        line = recipe.lines[mark.line]
+        name, strength, amount = line.words()
+        name = line.material.name if line.material.known else name
+        more = f" {', '.join(line.qualifiers)}." if line.qualifiers else ""
+        says = f"Line {mark.line + 1}: {' '.join(part for part in (amount or 'no amount', strength, name) if part)}. {says}{more}"
+    return Piece(text, mark.kind.value, MARK_WORDS[mark.kind], says.strip())
+
+
+def _said_words(claims: Claims) -> str:
+    said = []
+    if claims.loads:
+        said.append(f"{figures(claims.loads)} loads")
+    if claims.dose:
+        said.append(f"{claims.dose.words} a load")
+    if claims.vessel:
+        said.append(f"goes into {claims.vessel.words}")
+    if claims.size:
+        said.append(f"makes {claims.size.words}")
+    if claims.cost:
+        said.append(f"costs {figures(claims.cost)}")
+    return f"As heard: {', '.join(said)}." if said else ""

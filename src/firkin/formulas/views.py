@@ -118,7 +118,9 @@ def keep(request: MakerRequest) -> HttpResponse:
     form = KeepForm(request.POST)
     if not form.is_valid():
         return render(request, "formulas/keep.html", {"form": form}, status=422)
-    formula = Formula.objects.keep(form.formula(own_materials(request.workshop.pk)), request.workshop, request.user)
+    formula = Formula.objects.keep(
+        form.formula(own_materials(request.workshop.pk)), request.workshop, request.user, note=form.cleaned_data["said"]
+    )
     messages.success(request, f"{formula.name} is in the book.")
     return redirect("formulas:sheet", formula.pk)
 
@@ -281,6 +283,7 @@ def check(request: MakerRequest) -> HttpResponse:
             "working": work_reckoning(checked.result),
             "cautions": cautions_for(checked.result.formula),
             "signed": signed(checked.result.formula),
+            "said": checked.kept_words,
         }
     template = "formulas/check_body.html" if request.htmx else "formulas/check.html"
     return render(request, template, context)

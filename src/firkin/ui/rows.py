@@ -4,6 +4,7 @@ import re
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import partial
+from hashlib import sha256
 from typing import Any, Protocol
 
 from django import forms
@@ -12,14 +13,14 @@ from django.http import QueryDict
 from firkin.core.audit import Finding
 from firkin.core.catalogue import Material, Stock, find
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Line
+from firkin.core.formula import Formula, Line, Reckoning
 from firkin.core.measures import read_error
 from firkin.ui.fields import AmountField, ErrorField, text_widget
 
 MOST_ROWS = 80
 Row = dict[str, str]
 _ACT = re.compile(r"(add|up|down|drop|move)-([a-z]+)(?:-(\d{1,3}))?(?:-to-(\d{1,3}))?", re.ASCII)
-_FIX = re.compile(r"fix-(\d{1,3})", re.ASCII)
+_FIX = re.compile(r"fix-([a-z-]{1,40})-([0-9.]{0,400})-([0-9a-f]{16})", re.ASCII)
 
 
 class OnHand(Protocol):
@@ -90,10 +91,25 @@ def marks(rows: Sequence[Any]) -> str:
     return ",".join(f"#mark-{place}" for place in range(len(rows)))
 
 
-def fix_asked(data: QueryDict, findings: Sequence[Finding]) -> Formula | None:
-    """The formula with the fix done whose button was pressed, if one was."""
+def fix_key(finding: Finding, result: Reckoning | None) -> str:
+    """What the button of a fix posts: its rule, its lines, and which formula it was worked out for."""
+    lines = ".".join(map(str, finding.lines))
+    return f"{finding.rule}-{lines}-{_digest(result)}"
+
+
+def _digest(result: Reckoning | None) -> str:
+    return "0" * 16 if result is None else sha256(repr(result.formula).encode()).hexdigest()[:16]
+
+
+def fix_asked(data: QueryDict, findings: Sequence[Finding], result: Reckoning | None) -> Formula | None:
+    """The formula with the fix done whose button was pressed; None where the formula has changed since it was shown."""
     act = _FIX.fullmatch(data.get("act", ""))
-    return findings[int(act[1])].fixed if act is not None and int(act[1]) < len(findings) else None
+    if act is None or act[3] != _digest(result):
+        return None
+    wanted = f"{act[1]}-{act[2]}-"
+    return next(
+        (one.fixed for one in findings if one.fixed is not None and fix_key(one, result).startswith(wanted)), None
+    )
 
 
 def place(error: CannotReckon, rows: Sequence[forms.Form], head: forms.Form) -> str:

@@ -223,6 +223,34 @@ def _ounce_unclear(result: Reckoning) -> Iterator[Finding]:
         )
 
 
+def _name_guessed(result: Reckoning) -> Iterator[Finding]:
+    """A misspelt name was taken for the nearest one."""
+    for i, line in enumerate(result.formula.lines):
+        if line.claims.guessed:
+            yield Finding(
+                "name-guessed",
+                Severity.NOTE,
+                f"“{line.claims.guessed}” is read as {line.material.name.lower()}.",
+                "Correct the name if it means something else.",
+                (i,),
+                with_line(result.formula, i, claims=replace(line.claims, guessed="")),
+            )
+
+
+def _heaped(result: Reckoning) -> Iterator[Finding]:
+    for i, line in enumerate(result.formula.lines):
+        if line.claims.heaped:
+            yield Finding(
+                "heaped-measure",
+                Severity.NOTE,
+                f"The {line.material.name.lower()} is not measured level; {line.amount.words} level is counted. A heaped "
+                "spoon can hold half as much again (common practice, no source).",
+                "Level it off, or weigh it.",
+                (i,),
+                with_line(result.formula, i, claims=replace(line.claims, heaped=False)),
+            )
+
+
 def _amount_in_step(result: Reckoning) -> Iterator[Finding]:
     for number, step in enumerate(result.formula.steps, start=1):
         said = _AMOUNT.search(step.text)
@@ -245,5 +273,7 @@ CLAIM_RULES = (
     _loads_do_not_fit,
     _cost_does_not_fit,
     _ounce_unclear,
+    _name_guessed,
+    _heaped,
     _amount_in_step,
 )

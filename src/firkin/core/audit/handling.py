@@ -15,7 +15,8 @@ WARM_C = 30.0
 #: A ferment of 14 parts goes into a container that holds 15 (common practice, no source).
 GAS_SPACE = 15.0 / 14.0
 _HEAT = re.compile(
-    r"\b(?:heat|heated|heating|warm|boil|boiling|simmer|microwave|stove|hob|flame|bain[- ]marie)\b", re.IGNORECASE
+    r"\b(?:heat|heated|heating|warm(?! (?:water|room|place|day|hands))|boil|boiling|simmer|microwave|stove|hob|flame|bain[- ]marie)\b",
+    re.IGNORECASE,
 )
 _GLASS = re.compile(r"\bglass\b", re.IGNORECASE)
 _COLD = re.compile(
@@ -93,13 +94,13 @@ def _ferment_vessel(result: Reckoning) -> Iterator[Finding]:
 
 def _borax_on_skin(result: Reckoning) -> Iterator[Finding]:
     """Regulation (EC) 1272/2008: borates harm fertility; from memory. Boric salts in cosmetics: restricted."""
-    borax = result.formula.lines_of("borax")
+    borax = result.formula.lines_with("borate")
     family = families()[result.formula.family]
     if borax and family.skin:
         yield Finding(
             "borax-skin",
             Severity.STOP,
-            "Borax is not for skin: it irritates, and borates harm fertility (Regulation (EC) 1272/2008, from memory).",
+            f"{result.formula.lines[borax[0]].material.name} is not for skin: it irritates, and borates harm fertility (Regulation (EC) 1272/2008, from memory).",
             "Leave it out of anything for hands; it belongs in laundry and dishwashers.",
             borax,
             without(result.formula, *borax),

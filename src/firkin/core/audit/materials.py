@@ -16,7 +16,7 @@ from firkin.core.audit.quality import ANY_AMOUNT_QUALITY_RULES
 from firkin.core.catalogue import Material, alcohol_names, find, is_unfit, names_of_materials
 from firkin.core.catalogue import materials as catalogue
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Claims, Formula, Line, reckon
+from firkin.core.formula import Claims, Formula, Line, Step, reckon
 from firkin.core.measures import Quantity, Strength
 
 _RULES = (*ANY_AMOUNT_RULES, *ANY_AMOUNT_OIL_RULES, *HANDLING_RULES, *ANY_AMOUNT_QUALITY_RULES)
@@ -25,7 +25,11 @@ _SHORTEST = 4
 
 
 def audit_materials(
-    there: Sequence[tuple[Material, Strength | None]], family: str, claims: Claims, words: Iterable[str] = ()
+    there: Sequence[tuple[Material, Strength | None]],
+    family: str,
+    claims: Claims,
+    words: Iterable[str] = (),
+    steps: tuple[Step, ...] = (),
 ) -> tuple[Finding, ...]:
     """The findings that need no amount, stops first, of materials and of what unread words name besides.
 
@@ -41,7 +45,7 @@ def audit_materials(
     if not lines:
         return ()
     try:
-        result = reckon(Formula("By its materials", tuple(lines), family, claims=claims))
+        result = reckon(Formula("By its materials", tuple(lines), family, claims=claims, steps=steps))
     except CannotReckon:
         return ()
     found = [_as_named(finding, len(there)) for rule in _RULES for finding in rule(result)]

@@ -8,7 +8,7 @@ from functools import cache
 from firkin.core import datafiles
 from firkin.core.densities import ALCOHOLS, Alcohol, Solution, ethanol_water_density, solutions
 from firkin.core.errors import CannotRead, CannotReckon
-from firkin.core.measures import Strength, read_strength
+from firkin.core.measures import Strength, read_number, read_strength
 
 
 @dataclass(frozen=True, eq=False)
@@ -57,6 +57,7 @@ class Material:
     form: str = ""
     forms: "tuple[Material, ...]" = ()
     said_of: tuple[tuple[str, float], ...] = ()
+    pct_per_volume: float = 0.0
     holds: float = 1.0
     source: str = ""
     known: bool = True
@@ -111,11 +112,18 @@ class Material:
         """Read a strength; a bare per cent takes this material's usual basis.
 
         Where the label names what the per cent is of, such as sodium hypochlorite on bleach, it is brought to what is
-        counted here.
+        counted here; peroxide may be labelled in volumes of oxygen.
 
+        >>> str(find("peroxide").read_strength("20 vol"))
+        '6 % w/v'
         >>> str(find("peroxide").read_strength("3 %")), str(find("bleach").read_strength("6 % sodium hypochlorite"))
         ('3 % w/v', '5.715 % w/w')
         """
+        volumes = (
+            re.fullmatch(r"\s*([\d.,]+)[\s-]*vol(?:ume)?s?\.?\s*", text, re.IGNORECASE) if self.pct_per_volume else None
+        )
+        if volumes is not None:
+            return read_strength(f"{read_number(volumes[1]) * self.pct_per_volume:.6g} %", self.basis)
         for words, factor in self.said_of:
             named = re.search(rf"\s*(?:\bof\s+)?{re.escape(words)}\b", text, re.IGNORECASE)
             if named is not None:

@@ -4,9 +4,25 @@ and catalogue; questions and every room above it may import it.
 """
 
 from firkin.core.formula.actives import Active
-from firkin.core.formula.changes import added, moved, reordered, scaled_lines, swapped, with_line, with_mass, without
+from firkin.core.formula.changes import (
+    added,
+    moved,
+    reordered,
+    scaled_lines,
+    swapped,
+    with_line,
+    with_mass,
+    without,
+    without_lines,
+)
 from firkin.core.formula.claims import UNCLAIMED, UNCLAIMED_LINE, Claims, LineClaims
-from firkin.core.formula.format import FORMULA_FORMAT, formula_from_dict, formula_to_dict
+from firkin.core.formula.format import (
+    FORMULA_FORMAT,
+    formula_from_dict,
+    formula_to_dict,
+    steps_from_list,
+    steps_to_list,
+)
 from firkin.core.formula.formula import PERCENT_SLACK, Claim, Formula, Line, Step, claim_for, percent_total, work_out
 from firkin.core.formula.house import house_formulas
 from firkin.core.formula.mixture import nature
@@ -46,12 +62,15 @@ __all__ = [
     "reordered",
     "scale",
     "scaled_lines",
+    "steps_from_list",
+    "steps_to_list",
     "substitute",
     "substitutes",
     "swapped",
     "with_line",
     "with_mass",
     "without",
+    "without_lines",
     "work_out",
     "work_reckoning",
 ]

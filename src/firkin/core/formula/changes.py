@@ -3,12 +3,12 @@
 Steps name their lines by position, so every change that moves lines renumbers them.
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from typing import Any
 
 from firkin.core.catalogue import Material, find
-from firkin.core.formula.formula import Formula, Line
+from firkin.core.formula.formula import Formula, Line, Step
 from firkin.core.formula.reckoning import Reckoning
 from firkin.core.measures import Quantity, figures
 
@@ -38,11 +38,24 @@ def reordered(formula: Formula, order: Iterable[int]) -> Formula:
     ('xanthan-gum', (1,))
     """
     order = tuple(order)
-    places = {old: new for new, old in enumerate(order)}
-    steps = tuple(
-        replace(step, lines=tuple(places[line] for line in step.lines if line in places)) for step in formula.steps
-    )
+    steps = _renumbered(formula.steps, {old: new for new, old in enumerate(order)})
     return replace(formula, lines=tuple(formula.lines[i] for i in order), steps=steps)
+
+
+def _renumbered(steps: Iterable[Step], places: Mapping[int, int]) -> tuple[Step, ...]:
+    """Steps whose lines stand in other places; a line without a place is gone."""
+    return tuple(replace(step, lines=tuple(places[at] for at in step.lines if at in places)) for step in steps)
+
+
+def without_lines(steps: Iterable[Step], gone: int) -> tuple[Step, ...]:
+    """Steps of a formula that lost a line.
+
+    >>> without_lines([Step("mix", "Mix.", (0, 2))], 0)[0].lines
+    (1,)
+    """
+    steps = tuple(steps)
+    most = max((at for step in steps for at in step.lines), default=-1)
+    return _renumbered(steps, {at: at - (at > gone) for at in range(most + 1) if at != gone})
 
 
 def without(formula: Formula, *gone: int) -> Formula | None:

@@ -13,13 +13,16 @@ class LineClaims:
     """What is said of one line.
 
     ``words`` what it was called, ``share_pct`` the share of the batch it is said to be, ``on_hand`` the strength
-    of the bottle that is really there, ``misread_pct`` a figure given in per cent that can only be proof.
+    of the bottle that is really there, ``misread_pct`` a figure given in per cent that can only be proof, ``guessed`` a
+    name that was misspelt, as it stands in the text, ``heaped`` that a spoon or cup was not level.
     """
 
     words: str = ""
     share_pct: float | None = None
     on_hand: Strength | None = None
     misread_pct: float | None = None
+    guessed: str = ""
+    heaped: bool = False
 
 
 UNCLAIMED_LINE = LineClaims()

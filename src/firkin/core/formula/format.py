@@ -162,3 +162,19 @@ def _step_to_dict(step: Step) -> dict[str, Any]:
     if step.caution:
         row["caution"] = step.caution
     return row
+
+
+def steps_to_list(steps: Iterable[Step]) -> list[dict[str, Any]]:
+    """Steps alone, as a formula's file holds them."""
+    return [_step_to_dict(step) for step in steps]
+
+
+def steps_from_list(rows: list[dict[str, Any]], lines: int) -> tuple[Step, ...]:
+    """Steps of a formula of so many ``lines``.
+
+    Raises CannotReckon where one names a line that is not there.
+
+    >>> steps_from_list(steps_to_list([Step("stir", "Stir.", (0,))]), 1)[0].lines
+    (0,)
+    """
+    return tuple(_step(i, row, lines) for i, row in enumerate(rows))

@@ -5,6 +5,7 @@ every other room may import it.
 
 from firkin.core.measures.numerals import NUMBER, figures, read_number, rounded_down, rounded_up
 from firkin.core.measures.quantities import (
+    FILLED,
     QS,
     Quantity,
     names_of_units,
@@ -14,6 +15,7 @@ from firkin.core.measures.quantities import (
     read_unit,
     read_volume,
     read_volume_or_mass,
+    spellings,
     units,
 )
 from firkin.core.measures.strengths import BASES, UK_PROOF_PER_PCT, US_PROOF_PER_PCT, Side, Strength, read_strength
@@ -23,6 +25,7 @@ from firkin.core.measures.working import Working, WorkLine, amount_words, weight
 
 __all__ = [
     "BASES",
+    "FILLED",
     "NUMBER",
     "QS",
     "QUARANTINE_H",
@@ -51,6 +54,7 @@ __all__ = [
     "read_volume_or_mass",
     "rounded_down",
     "rounded_up",
+    "spellings",
     "units",
     "wait_kind",
     "weight_words",

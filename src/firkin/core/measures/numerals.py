@@ -8,11 +8,14 @@ from decimal import ROUND_CEILING, ROUND_FLOOR, Decimal
 from firkin.core.errors import CannotRead
 
 _VULGAR = "¼½¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞"
-_DECIMAL = r"\d+(?:[.,]\d+)*|[.,]\d+"
+_DECIMAL = r"[1-9]\d{0,2}(?:[ \u00a0\u202f\u2009]\d{3})+(?![\d/⁄])|\d+(?:[.,]\d+)*|[.,]\d+"
 _FRACTION = r"\d+\s*[/⁄]\s*\d+"
 
 #: A number at the start of a text: "2 1/4", "2¼", "½", "3,45", ".5", "1/2", "-3".
 NUMBER = re.compile(rf"[-−+]?(?:(?:\d+[\s-]+)?{_FRACTION}|(?:\d+\s*)?[{_VULGAR}]|(?:{_DECIMAL}))", re.ASCII)
+
+#: A fraction that stands close to its whole number: "11/2".
+_CLOSE = re.compile(r"[1-9][1-9]/[2348]", re.ASCII)
 
 LARGEST = 1e9
 SMALLEST = 1e-9
@@ -21,13 +24,16 @@ SMALLEST = 1e-9
 def read_number(text: str) -> float:
     """Read one number: decimals with point or comma, fractions, mixed and unicode fractions.
 
-    A comma followed by exactly three digits ("1,500") can mean 1500 or 1.5; it is refused rather
-    than guessed.
+    A comma followed by exactly three digits ("1,500") can mean 1500 or 1.5, and so can a point with three digits that
+    end in 0 ("1.500"); they are refused rather than guessed. Thousands may stand apart ("1 500"), and a fraction
+    close to its whole number ("11/2" for 1 1/2, as nobody measures eleven halves).
 
     Raises CannotRead for anything else.
 
     >>> [read_number(t) for t in ("2 1/4", "2¼", "½", "3,45", "1.000,5", "0,125")]
     [2.25, 2.25, 0.5, 3.45, 1000.5, 0.125]
+    >>> [read_number(t) for t in ("1 500", "11/2", "3/4")]
+    [1500.0, 1.5, 0.75]
     """
     cleaned = text.strip().replace("\u2044", "/").replace("−", "-")
     if not cleaned or not NUMBER.fullmatch(cleaned):
@@ -50,12 +56,15 @@ def _read_fraction(text: str) -> float:
     if int(bottom) == 0:
         raise CannotRead(f"{text} divides by zero.")
     whole, *rest = re.split(r"[\s-]+", top.strip())
+    if not rest and _CLOSE.fullmatch(text.replace(" ", "")) and int(whole[1]) < int(bottom):
+        whole, rest = whole[0], [whole[1]]
     if rest:
         return int(whole) + int(rest[0]) / int(bottom)
     return int(whole) / int(bottom)
 
 
 def _read_decimal(text: str) -> float:
+    text = re.sub(r"\s", "", text)
     if len(text) > 24:
         raise CannotRead("That number has more digits than anyone can measure.")
     points, commas = text.count("."), text.count(",")
@@ -73,6 +82,9 @@ def _read_decimal(text: str) -> float:
     if re.fullmatch(r"[1-9]\d{0,2},\d{3}", text):
         plain = text.replace(",", "")
         raise CannotRead(f"“{text}” can be read as {plain} or as {text.replace(',', '.')}. Write it without the comma.")
+    if re.fullmatch(r"[1-9]\d{0,2}\.\d\d0", text):
+        plain = text.replace(".", "")
+        raise CannotRead(f"“{text}” can be read as {plain} or as {text.rstrip('0').rstrip('.')}. Write which.")
     return float(text.replace(",", "."))
 
 

@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import dataclass
+from difflib import get_close_matches
 from functools import cache
 from typing import Any
 
@@ -90,34 +91,49 @@ def names_of_units() -> dict[str, tuple[str, ...]]:
 
 
 @cache
-def _spellings() -> dict[str, str]:
-    spelt: dict[str, str] = {}
+def spellings() -> dict[str, tuple[str, float]]:
+    """What every spelling of a unit stands for: a unit, and how many of it.
+
+    >>> spellings()["cl"], spellings()["teaspoons"]
+    (('mL', 10.0), ('tsp', 1.0))
+    """
+    spelt: dict[str, tuple[str, float]] = {}
+    table: dict[str, Any] = datafiles.toml("measures/units.toml")
     for key, names in names_of_units().items():
-        for name in names:
-            spelt[name] = key
-            spelt[name + "s"] = key
-            spelt[name + "es"] = key
+        for name, many in (*((name, 1.0) for name in names), *table[key].get("multiples", {}).items()):
+            for ending in ("", "s", "es"):
+                spelt[name + ending] = key, float(many)
     return spelt
 
 
-def read_unit(text: str) -> str:
-    """The id of the unit a word stands for; plurals and usual spellings are read.
+#: Said of a spoon or cup; it is counted level.
+FILLED = re.compile(r"^(?:heaped|heaping|level|rounded|scant|generous|full) (?=\w)", re.IGNORECASE)
 
-    >>> read_unit("Teaspoons"), read_unit("fl. oz."), read_unit("litres")
-    ('tsp', 'floz', 'L')
+
+def read_unit(text: str) -> tuple[str, float]:
+    """The id of the unit a word stands for, and how many of it; plurals and usual spellings are read.
+
+    >>> read_unit("Teaspoons"), read_unit("fl. oz."), read_unit("cl")
+    (('tsp', 1.0), ('floz', 1.0), ('mL', 10.0))
     """
-    word = re.sub(r"\s+", " ", text.strip().lower()).rstrip(".")
-    found = _spellings().get(word)
+    word = FILLED.sub("", re.sub(r"\s+", " ", text.strip().lower()).rstrip("."))
+    found = spellings().get(word)
     if found is None:
         raise CannotRead(
-            f"“{text.strip()[:30]}” is not a unit Firkin knows. Write mL, L, g, kg, tsp, tbsp, cup, "
+            f"“{text.strip()[:30]}” is not a unit Firkin knows.{_meant(word)} Write mL, L, g, kg, tsp, tbsp, cup, "
             "floz, pint, quart, gal, oz, lb, drop, part or %."
         )
     return found
 
 
+def _meant(word: str) -> str:
+    """A question that names the unit whose spelling is nearest, if one is near."""
+    near = get_close_matches(word, spellings(), n=1, cutoff=0.75)
+    return f" Did you mean {near[0]}?" if near else ""
+
+
 def read_quantity(text: str) -> Quantity:
-    """Read an amount: "833.3 mL", "2 1/4 cup", "½ tsp", "3,45 L", "12 drops", "2 parts", "69 %", "q.s.".
+    """Read an amount: "833.3 mL", "2 1/4 cup", "½ tsp", "3,45 L", "12 drops", "2 parts", "69 %", "q.s.", "1/2 cup + 2 tbsp".
 
     Raises CannotRead when it is empty, has no unit or an unknown one, or is not more than 0.
 
@@ -129,6 +145,9 @@ def read_quantity(text: str) -> Quantity:
         raise CannotRead("An amount is missing. Write one such as 250 mL, 2 parts or q.s.")
     if stripped.lower() in _QS_SPELLINGS:
         return Quantity(0.0, QS)
+    several = re.split(r"\s*\+\s*|\s+plus\s+", stripped)
+    if len(several) > 1:
+        return _summed([read_quantity(one) for one in several], stripped)
     match = NUMBER.match(stripped)
     if match is None:
         raise CannotRead(f"“{stripped[:40]}” is not an amount. Write a number and a unit, such as 250 mL.")
@@ -136,10 +155,18 @@ def read_quantity(text: str) -> Quantity:
     value = read_number(match.group())
     if not rest:
         raise CannotRead(f"{stripped} of what? Add a unit: mL, g, cup, part or %.")
-    unit = read_unit(rest)
+    unit, many = read_unit(rest)
     if value <= 0:
         raise CannotRead(f"{stripped[:40]}: an amount must be more than 0.")
-    return Quantity(value, unit)
+    return Quantity(value * many, unit)
+
+
+def _summed(amounts: list[Quantity], written: str) -> Quantity:
+    """Amounts of one kind as one, in the unit of the first."""
+    first = amounts[0]
+    if first.kind not in ("volume", "mass") or any(one.kind != first.kind for one in amounts):
+        raise CannotRead(f"“{written[:40]}” adds what cannot be added. Write one amount, such as 1.5 cup.")
+    return Quantity(sum(one._in(first.kind, "") for one in amounts) / units()[first.unit].factor, first.unit)
 
 
 def read_volume_or_mass(text: str, example: str = "1.5 L") -> Quantity:

@@ -13,8 +13,10 @@ US_PROOF_PER_PCT = 2.0  # 27 CFR 5.1: proof is twice the per cent of alcohol by 
 UK_PROOF_PER_PCT = 100.0 / 57.1  # 100 degrees proof = 57.1 % v/v, as commonly rounded
 
 _UNIT = re.compile(
-    r"(?P<pct>%|per\s?cent|percent)?\s*(?P<basis>[vw]\s*/\s*[vw])?(?:\s*(?:available\s+)?chlorine)?"
-    r"|(?P<proof>(?:°|degrees\s*)?(?:us\s+)?proof)"
+    r"(?P<pct>%|per\s?cent|percent|pct)?\s*\(?(?P<basis>[vwm]\s*/\s*[vwm]|a\.?b\.?v\.?|(?:alc(?:ohol)?\.?\s*)?(?:by\s+)?vol(?:ume)?\.?"
+    r"|(?:by\s+)?(?:wt|weight|mass)\.?)?\)?(?:\s*(?:available\s+)?chlorine)?"
+    r"|(?P<gl>g\s*/\s*(?:l|litre|liter))"
+    r"|(?P<proof>(?:°\s*|degrees\s*)?(?:us\s+)?proof)"
     r"|(?P<uk>proof[_ ]uk|(?:°|degrees\s*)?uk[_ ]proof)|(?P<ppm>ppm)",
     re.IGNORECASE,
 )
@@ -66,7 +68,8 @@ class Strength:
 
 
 def read_strength(text: str, usual_basis: str = "v/v") -> Strength:
-    """Read a label: "96 % v/v", "92.4 % w/w", "190 proof", "100 proof_uk", "1000 ppm", "90-91 %".
+    """Read a label: "96 % v/v", "92.4 % w/w", "96 % vol", "40 % ABV", "190 proof", "100 proof_uk", "1000 ppm", "50 g/L",
+    "90-91 %".
 
     A bare per cent takes ``usual_basis``. Proof becomes per cent by volume, ppm per cent on
     ``usual_basis``. A number with neither is refused: 91 could be per cent or proof.
@@ -97,7 +100,7 @@ def read_strength(text: str, usual_basis: str = "v/v") -> Strength:
         raise CannotRead(
             f"“{rest.strip()[:30]}” is not a strength unit. Write % v/v, % w/w, % w/v, proof, proof_uk or ppm."
         )
-    if not rest.strip() or not (unit["pct"] or unit["proof"] or unit["uk"] or unit["ppm"]):
+    if not rest.strip() or not (unit["pct"] or unit["proof"] or unit["uk"] or unit["ppm"] or unit["gl"]):
         raise CannotRead(
             f"Say what {stripped[:40]} is: “{first.group()} %” and “{first.group()} proof” differ by half."
         )
@@ -123,7 +126,13 @@ def _meaning(unit: re.Match[str], usual_basis: str) -> tuple[str, float]:
         return "v/v", 1.0 / UK_PROOF_PER_PCT
     if unit["ppm"]:
         return usual_basis, 1e-4
-    basis = re.sub(r"\s", "", (unit["basis"] or usual_basis).lower())
+    if unit["gl"]:
+        return "w/v", 0.1
+    basis = (
+        re.sub(r"\s", "", (unit["basis"] or usual_basis).lower()).replace("m", "w", 2) if unit["basis"] else usual_basis
+    )
+    if unit["basis"] and "/" not in basis:
+        basis = "v/v" if "v" in basis else "w/w"
     if basis not in BASES:
         raise CannotRead(f"“{basis}” is not a basis. Write v/v, w/w or w/v.")
     return basis, 1.0

@@ -1,13 +1,19 @@
-"""A recipe's text, as heard or pasted, read into lines, claims and what was not understood. Imports audit and what lies
-below it; bench may import it.
+"""A recipe's text, as heard or pasted, read into lines, claims, steps and what was not understood, each with its place in
+the text. Imports audit and what lies below it; bench may import it.
 """
 
-from firkin.core.recipe.figures import measures
+from firkin.core.recipe.check import findings_of
+from firkin.core.recipe.household import in_household, measures
 from firkin.core.recipe.reader import read_recipe
-from firkin.core.recipe.recipe import Recipe
+from firkin.core.recipe.recipe import HeardLine, Mark, MarkKind, Recipe
 
 __all__ = [
+    "HeardLine",
+    "Mark",
+    "MarkKind",
     "Recipe",
+    "findings_of",
+    "in_household",
     "measures",
     "read_recipe",
 ]

@@ -1,22 +1,48 @@
-"""A recipe as heard or seen: lines, claims, and what was not understood."""
+"""A recipe as heard or seen: lines, claims, what was not understood, and where in the text each of them stands."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from enum import StrEnum
 
 from firkin.core.catalogue import Material, families
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import UNCLAIMED, UNCLAIMED_LINE, Claim, Claims, Formula, Line, LineClaims
+from firkin.core.formula import UNCLAIMED, UNCLAIMED_LINE, Claim, Claims, Formula, Line, LineClaims, Step
 from firkin.core.measures import Quantity, Strength
+
+
+class MarkKind(StrEnum):
+    """What a marked piece of a text was taken for."""
+
+    LINE = "line"
+    CLAIM = "claim"
+    STEP = "step"
+    ADVICE = "advice"
+    TITLE = "title"
+    UNREAD = "unread"
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """A piece of the text from ``start`` to ``end``, and what it was taken for; ``line`` is the position of a line."""
+
+    start: int
+    end: int
+    kind: MarkKind
+    what: str = ""
+    line: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class HeardLine:
-    """One line as read; ``wording`` is its amount as written."""
+    """One line as read; ``wording`` is its amount as written, ``said`` its name, ``at`` where it stands in the text."""
 
     material: Material
     amount: Quantity | None = None
     strength: Strength | None = None
     claims: LineClaims = UNCLAIMED_LINE
     wording: str = ""
+    said: str = ""
+    qualifiers: tuple[str, ...] = ()
+    at: tuple[int, int] = (0, 0)
 
     def words(self) -> tuple[str, str, str]:
         """Material, strength and amount as text that reads back: "isopropanol", "70 % v/v", "3 part".
@@ -26,12 +52,15 @@ class HeardLine:
         ('water', '', '3 part')
         """
         name = self.material.written if self.material.known else self.material.name
-        return name, str(self.strength or ""), self.wording or str(self.amount or "")
+        return name, str(self.strength or ""), str(self.amount or "") or self.wording
 
 
 @dataclass(frozen=True, slots=True)
 class Recipe:
-    """What was read: lines, size, claims; what was taken for advice, and what was not understood."""
+    """What was read: lines, size, claims, steps; every mark in the text; and what was left out unseen.
+
+    ``unread`` are the pieces that were not understood.
+    """
 
     lines: tuple[HeardLine, ...] = ()
     make: Quantity | None = None
@@ -39,9 +68,14 @@ class Recipe:
     claims: Claims = UNCLAIMED
     family: str = "other"
     basis: str = "volume"
-    remarks: tuple[str, ...] = ()
+    guidelines: tuple[str, ...] = ()
+    cut: float = 0.0
+    steps: tuple[Step, ...] = ()
+    marks: tuple[Mark, ...] = ()
     unread: tuple[str, ...] = ()
+    remarks: tuple[str, ...] = ()
     left_out: str = ""
+    text: str = field(default="", repr=False)
 
     def formula(self, name: str = "A recipe heard") -> Formula:
         """The recipe as a formula.
@@ -61,7 +95,9 @@ class Recipe:
             self.family,
             self.basis,
             self.make,
-            guidelines=families()[self.family].lines,
+            guidelines=self.guidelines or families()[self.family].lines,
             claim=self.claim,
             claims=self.claims,
+            steps=self.steps,
+            cut=self.cut,
         )

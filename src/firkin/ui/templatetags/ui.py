@@ -10,8 +10,10 @@ from django.utils.safestring import SafeString, mark_safe
 from firkin.core import catalogue
 from firkin.core.audit import Finding
 from firkin.core.catalogue import rule_lines
+from firkin.core.formula import Reckoning
 from firkin.core.measures import Strength, amount_words, hours_words, weight_words
 from firkin.core.measures import figures as core_figures
+from firkin.ui import rows
 
 register = template.Library()
 
@@ -37,6 +39,12 @@ def _icon(name: str) -> str:
 def icon(name: str) -> SafeString:
     """One of the vendored icons, inline, in the colour of the text."""
     return mark_safe(_icon(name))  # noqa: S308  our own file
+
+
+@register.simple_tag
+def fix_key(finding: Finding, result: Reckoning | None) -> str:
+    """What the button of a fix posts."""
+    return rows.fix_key(finding, result)
 
 
 @register.filter

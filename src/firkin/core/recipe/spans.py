@@ -1,0 +1,242 @@
+"""Spans: the words and signs of a text, each with its place and what it may be."""
+
+import re
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from functools import cache
+from typing import Any
+
+from rapidfuzz import process
+from rapidfuzz.distance import Levenshtein
+
+from firkin.core import datafiles
+from firkin.core.catalogue import Material, alcohol_names, names_of_materials
+from firkin.core.measures import spellings
+
+WORD = re.compile(r"[^\W\d_]+(?:'[^\W\d_]+)*|\d+(?:[.,]\d+)*|[½¼¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞]|\.{2,}|…|-{2,}|\S")
+#: What a span can be, the likeliest first: where a word does several things, what stands around it decides.
+_LETTERS = re.compile(r"[^\W\d_]{4,}")
+#: Spellings nearer than this are one slip of the hand apart, or two in a long word.
+_NEAR = 0.79
+#: Single letters and short words that are units only behind a number.
+_AFTER_NUMBER = frozenset(
+    {"l", "g", "c", "t", "h", "d", "p", "f", "lt", "lit", "mil", "min", "sec", "gm", "tbl", "pt", "fg", "part", "parts"}
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Span:
+    """A piece of a text from ``start`` to ``end``: its kind, what it comes to, and what else it may be."""
+
+    start: int
+    end: int
+    kind: str
+    text: str
+    value: Any = None
+    also: Mapping[str, Any] = field(default_factory=dict)
+    guessed: bool = False
+
+    def may_be(self, kind: str) -> bool:
+        """True where it is of a kind, or may be."""
+        return kind == self.kind or kind in self.also
+
+    def as_(self, kind: str) -> Any:
+        """What it comes to as that kind."""
+        return self.value if kind == self.kind else self.also.get(kind)
+
+
+Phrases = dict[str, list[tuple[tuple[str, ...], str, Any]]]
+
+
+def words_of(kind: str) -> tuple[str, ...]:
+    """The words of a list in words.toml."""
+    return tuple(datafiles.toml("recipe/words.toml")["language"][kind])
+
+
+def _tokens(phrase: str) -> tuple[str, ...]:
+    return tuple(word for word in WORD.findall(phrase.lower()) if word not in "-.") or (phrase,)
+
+
+@cache
+def _phrases() -> Phrases:
+    """Every phrase by its first word, the longest first."""
+    table = datafiles.toml("recipe/words.toml")
+    found: dict[tuple[str, ...], dict[str, Any]] = {}
+
+    def put(phrase: str, kind: str, value: Any) -> None:
+        found.setdefault(_tokens(phrase), {}).setdefault(kind, value)
+
+    names = alcohol_names()
+    for name in {*names_of_materials(), *names.spirits, *names.unnamed, *names.unfit, "soap", "soaps"} - {
+        "tea",
+        "teas",
+    }:
+        put(name, "material", name)
+    for word, value in table["numbers"].items():
+        put(word, "number", float(value))
+    for word, value in table["fractions"].items():
+        put(word, "fraction", float(value))
+    for name, unit in spellings().items():
+        if unit[0] != "%":
+            put(name, "unit", unit)
+    for kind, words in table["does"].items():
+        for word in words:
+            put(word, kind, word)
+    for word in (*words_of("qualifies"), *words_of("something_else")):
+        put(word, "qualifier", word)
+    for word in words_of("plain"):
+        put(word, "plain", word)
+    phrases: Phrases = {}
+    for phrase, kinds in found.items():
+        (first, value), *others = sorted(kinds.items(), key=lambda kind: _RANK.get(kind[0], 50))
+        phrases.setdefault(phrase[0], []).append((phrase, first, (value, dict(others))))
+    for options in phrases.values():
+        options.sort(key=lambda option: -len(option[0]))
+    return phrases
+
+
+_RANK = {
+    kind: rank
+    for rank, kind in enumerate(
+        (
+            "material",
+            "number",
+            "fraction",
+            "unit",
+            "ware",
+            "product",
+            "not",
+            "have",
+            "heat",
+            "add",
+            "top_up",
+            "counted",
+            "container",
+        )
+    )
+} | {"qualifier": 90, "plain": 99}
+
+
+@cache
+def _words_known() -> frozenset[str]:
+    return frozenset(word for phrase in _phrases().values() for words, *_ in phrase for word in words)
+
+
+@cache
+def _words_of_names() -> tuple[str, ...]:
+    """Words of the names of materials and units, long enough to be misspelt."""
+    named = (words for options in _phrases().values() for words, kind, _ in options if kind in ("material", "unit"))
+    return tuple(sorted({word for words in named for word in words if len(word) >= 4 and _LETTERS.fullmatch(word)}))
+
+
+@cache
+def meant(word: str) -> str | None:
+    """The word of a material's or a unit's name that a misspelt word is nearest to, if one is near.
+
+    >>> meant("alchohol"), meant("glycerinne"), meant("neighbour")
+    ('alcohol', 'glycerine', None)
+    """
+    if len(word) < 5 or word in _words_known():
+        return None
+    near = process.extractOne(word, _words_of_names(), scorer=Levenshtein.normalized_similarity, score_cutoff=_NEAR)
+    return near[0] if near is not None and near[0][0] == word[0] and word.rstrip("s") not in _words_known() else None
+
+
+def own_phrases(own: tuple[Material, ...]) -> Phrases:
+    """The names of a workshop's own materials, as phrases."""
+    phrases: Phrases = {}
+    for material in own:
+        words = _tokens(material.name)
+        phrases.setdefault(words[0], []).append((words, "material", (material.name, {})))
+    return phrases
+
+
+def spans_of(text: str, written: str, start: int, end: int, own: Phrases | None = None) -> list[Span]:
+    """The spans of a stretch of ``text``, which is ``written`` in small letters and plain signs, place for place.
+
+    >>> [(span.kind, span.text) for span in spans_of("2 cups aloe gel", "2 cups aloe gel", 0, 15)]
+    [('figure', '2'), ('unit', 'cups'), ('material', 'aloe gel')]
+    """
+    tokens = [(found.start(), found.end(), found.group()) for found in WORD.finditer(text, start, end)]
+    return list(_read(tokens, text, written, own or {}))
+
+
+def _read(tokens: list[tuple[int, int, str]], text: str, written: str, own: Phrases) -> Iterator[Span]:
+    at = 0
+    while at < len(tokens):
+        begin, stop, word = tokens[at]
+        found = _longest(tokens, at, own.get(word, ())) or _longest(tokens, at, _phrases().get(word, ()))
+        guess = None
+        if found is None and word[0].isalpha():
+            guess = meant(word)
+            found = _longest(tokens, at, _phrases().get(guess, ()), guess) if guess else None
+        if found is None:
+            kind = (
+                "figure"
+                if word[0].isdigit() or word[0] in "½¼¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞"
+                else "word"
+                if word[0].isalpha()
+                else "sign"
+            )
+            yield Span(begin, stop, kind, word)
+            at += 1
+            continue
+        kind, (value, others), after, slipped = found
+        stop = tokens[after - 1][1]
+        said = text[begin:stop]
+        if kind == "who" and written[begin:stop].lower().split()[-1] == "who" and "WHO" not in written[begin:stop]:
+            kind, value = "plain", "who"
+        if word == "tea" and "TEA" in written[begin:stop]:
+            kind, value = "material", "tea"
+        yield Span(begin, stop, kind, said, value, others, bool(guess) or slipped)
+        at = after
+
+
+def _longest(
+    tokens: list[tuple[int, int, str]], at: int, options: Any, first: str | None = None
+) -> tuple[str, Any, int, bool] | None:
+    """The longest phrase that begins at a token: its kind, its value, the token behind it, and whether a word was misspelt."""
+    for words, kind, value in options:
+        after, slipped = at + 1, first is not None
+        for wanted in words[1:]:
+            while after < len(tokens) and tokens[after][2] in "-." and tokens[after][0] == tokens[after - 1][1]:
+                after += 1
+            if after >= len(tokens):
+                break
+            word = tokens[after][2]
+            if word != wanted:
+                if (
+                    kind != "material"
+                    or len(word) < 4
+                    or Levenshtein.distance(word, wanted) > 1
+                    or word in _words_known()
+                ):
+                    break
+                slipped = True
+            after += 1
+        else:
+            if after > at + 1 or words[0] not in _AFTER_NUMBER or _behind_number(tokens, at):
+                return kind, value, after, slipped
+    return None
+
+
+def _behind_number(tokens: list[tuple[int, int, str]], at: int) -> bool:
+    before = next((word for _, _, word in reversed(tokens[max(0, at - 3) : at]) if word not in "-.(,|"), "")
+    return bool(before) and (before[0].isdigit() or before[0] in "½¼¾⅓⅔⅛°" or before in _NUMBER_WORDS)
+
+
+_NUMBER_WORDS = frozenset(
+    {
+        *datafiles.toml("recipe/words.toml")["numbers"],
+        *datafiles.toml("recipe/words.toml")["fractions"],
+        "a",
+        "an",
+        "per",
+        "each",
+        "every",
+        "hundred",
+        "more",
+        "heaped",
+        "level",
+    }
+)

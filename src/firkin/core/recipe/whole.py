@@ -1,0 +1,325 @@
+"""What only the whole of a recipe decides: titles, per cents, sizes, names told twice, and what was not understood."""
+
+import re
+from collections.abc import Sequence
+from dataclasses import replace
+
+from firkin.core.catalogue import Material, alcohol_names, families, family_of, find, rule_line
+from firkin.core.errors import CannotReckon
+from firkin.core.formula import Claim, LineClaims
+from firkin.core.measures import QS, Quantity
+from firkin.core.recipe.heard import Heard, Mention
+from firkin.core.recipe.layout import Page
+from firkin.core.recipe.pieces import Pieces
+from firkin.core.recipe.recipe import HeardLine, Mark, MarkKind, Recipe
+from firkin.core.recipe.steps import steps_of
+
+_SHARE_SLACK = 0.10
+_DIGITS = re.compile(r"[\d½¼¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞][\d.,]*")
+#: What a text says an alcohol mix is for.
+_HANDS = re.compile(r"\b(?:hands?|skin|saniti[sz]er|saniti[sz]ing gel|rub|handrub|hand gel|handgel)\b(?! soap)")
+_SURFACE = re.compile(
+    r"\b(?:surfaces?|tables?|worktops?|countertops?|counters?|bench|disinfect\w*|door ?handles?|wip(?:e|es|ing) down)\b"
+)
+_NOT_SKIN = re.compile(
+    r"\b(?:linen|room|window|glass|mirror|mat|fabric|cleaning|cleaner|stains?|perfume|car|lens|screen)\b"
+)
+#: The WHO formulation of each alcohol.
+_WHO = {"ethanol": "who-ethanol", "isopropanol": "who-isopropanol"}
+
+
+def decided(heard: Heard, page: Page, read: Sequence[Pieces]) -> Recipe:
+    """The recipe, once every sentence was read."""
+    _settle_mentions(heard)
+    _top_up_with_water(heard)
+    _decide_percents(heard)
+    _put_on_hand(heard)
+    _in_order_of_the_text(heard)
+    lose_nothing(heard, page, read)
+    make, size = _sizes(heard)
+    family = _family(heard, page)
+    marks = _in_order(heard)
+    unread = tuple(
+        dict.fromkeys(heard.text[mark.start : mark.end].strip() for mark in marks if mark.kind is MarkKind.UNREAD)
+    )
+    return Recipe(
+        tuple(heard.lines),
+        make,
+        _claim(heard),
+        replace(heard.claims, size=size),
+        family,
+        _basis(heard, family),
+        _guidelines(heard, family),
+        heard.cut,
+        steps_of(heard, read),
+        marks,
+        unread,
+        tuple(heard.remarks),
+        heard.left_out or page.left_out,
+        heard.text,
+    )
+
+
+def _settle_mentions(heard: Heard) -> None:
+    """A name without an amount is told of elsewhere, or is a line whose amount is missing, or a title, or not understood."""
+    for mention in heard.mentions:
+        named = mention.span.value
+        place = _told(heard, named.material, named.words)
+        if place is not None:
+            heard.mark_span(mention.span, MarkKind.LINE, "Named again.", place)
+        elif mention.title:
+            heard.mark_span(mention.span, MarkKind.TITLE, "A title, not counted.")
+        elif mention.asked:
+            _missing(heard, mention)
+        else:
+            heard.mark_span(mention.span, MarkKind.UNREAD, "Named without an amount.")
+
+
+def _missing(heard: Heard, mention: Mention) -> None:
+    """A line whose amount is missing; one that says which essential oil the line before it is names that line."""
+    named = mention.span.value
+    before = mention.at_line - 1
+    if (
+        "essential-oil" in named.material.roles
+        and 0 <= before < len(heard.lines)
+        and heard.lines[before].material.id == "essential-oil"
+    ):
+        heard.lines[before] = replace(heard.lines[before], material=named.material)
+        heard.mark_span(mention.span, MarkKind.LINE, "Which one it is.", before)
+        return
+    place = heard.line(mention.span)
+    if mention.strength is not None:
+        heard.lines[place] = heard.strong(heard.lines[place], mention.strength)
+
+
+def _told(heard: Heard, material: Material, words: str) -> int | None:
+    """The line that a name belongs to: of the same material, or of soap where only "soap" is said."""
+    alike = [i for i, line in enumerate(heard.lines) if line.material.id == material.id]
+    if not alike and words in ("soap", "bar-soap"):
+        alike = [i for i, line in enumerate(heard.lines) if "soap" in line.material.roles]
+    if not alike and words in ("alcohol", "pure alcohol"):
+        alike = [i for i, line in enumerate(heard.lines) if line.material.alcohol]
+    if not alike and words == "gel":
+        alike = [
+            i for i, line in enumerate(heard.lines) if "gel" in line.said.lower() or "thickener" in line.material.roles
+        ]
+    if not alike and not material.known:
+        alike = [i for i, line in enumerate(heard.lines) if not line.material.known and words in line.material.name]
+    if not alike and material.id in ("essential-oil", "citrus-peel"):
+        alike = [i for i, line in enumerate(heard.lines) if material.roles & line.material.roles]
+    return next((i for i in alike if heard.lines[i].amount or heard.lines[i].wording), alike[0] if alike else None)
+
+
+def _top_up_with_water(heard: Heard) -> None:
+    """ "Make up to 1 L" that names nothing is done with the water that has no amount, or plain water."""
+    if heard.bare_top_up is None or any(line.amount and line.amount.unit == QS for line in heard.lines):
+        return
+    topped = Quantity(0.0, QS)
+    waiting = next(
+        (i for i, line in enumerate(heard.lines) if "water" in line.material.roles and not line.amount), None
+    )
+    if waiting is None:
+        claims = LineClaims(words="water, not named")
+        heard.lines.append(HeardLine(find("water"), topped, claims=claims, said="", at=heard.bare_top_up))
+    else:
+        heard.lines[waiting] = replace(heard.lines[waiting], amount=topped)
+
+
+def _decide_percents(heard: Heard) -> None:
+    """A per cent with no other figure is an amount, unless it can only be how strong a stock is."""
+    percents, lines = heard.percents, heard.lines
+    listed = sum(said.middle for said in percents.values())
+    listed += sum(line.amount.value for line in lines if line.amount and line.amount.unit == "%")
+    shares = {i for i in percents if not lines[i].material.alcohol}
+    a_list = (
+        (bool(shares) and 80.0 <= listed <= 120.0)
+        or len(shares) >= 2
+        or any(line.amount and line.amount.unit == "%" for line in lines)
+    )
+    measured = any(line.amount and line.amount.kind in ("volume", "mass", "part") for line in lines)
+    gone: set[int] = set()
+    for i, said in percents.items():
+        line = lines[i]
+        told = _passed_on(heard, i) if line.material.alcohol or measured else None
+        if told is not None:
+            gone.add(i)
+        elif (i in shares and not (measured and line.material.reports == "active")) or (
+            a_list and line.claims.misread_pct is None
+        ):
+            lines[i] = replace(line, amount=Quantity(said.middle, "%"), strength=None)
+    _without(heard, gone)
+    whole = heard.made_up_to or heard.sizes
+    for i, line in enumerate(lines):
+        if whole and line.strength and line.amount and not line.material.alcohol and _is_share(line, whole[0]):
+            share = replace(line.claims, share_pct=line.strength.value)
+            lines[i] = replace(line, strength=None, claims=share)
+
+
+def _passed_on(heard: Heard, at: int) -> int | None:
+    """The line that a strength named by itself belongs to: one of the same material that has its amount and no strength."""
+    bare = heard.lines[at]
+    for i, line in enumerate(heard.lines):
+        free = line.strength is None or line.claims.words in alcohol_names().spirits
+        if i != at and line.material.id == bare.material.id and (line.amount or line.wording) and free:
+            claims = replace(line.claims, misread_pct=bare.claims.misread_pct)
+            heard.lines[i] = replace(line, strength=bare.strength, claims=claims)
+            return i
+    return None
+
+
+def _without(heard: Heard, gone: set[int]) -> None:
+    """Lines taken out that were no lines; their marks go to the line of the same material."""
+    if not gone:
+        return
+    places = [i for i in range(len(heard.lines)) if i not in gone]
+    new = {old: i for i, old in enumerate(places)}
+    moved = []
+    for mark in heard.marks:
+        if mark.line is None:
+            moved.append(mark)
+        elif mark.line in new:
+            moved.append(replace(mark, line=new[mark.line]))
+        else:
+            material = heard.lines[mark.line].material.id
+            other = next((new[i] for i in places if heard.lines[i].material.id == material), None)
+            moved.append(replace(mark, line=other))
+    heard.marks = moved
+    heard.percents = {new[i]: said for i, said in heard.percents.items() if i in new}
+    heard.lines = [heard.lines[i] for i in places]
+
+
+def _put_on_hand(heard: Heard) -> None:
+    alcohols = [i for i, line in enumerate(heard.lines) if line.material.alcohol]
+    for said in heard.called_for:
+        for i in alcohols:
+            if heard.lines[i].strength is None:
+                heard.lines[i] = heard.strong(heard.lines[i], said)
+    if heard.on_hand and alcohols:
+        i = alcohols[0]
+        line = heard.lines[i]
+        here = heard.strong(line, heard.on_hand[-1]).strength
+        if line.strength is None:
+            heard.lines[i] = replace(line, strength=here)
+        elif here is not None and line.strength.value != here.value:
+            heard.lines[i] = replace(line, claims=replace(line.claims, on_hand=here))
+
+
+def _in_order_of_the_text(heard: Heard) -> None:
+    """The lines as they stand in the text, and the marks with them."""
+    order = sorted(range(len(heard.lines)), key=lambda i: heard.lines[i].at)
+    new = {old: i for i, old in enumerate(order)}
+    heard.lines = [heard.lines[i] for i in order]
+    heard.marks = [mark if mark.line is None else replace(mark, line=new[mark.line]) for mark in heard.marks]
+
+
+def _sizes(heard: Heard) -> tuple[Quantity | None, Quantity | None]:
+    """The size to make, where the amounts leave it open; and the size that is only claimed."""
+    sizes = [size for size in heard.sizes if size.kind in ("volume", "mass")]
+    said = heard.made_up_to[0] if heard.made_up_to else sizes[0] if sizes else None
+    kinds = {line.amount.kind for line in heard.lines if line.amount}
+    if said is None and "qs" in kinds:
+        said = heard.claims.vessel  # "fill it up with water", in a bottle of 500 mL
+    if kinds and kinds <= {"volume", "mass"}:
+        return None, said
+    return said, sizes[0] if heard.made_up_to and sizes else None
+
+
+def _claim(heard: Heard) -> Claim | None:
+    if not heard.said_strengths:
+        return None
+    said, named = heard.said_strengths[0]
+    alcohols = [line.material for line in heard.lines if line.material.alcohol]
+    actives = [line.material for line in heard.lines if line.material.reports == "active"]
+    material = next(iter(alcohols or actives), named)
+    if material is None or (material.reports != "active" and named is None):
+        return None
+    try:
+        return Claim(material.id, said.strength(material))
+    except CannotReckon:
+        return None
+
+
+def _family(heard: Heard, page: Page) -> str:
+    """The family by what is in it, and by what the text says it is for: alcohol for tables is no hand rub."""
+    family = family_of([line.material for line in heard.lines])
+    if not families()[family].rub or _HANDS.search(page.plain):
+        return family
+    if _SURFACE.search(page.plain):
+        return "surface"
+    return "other" if _NOT_SKIN.search(page.plain) else family
+
+
+def _basis(heard: Heard, family: str) -> str:
+    return families()[family].basis
+
+
+def _guidelines(heard: Heard, family: str) -> tuple[str, ...]:
+    """The rule lines it is judged by: the WHO formulation it is said to be, or those of its family."""
+    alcohol = next((line.material.id for line in heard.lines if line.material.id in _WHO), None)
+    if heard.who and alcohol is not None:
+        return (rule_line(_WHO[alcohol]).id,)
+    return families()[family].lines
+
+
+def _is_share(line: HeardLine, whole: Quantity) -> bool:
+    """True when an amount is about its per cent of the whole: "SLES 12 %, 600 g" of 5 kg."""
+    amount, strength = line.amount, line.strength
+    if amount is None or strength is None or amount.kind != whole.kind or amount.kind not in ("volume", "mass"):
+        return False
+    is_part = amount.mL / whole.mL if amount.kind == "volume" else amount.g / whole.g
+    return abs(is_part / strength.fraction - 1.0) <= _SHARE_SLACK
+
+
+#: Kinds of spans that say how much, how strong, how long, or of what.
+_MEANS = frozenset(
+    (
+        "amount",
+        "strength",
+        "bare",
+        "share",
+        "ratio",
+        "time",
+        "heat_at",
+        "ph",
+        "money",
+        "loads",
+        "portions",
+        "named",
+        "figure",
+        "number",
+    )
+)
+
+
+def lose_nothing(heard: Heard, page: Page, read: Sequence[Pieces]) -> None:
+    """Whatever says how much or of what, and ended nowhere, is not understood."""
+    covered = bytearray(len(page.plain))
+    for mark in heard.marks:
+        covered[mark.start : mark.end] = b"\x01" * (mark.end - mark.start)
+    for pieces in read:
+        for span in pieces.everything:
+            if span.kind in _MEANS and not isinstance(span.value, str) and not all(covered[span.start : span.end]):
+                heard.mark_span(span, MarkKind.UNREAD, "Nothing was found that it belongs to.")
+                covered[span.start : span.end] = b"\x01" * (span.end - span.start)
+    inside = bytearray(len(page.plain))
+    for sentence in page.sentences:
+        inside[sentence.start : sentence.end] = b"\x01" * (sentence.end - sentence.start)
+    for found in _DIGITS.finditer(page.plain):
+        if all(covered[found.start() : found.end()]):
+            continue
+        glued = (
+            page.plain[found.start() - 1 : found.start()] == "-"
+            and page.plain[max(0, found.start() - 2) : found.start() - 1].isalpha()
+        )
+        if not inside[found.start()]:
+            heard.mark(*found.span(), MarkKind.STEP, "Its number.")
+        elif glued:
+            heard.mark(*found.span(), MarkKind.ADVICE, "Part of a word.")
+        else:
+            heard.mark(*found.span(), MarkKind.UNREAD, "Nothing was found that it belongs to.")
+
+
+def _in_order(heard: Heard) -> tuple[Mark, ...]:
+    """The marks in the order of the text; vague amounts are not understood, though their line is."""
+    marks = list(heard.marks)
+    return tuple(sorted(marks, key=lambda mark: (mark.start, -mark.end)))
