@@ -5,7 +5,8 @@ from django.test import Client
 from django.urls import reverse
 
 from firkin.formulas.models import Formula
-from firkin.formulas.recipe_check import CHIPS, EXAMPLE
+from firkin.formulas.recipe_check import CHIPS, EXAMPLE, REFUSED
+from firkin.ui.rows import fix_key
 
 PAGE = reverse("formulas:check")
 
@@ -23,7 +24,14 @@ def again(answer, act: str, **change: object) -> dict[str, object]:
     check = answer.context["check"]
     data: dict[str, object] = {name: [form[name].value() or "" for form in check.chips] for name in CHIPS}
     data |= {field.html_name: field.value() or "" for field in check.head}
-    return {**data, "text": check.text, "act": act, **change}
+    carried = {"of": check.of, "steps": check.steps_text, "unread": list(check.unread)}
+    return {**data, **carried, "text": check.text, "whose": check.whose, "act": act, **change}
+
+
+def fix(answer, rule: str) -> str:
+    """What the button of a finding's fix posts."""
+    finding = next(one for one in answer.context["findings"] if one.rule == rule)
+    return f"fix-{fix_key(finding, answer.context['check'].result)}"
 
 
 def rules(answer) -> list[str]:
@@ -33,7 +41,7 @@ def rules(answer) -> list[str]:
 def test_text_becomes_chips_with_what_it_claims_against_what_it_makes(bench: Client) -> None:
     """Common practice, no source: 70 x 3 / 4 is 52.5."""
     answer = read(bench, "Three parts 70% rubbing alcohol to one part aloe vera gel, makes 70%")
-    assert chips(answer) == [("Isopropanol", "70 % v/v", "3 parts"), ("Aloe gel", "", "1 part")]
+    assert chips(answer) == [("Isopropanol", "70 % v/v", "3 part"), ("Aloe gel", "", "1 part")]
     assert "claim-differs" in rules(answer)
     assert b"said to be 70 % v/v" in answer.content
     assert b"52.5" in answer.content
@@ -47,8 +55,7 @@ def test_a_chip_is_corrected_and_counts(bench: Client) -> None:
 
 def test_one_press_does_what_a_finding_says(bench: Client) -> None:
     answer = read(bench, "3 parts 90 % isopropyl alcohol to 1 part aloe. I only have 70 %")
-    at = rules(answer).index("stock-mixed-up")
-    fixed = bench.post(PAGE, again(answer, f"fix-{at}"))
+    fixed = bench.post(PAGE, again(answer, fix(answer, "stock-mixed-up")))
     assert chips(fixed)[0] == ("Isopropanol", "70 % v/v", "3 part")
     assert "stock-mixed-up" not in rules(fixed)
     assert "line-short" not in rules(fixed)  # counting the weaker bottle would fall short: the gel is cut with it
@@ -70,6 +77,56 @@ def test_a_checked_recipe_is_kept_in_the_book(bench: Client) -> None:
         "aloe-gel",
         "lavender-oil",
     ]
+
+
+def test_a_fix_is_refused_when_the_recipe_has_changed_since_it_was_shown(bench: Client) -> None:
+    answer = read(bench, "3 parts 90 % isopropyl alcohol to 1 part aloe. I only have 70 %")
+    pressed = again(answer, fix(answer, "stock-mixed-up"), amount=["9 part", "1 part"])
+    late = bench.post(PAGE, pressed)
+    assert REFUSED in late.content.decode()
+    assert [chip[2] for chip in chips(late)] == ["9 part", "1 part"]
+
+
+def test_steps_cut_loads_and_dose_are_kept_with_the_formula(bench: Client) -> None:
+    text = (
+        "100 g grated soap, 150 g borax, 150 g washing soda, 8 L hot water. Add the borax slowly, in ten additions, then "
+        "wait 12 hours. It is cut 1:1 with water. 120 mL a load, 130 loads."
+    )
+    answer = read(bench, text)
+    assert [step.portions for step in answer.context["check"].steps if step.portions > 1] == [10]
+    looked = bench.post(PAGE, again(answer, "look"))
+    said = {"name": "Quay laundry", "signed": looked.context["signed"], "said": looked.context["said"]}
+    bench.post(reverse("formulas:keep"), said)
+    version = Formula.objects.get().current
+    kept = version.as_core()
+    assert [step.portions for step in kept.steps if step.portions > 1] == [10]
+    assert [step.wait_h for step in kept.steps if step.wait_h] == [12.0]
+    assert kept.cut == 1.0
+    assert "130 loads, 120 mL a load" in version.note
+
+
+def test_a_line_taken_out_is_gone_from_the_steps(bench: Client) -> None:
+    answer = read(bench, "100 g grated soap, 150 g borax, 8 L hot water. Stir the borax into the hot water.")
+    left = bench.post(PAGE, again(answer, "drop-chip-1"))
+    assert all(line < 2 for step in left.context["check"].steps for line in step.lines)
+
+
+def test_every_mark_in_the_makers_own_text_says_what_it_is(bench: Client) -> None:
+    answer = read(bench, "2 cups 91 % isopropyl alcohol, a splash of aloe gel. Never mix it with bleach.")
+    pieces = answer.context["check"].pieces
+    assert "".join(piece.text for piece in pieces) == answer.context["check"].text
+    marked = {piece.text: (piece.kind, piece.says) for piece in pieces if piece.kind}
+    assert marked["2 cups 91 % isopropyl alcohol"] == ("line", "Line 1: 2 cups 91 % v/v Isopropanol.")
+    assert marked["a splash"][0] == "unread"
+    assert marked["bleach"][0] == "advice"
+
+
+def test_a_changed_text_is_not_passed_off_as_read(bench: Client) -> None:
+    answer = read(bench, "2 cups 91 % isopropyl alcohol, a splash of aloe gel")
+    typed = bench.post(PAGE, again(answer, "add-chip", text="2 cups bleach"))
+    assert "The text has changed since it was read" in typed.content.decode()
+    assert typed.context["check"].unread == ("a splash",)
+    assert len(chips(typed)) == 3
 
 
 def test_what_is_not_understood_is_said_and_nothing_is_executed(bench: Client) -> None:
@@ -112,7 +169,7 @@ def test_any_paste_gets_an_answer(bench: Client, text: str) -> None:
     assert read(bench, text).status_code == 200
 
 
-@pytest.mark.parametrize("act", ["fix-999", "fix-x", "drop-chip-99", "drop-chip", "add-chip-3", "look", "nonsense"])
+@pytest.mark.parametrize("act", ["fix-999", "fix-x", "fix-line-short-0-0123456789abcdef", "fix--",  "drop-chip-99", "drop-chip", "add-chip-3", "look", "nonsense"])
 def test_any_press_gets_an_answer(bench: Client, act: str) -> None:
     answer = read(bench, "3 parts 90 % isopropyl alcohol to 1 part aloe")
     assert bench.post(PAGE, again(answer, act)).status_code == 200

@@ -6,6 +6,7 @@ from django.urls import reverse
 
 from firkin.formulas.editor import rows_of
 from firkin.formulas.models import Formula
+from firkin.ui.rows import fix_key
 from mixes import GEL
 
 
@@ -158,6 +159,7 @@ def test_a_finding_stands_beside_its_line_and_its_fix_is_applied_with_one_press(
     amounts = [str(line.amount) for line in gel.current.as_core().lines]
     strong = press(bench, gel, "look", amount=[*amounts[:2], "850 mL", "q.s."])
     assert [finding.rule for finding in strong.context["findings"]] == ["thickener-limit"]
-    fixed = press(bench, gel, "fix-0", amount=[*amounts[:2], "850 mL", "q.s."])
+    act = f"fix-{fix_key(strong.context['findings'][0], strong.context['result'])}"
+    fixed = press(bench, gel, act, amount=[*amounts[:2], "850 mL", "q.s."])
     assert materials_of(fixed) == ["Glycerol", "Polyacrylate gelling agent", "Ethanol", "Water"]
     assert Formula.objects.get().current.number == 1

@@ -43,17 +43,22 @@ def reckoning_to_dict(result: Reckoning, findings: tuple[Finding, ...]) -> dict[
             }
             for verdict in result.verdicts
         ],
-        "findings": [
-            {
-                "rule": finding.rule,
-                "severity": finding.severity,
-                "lines": list(finding.lines),
-                "text": finding.text,
-                "fix": finding.fix,
-            }
-            for finding in findings
-        ],
+        "findings": findings_to_list(findings),
     }
+
+
+def findings_to_list(findings: tuple[Finding, ...]) -> list[dict[str, Any]]:
+    """Findings as every document holds them."""
+    return [
+        {
+            "rule": finding.rule,
+            "severity": finding.severity,
+            "lines": list(finding.lines),
+            "text": finding.text,
+            "fix": finding.fix,
+        }
+        for finding in findings
+    ]
 
 
 def _active(active: Active) -> dict[str, Any]:

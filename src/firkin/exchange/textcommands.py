@@ -1,4 +1,4 @@
-"""The text commands: `firkin reckon` and `firkin solve`, JSON in and JSON out, no database."""
+"""The text commands: `firkin reckon`, `firkin solve` and `firkin read`; JSON out, no database."""
 
 import json
 import sys
@@ -13,17 +13,24 @@ from firkin.exchange.reckoning_format import reckoning_to_dict
 from firkin.exchange.validation import check, parts
 
 _LARGEST_BYTES = 4_000_000
-_USAGE = "usage: firkin reckon FORMULA.json | firkin solve QUESTION.json  (- reads standard input)"
+_USAGE = (
+    "usage: firkin reckon FORMULA.json | firkin solve QUESTION.json | firkin read RECIPE.txt [--household us]"
+    "  (- reads standard input)"
+)
 
 
 def main(arguments: list[str]) -> int:
     """Run one text command; 0 and a document on standard output, or 2 and a line on standard error."""
-    commands = {"reckon": _reckon, "solve": _solve}
-    if len(arguments) != 2 or arguments[0] not in commands:
-        print(_USAGE, file=sys.stderr)
-        return 2
+    command, *rest = arguments or [""]
     try:
-        document = commands[arguments[0]](_read(arguments[1]))
+        rest, household = _household(rest) if command == "read" else (rest, "")
+        if len(rest) != 1 or command not in ("reckon", "solve", "read"):
+            print(_USAGE, file=sys.stderr)
+            return 2
+        if command == "read":
+            document = _read_recipe(rest[0], household)
+        else:
+            document = (_reckon if command == "reckon" else _solve)(_read(rest[0]))
     except CannotReckon as error:
         place = ".".join(str(part) for part in error.path)
         message = " ".join(str(error).split())
@@ -50,17 +57,50 @@ def _solve(document: Any) -> dict[str, Any]:
     return answer(document)
 
 
-def _read(name: str) -> Any:
+def _household(arguments: list[str]) -> tuple[list[str], str]:
+    """The arguments without --household, and whose cups and gallons it names: US where it is not there."""
+    from firkin.core.recipe import measures
+
+    rest, household = list(arguments), "us"
+    for at, argument in enumerate(arguments):
+        if argument == "--household" or argument.startswith("--household="):
+            inline = argument.partition("=")[2]
+            household = inline or (arguments[at + 1] if at + 1 < len(arguments) else "")
+            rest = arguments[:at] + arguments[at + (1 if inline else 2) :]
+    if household not in measures():
+        raise CannotRead(f"{household[:40]}; expected one of {', '.join(measures())}").at("household")
+    return rest, household
+
+
+def _read_recipe(name: str, household: str) -> dict[str, Any]:
+    from firkin.core.recipe import findings_of, read_recipe
+    from firkin.exchange.recipe_format import recipe_to_dict
+
+    recipe = read_recipe(_text(_bytes(name)), household)
+    return recipe_to_dict(recipe, household, findings_of(recipe))
+
+
+def _bytes(name: str) -> bytes:
     try:
         raw = sys.stdin.buffer.read(_LARGEST_BYTES + 1) if name == "-" else Path(name).read_bytes()
     except OSError as error:
         raise CannotRead(f"{name}: cannot be read ({error.strerror})") from None
     if len(raw) > _LARGEST_BYTES:
         raise CannotRead("The document is larger than 4 MB.")
+    return raw
+
+
+def _text(raw: bytes) -> str:
     try:
-        return json.loads(raw.decode("utf-8-sig"), parse_constant=_no_constant, object_pairs_hook=_no_twins)
+        return raw.decode("utf-8-sig")
     except UnicodeDecodeError:
         raise CannotRead("The document is not UTF-8 text.") from None
+
+
+def _read(name: str) -> Any:
+    raw = _bytes(name)
+    try:
+        return json.loads(_text(raw), parse_constant=_no_constant, object_pairs_hook=_no_twins)
     except json.JSONDecodeError as error:
         raise CannotRead(f"Not JSON: {error.msg} at line {error.lineno}, column {error.colno}.") from None
     except RecursionError:

@@ -53,7 +53,7 @@ EXAMPLE = (
 )
 #: So many pieces that were not understood are carried along.
 MOST_UNREAD = 200
-CHIPS = ("material", "strength", "amount", "share", "on_hand", "heard", "misread", "guessed", "heaped")
+CHIPS = ("material", "strength", "amount", "share", "on_hand", "heard", "misread", "guessed", "heaped", "assumed")
 #: What a mark in the text is, in a word.
 MARK_WORDS = {
     MarkKind.LINE: "goes in",
@@ -75,6 +75,7 @@ class ChipForm(LineForm):
     misread = forms.CharField(max_length=20, required=False, widget=forms.HiddenInput)
     guessed = forms.CharField(max_length=80, required=False, widget=forms.HiddenInput)
     heaped = forms.CharField(max_length=2, required=False, widget=forms.HiddenInput)
+    assumed = forms.CharField(max_length=20, required=False, widget=forms.HiddenInput)
 
     def clean(self) -> dict[str, Any]:
         """The line with its claims; words heard count only while they still name the material."""
@@ -88,6 +89,7 @@ class ChipForm(LineForm):
                 float(misread) if re.fullmatch(r"\d{1,3}(?:\.\d+)?", misread, re.ASCII) else None,
                 data.get("guessed", ""),
                 data.get("heaped") == "on",
+                bool(data.get("assumed")) and data.get("assumed") == str(self.line.strength or ""),
             )
             self.line = replace(self.line, claims=claims)
         return data
@@ -351,6 +353,7 @@ def _chip(data: QueryDict, name: str, strength: str, amount: str, claims: LineCl
         misread,
         claims.guessed,
         "on" if claims.heaped else "",
+        strength if claims.assumed else "",
     )
     for field, value in zip(CHIPS, values, strict=True):
         data.appendlist(field, value)

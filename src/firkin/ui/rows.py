@@ -1,5 +1,6 @@
 """Rows of lines and steps as parallel lists of fields: reading them, a press that moves one, errors in place."""
 
+import json
 import re
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
@@ -13,7 +14,7 @@ from django.http import QueryDict
 from firkin.core.audit import Finding
 from firkin.core.catalogue import Material, Stock, find
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Line, Reckoning
+from firkin.core.formula import Formula, Line, Reckoning, formula_to_dict
 from firkin.core.measures import read_error
 from firkin.ui.fields import AmountField, ErrorField, text_widget
 
@@ -98,7 +99,12 @@ def fix_key(finding: Finding, result: Reckoning | None) -> str:
 
 
 def _digest(result: Reckoning | None) -> str:
-    return "0" * 16 if result is None else sha256(repr(result.formula).encode()).hexdigest()[:16]
+    if result is None:
+        return "0" * 16
+    formula = result.formula
+    heard = [repr(line.claims) for line in formula.lines]
+    shown = json.dumps([formula_to_dict(formula), repr(formula.claims), heard])
+    return sha256(shown.encode()).hexdigest()[:16]
 
 
 def fix_asked(data: QueryDict, findings: Sequence[Finding], result: Reckoning | None) -> Formula | None:

@@ -46,8 +46,8 @@ def _text(block: str) -> Text:
 
 def lines_right(text: Text, recipe: Recipe) -> tuple[int, int]:
     """How many of the lines were read exactly right, and how many there are, too many counted as well."""
-    meant = Counter((name, strength, _size(_meant(amount, text.whose))) for name, strength, amount in text.lines)
-    read = Counter((line.material.written, str(line.strength or ""), _size(line.amount)) for line in recipe.lines)
+    meant = Counter((name, strength, size_of(_meant(amount, text.whose))) for name, strength, amount in text.lines)
+    read = Counter((line.material.written, str(line.strength or ""), size_of(line.amount)) for line in recipe.lines)
     right = sum((meant & read).values())
     return right, max(sum(meant.values()), sum(read.values()))
 
@@ -75,7 +75,7 @@ def _says(recipe: Recipe, text: Text, kind: str, said: str) -> bool:
         "vessel": recipe.claims.vessel,
         "dose": recipe.claims.dose,
     }[kind]
-    return _size(got) == _size(_meant(said, text.whose))
+    return size_of(got) == size_of(_meant(said, text.whose))
 
 
 def _no_more(text: Text, recipe: Recipe) -> bool:
@@ -90,7 +90,7 @@ def _meant(amount: str, whose: str) -> Quantity | None:
     return None if amount == "?" else in_household(read_quantity(amount), whose)
 
 
-def _size(amount: Quantity | None) -> tuple[str, str] | None:
+def size_of(amount: Quantity | None) -> tuple[str, str] | None:
     if amount is None:
         return None
     value = {"volume": lambda: amount.mL, "mass": lambda: amount.g}.get(amount.kind, lambda: amount.value)()

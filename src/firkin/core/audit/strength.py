@@ -107,14 +107,19 @@ def _unknown_material(result: Reckoning) -> Iterator[Finding]:
 
 def _strength_assumed(result: Reckoning) -> Iterator[Finding]:
     for i, line in enumerate(result.formula.lines):
-        if line.strength is None and _varies(line.material):
+        if line.claims.assumed or (line.strength is None and _varies(line.material)):
             yield Finding(
                 "strength-assumed",
                 Severity.WARN,
-                f"No strength is given for {line.material.name.lower()}; {line.counted_strength} is counted.",
+                f"No strength is given for {_called(line)}; {line.counted_strength} is counted.",
                 "Read the label and enter what it says.",
                 (i,),
             )
+
+
+def _called(line: Line) -> str:
+    """What a line was called, where its strength depends on that."""
+    return line.claims.words if line.claims.assumed else line.material.name.lower()
 
 
 def _varies(material: Material) -> bool:

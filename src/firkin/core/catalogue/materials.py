@@ -96,7 +96,7 @@ class Material:
         A material the catalogue does not know is judged by the words of its name.
 
         >>> find("bleach").harm_with(find("vinegar")), find("bleach").harm_with(find("salt"))
-        ('chlorine gas', '')
+        ('chlorine gas, which burns eyes and lungs', '')
         """
         if other.id == self.id:
             return None

@@ -287,7 +287,10 @@ def _factor(formula: Formula, pot: Pot, masses: list[float], bare: float, reach:
     """What to multiply ``masses`` by so that the batch comes to ``make``; ``bare`` without one."""
     if formula.make is None:
         return bare
-    return _target(formula.make) * reach / _size(pot, masses, formula.make.kind)
+    size = _size(pot, masses, formula.make.kind)
+    if size <= 0:
+        raise CannotReckon("These amounts come to nothing.").at("lines")
+    return _target(formula.make) * reach / size
 
 
 def _made_up(formula: Formula, pot: Pot) -> list[float]:

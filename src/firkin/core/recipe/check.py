@@ -13,7 +13,7 @@ _HOLDS_WITH_MORE = frozenset(
     {
         "line-short", "line-active-missing", "spirit-too-weak", "surface-weak", "proof-as-percent", "alcohol-unnamed", "stock-mixed-up", "strength-assumed",
         "unknown-material", "no-preservative", "ferment-no-sugar", "acid-not-neutralised", "neutraliser-missing",
-        "two-alcohols", "table-uncertain",
+        "two-alcohols", "name-guessed", "heaped-measure", "table-uncertain",
     }
 )  # fmt: skip
 
@@ -67,7 +67,9 @@ def _partly(recipe: Recipe) -> Iterator[Finding]:
     for finding in found:
         if finding.rule not in _HOLDS_WITH_MORE or _ROLE_THAT_CURES.get(finding.rule, "-") in there:
             continue
-        text = f"{finding.text} That is without {names}, whose amount is not known."
+        text = finding.text
+        if finding.severity is not Severity.NOTE:
+            text += f" That is without {names}, whose amount is not known."
         yield replace(finding, text=text, fixed=None, lines=tuple(places[at] for at in finding.lines))
 
 

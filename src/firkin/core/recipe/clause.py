@@ -44,6 +44,11 @@ class Clause:
             self.heard.mark_span(self._span(at), kind, what, line)
         self.pieces.take(*places)
 
+    def _stretch(self, *places: int) -> tuple[int, int]:
+        """From where the first of some pieces begins to where the last ends."""
+        spans = [self._span(at) for at in places]
+        return min(span.start for span in spans), max(span.end for span in spans)
+
     def _of(self, found: Found, letters: str) -> list[int]:
         return [at for at in range(*found.span()) if self.pieces.letters[at] in letters]
 
@@ -132,7 +137,7 @@ class Clause:
         self._take(MarkKind.CLAIM, found.start(), what="What it costs.")
 
     def _when(self, found: Found) -> None:
-        self._take(MarkKind.STEP, found.start(), what="A time, a temperature or a pH: part of a step.")
+        self._take(MarkKind.STEP, found.start(), what="A time, a temperature, a pH, or in how many goes.")
 
     def _cut(self, found: Found) -> None:
         parts = self._span(found.start("R")).value
@@ -152,8 +157,10 @@ class Clause:
         if len(parts) != len(names):
             return
         for part, (place, stated) in zip(parts, names, strict=True):
-            self.heard.line(self._span(place), Amount(Quantity(part, "part")), [said for _, said in stated])
-            self.pieces.take(place, *(spot for spot, _ in stated))
+            spots = [spot for spot, _ in stated]
+            stretch = self._stretch(place, *spots)
+            self.heard.line(self._span(place), Amount(Quantity(part, "part")), [said for _, said in stated], at=stretch)
+            self.pieces.take(place, *spots)
         self._take(MarkKind.LINE, at, what="The ratio of the lines.")
         self.pieces.take(*range(*found.span()))
 
@@ -184,12 +191,12 @@ class Clause:
 
     def _part_of_bottle(self, found: Found) -> None:
         name = found.start("M")
-        share = self._span(found.start("F")).value
-        place = self.heard.line(
-            self._span(name), Amount(Quantity(100.0 * share, "%")), [said for _, said in self._stated(name)]
-        )
+        share = Amount(Quantity(100.0 * self._span(found.start("F")).value, "%"))
+        stated = self._stated(name)
+        spots = [spot for spot, _ in stated]
+        place = self.heard.line(self._span(name), share, [said for _, said in stated], at=self._stretch(name, *spots))
         self._take(MarkKind.LINE, found.start("F"), what="A part of the bottle.", line=place)
-        self.pieces.take(name, *(spot for spot, _ in self._stated(name)), *range(*found.span()))
+        self.pieces.take(name, *spots, *range(*found.span()))
 
     def _who(self, found: Found) -> None:
         self.heard.who = True
@@ -239,13 +246,13 @@ class Clause:
     def _top_up(self, found: Found) -> None:
         name = found.start("M")
         stated = self._stated(name)
+        spots = [spot for spot, _ in stated]
         size = self._amount(found) if found["A"] else None
-        spans = [self._span(at) for at in (name, *(spot for spot, _ in stated))]
-        at = (min(span.start for span in spans), max(span.end for span in spans))
-        self.heard.top_up(self._span(name), size, [said for _, said in stated], at)
+        self.heard.top_up(self._span(name), size, [said for _, said in stated], self._stretch(name, *spots))
         if found["A"]:
             self._claim(found, "What it is made up to.", "A")
-        self.pieces.take(*range(*found.span()), *(spot for spot, _ in stated))
+        self._take(MarkKind.LINE, *self._of(found, "urq"), what="It tops the batch up.")
+        self.pieces.take(*range(*found.span()), *spots)
 
     def _top_up_bare(self, found: Found) -> None:
         amount = self._amount(found)
@@ -420,8 +427,10 @@ class Clause:
             return
         for at in names:
             stated = self._stated(at)
-            self.heard.line(self._span(at), self._amount(found), [said for _, said in stated])
-            self.pieces.take(at, *(spot for spot, _ in stated))
+            spots = [spot for spot, _ in stated]
+            place = self._stretch(at, *spots)
+            self.heard.line(self._span(at), self._amount(found), [said for _, said in stated], at=place)
+            self.pieces.take(at, *spots)
         self._take(MarkKind.LINE, found.start("A"), what="Of each.")
         self.pieces.take(*range(*found.span()))
 
@@ -449,8 +458,10 @@ class Clause:
             self._makes_strength(found)
 
     def _ended_by_strength(self, found: Found) -> None:
-        """A strength by volume at the end, behind amounts: what it comes to."""
-        if self._span(found.start("S")).value.unit == "% v/v":
+        """A strength by volume at the end, behind amounts: what it comes to, unless what it follows has a strength."""
+        name = found.start("S") - 2
+        has_strength = self._span(name).value.material.reports == "active"
+        if self._span(found.start("S")).value.unit == "% v/v" and not has_strength:
             self._makes_strength(found)
 
     def _sized_title(self, found: Found) -> None:
@@ -463,7 +474,7 @@ class Clause:
         if (
             self.title
             and (self.follows or self.pieces.letters[found.end() : found.end() + 1] == ":")
-            and not (small and "Q" in found[0] and ":" not in found[0])
+            and not (small and "P" not in found[0])
         ):
             self._titled(found)
 
@@ -517,7 +528,7 @@ PATTERNS: tuple[tuple[re.Pattern[str], Callable[[Clause, Found], None]], ...] = 
         (r"(?P<S>S)[MQoW]*j[o]?(?P<T>S)[MQ]*", Clause._instead),
         (r"j[o]?(?P<S>S)[MQ]*[,&d]*(?P<T>S)[MQ]*", Clause._instead),
         (r"j[o]?[SMQ]+", Clause._instead_of),
-        (r"[WM]?W=(?P<A>A)$", Clause._defines),
+        (r"NW=(?P<A>A)$", Clause._defines),
         (r"(?<=[MQ])f(?P<W>W)(?!o?A)|(?<![Ao][MQ])(?<=[MQ])f(?P<W2>W)", Clause._purpose),
         (r"[TH]", Clause._when),
         (r"h[bydMQo]*?(?P<S>S|N(?=$|[&,!:)CdAy]))[MQ]*", Clause._on_hand),
@@ -533,7 +544,7 @@ PATTERNS: tuple[tuple[re.Pattern[str], Callable[[Clause, Found], None]], ...] = 
         (r"^(?P<A>A)o?[PB]+(?:[:,]|$)", Clause._titled),
         (r"^(?P<A>A):", Clause._titled),
         (r"^(?P<A>A)o?[MQWP]+:(?=[^A]*A[^A]*A)", Clause._titled),
-        (r"^[PQWB_]+[,(|f:o]*(?P<A>A)[)B]*(?=$|[:,])", Clause._sized_title),
+        (r"^[PQB_]+[,(|f:o]*(?P<A>A)[)B]*(?=$|[:,])", Clause._sized_title),
         (r"^[MQW]*P[^:A]*S[)]?:", Clause._titled),
         (r"^S[MQ]P+:", Clause._makes_strength),
         (r"(?P<S>S)o(?P<A>A)(?![oSMQ])(?:[=yb,(:]*(?P<B>A)(?!o?[MQ]))?", Clause._share_of),

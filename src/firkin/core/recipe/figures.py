@@ -46,10 +46,15 @@ class Percent:
         """The number, of a range its middle."""
         return (self.low + self.high) / 2.0
 
+    @property
+    def words(self) -> str:
+        """As it reads back: "90-91 % v/v", "190 proof"."""
+        ends = figures(self.low, 10) if self.low == self.high else f"{figures(self.low, 10)}-{figures(self.high, 10)}"
+        return f"{ends} {self.unit}"
+
     def strength(self, material: Material) -> Strength:
         """The strength it is of a material; CannotReckon where it can be none."""
-        ends = figures(self.low, 10) if self.low == self.high else f"{figures(self.low, 10)}-{figures(self.high, 10)}"
-        return material.read_strength(f"{ends} {self.unit}")
+        return material.read_strength(self.words)
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,8 +78,8 @@ def compose(spans: Sequence[Span], written: str, whose: str) -> list[Span]:
 
     >>> from firkin.core.recipe.spans import spans_of
     >>> said = "a cup and a half of 90 to 91 % alcohol"
-    >>> [(span.kind, str(span.value.quantity)) for span in compose(spans_of(said, said, 0, 40), said, "us")][:1]
-    [('amount', '1.5 cup')]
+    >>> str(compose(spans_of(said, said, 0, 40), said, "us")[0].value.quantity)
+    '1.5 cup'
     """
     return _merged(list(_Composer(spans, written, whose).read()))
 
@@ -299,6 +304,7 @@ class _Composer:
 
     def _unit(self, first: int, number: _Number) -> tuple[Span, int] | None:
         after = number.after
+        after += self._text(after - 1) == "couple" and self._text(after) == "of"
         after += self._is(after, "more") and self._is(after + 1, "unit")
         after += self._text(after) == "-" and not self._is(after + 1, "figure")
         filled = ""

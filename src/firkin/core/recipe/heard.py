@@ -86,11 +86,11 @@ class Heard:
     ) -> int:
         """Add a line for a name, with its amount and the per cents said before and after it; its position."""
         named: Named = name.value
-        claims = LineClaims(words=named.words)
+        claims = LineClaims(words=named.words, assumed=named.strength is not None and not before and not after)
         if named.guessed:
             claims = replace(claims, guessed=name.text)
         quantity = amount.quantity if amount else None
-        wording = amount.wording if amount and amount.quantity is None else ""
+        wording = amount.wording if amount else ""
         qualifiers = (*named.qualifiers, *((amount.filled,) if amount and amount.filled else ()))
         if amount and amount.filled not in ("", "level"):
             claims = replace(claims, heaped=True)
@@ -134,10 +134,11 @@ class Heard:
         """The line with its strength; more than 100 %, or a spirit above 50 %, can only be proof."""
         limit = 50.0 if line.claims.words in alcohol_names().spirits else 100.0
         if said.unit == "%" and line.material.alcohol and limit < said.middle <= 200.0:
-            claims = replace(line.claims, misread_pct=said.middle)
+            claims = replace(line.claims, misread_pct=said.middle, assumed=False)
             return replace(line, strength=Strength.of(said.middle / 2.0, "v/v"), claims=claims)
         try:
-            return replace(line, strength=said.strength(line.material))
+            claims = replace(line.claims, assumed=False)
+            return replace(line, strength=said.strength(line.material), strength_said=said.words, claims=claims)
         except CannotReckon:
             self.mark(*line.at, MarkKind.UNREAD, "No strength can be that.")
             return line

@@ -164,8 +164,9 @@ def _shown(text: str) -> str:
     text = _HIDDEN.sub(_blank, text)
 
     def tag(found: re.Match[str]) -> str:
-        inline = (found[2] or "").lower() in _INLINE
-        return (" " if inline else "\n") + " " * (len(found.group()) - 1)
+        name = (found[2] or "").lower()
+        sign = " " if name in _INLINE else "\t" if name in ("td", "th") else "\n"
+        return sign + " " * (len(found.group()) - 1)
 
     def entity(found: re.Match[str]) -> str:
         meant = html.unescape(found.group())

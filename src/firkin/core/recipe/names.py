@@ -45,6 +45,9 @@ def named(spans: Sequence[Span], written: str, own: tuple[Material, ...]) -> lis
         ahead = spans[at + 1].kind if at + 1 < len(spans) else ""
         if span.kind in ("wait", "made_of", "filled", "add") and span.may_be("qualifier") and ahead in _IN_A_NAME:
             span = replace(span, kind="qualifier")  # "cool water"
+        choice = span.text in ("or", "and") and ahead == "qualifier"
+        if choice and run and all(one.kind == "qualifier" for one in run):
+            continue  # "distilled or boiled water"
         if span.kind in _IN_A_NAME or (run and span.text == "-" and span.start == run[-1].end):
             run.append(span)
             continue

@@ -2,11 +2,12 @@
 
 from dataclasses import dataclass, field
 from enum import StrEnum
+from fractions import Fraction
 
 from firkin.core.catalogue import Material, families
-from firkin.core.errors import CannotReckon
+from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.formula import UNCLAIMED, UNCLAIMED_LINE, Claim, Claims, Formula, Line, LineClaims, Step
-from firkin.core.measures import Quantity, Strength
+from firkin.core.measures import Quantity, Strength, read_quantity
 
 
 class MarkKind(StrEnum):
@@ -33,7 +34,10 @@ class Mark:
 
 @dataclass(frozen=True, slots=True)
 class HeardLine:
-    """One line as read; ``wording`` is its amount as written, ``said`` its name, ``at`` where it stands in the text."""
+    """One line as read; ``wording`` is its amount as written, in a unit or not, ``said`` its name, ``at`` where it stands in the text.
+
+    ``strength_said`` is its strength in the unit of the text: a proof stays a proof.
+    """
 
     material: Material
     amount: Quantity | None = None
@@ -43,6 +47,7 @@ class HeardLine:
     said: str = ""
     qualifiers: tuple[str, ...] = ()
     at: tuple[int, int] = (0, 0)
+    strength_said: str = ""
 
     def words(self) -> tuple[str, str, str]:
         """Material, strength and amount as text that reads back: "isopropanol", "70 % v/v", "3 part".
@@ -52,7 +57,27 @@ class HeardLine:
         ('water', '', '3 part')
         """
         name = self.material.written if self.material.known else self.material.name
-        return name, str(self.strength or ""), str(self.amount or "") or self.wording
+        return name, str(self.strength or ""), self._amount_words()
+
+    def _amount_words(self) -> str:
+        """The amount as it was written, where that reads back as it; else in figures."""
+        if self.amount is None:
+            return self.wording
+        try:
+            same = read_quantity(self.wording) == self.amount
+        except CannotRead:
+            same = False
+        return self.wording if same else _in_fractions(self.amount)
+
+
+def _in_fractions(amount: Quantity) -> str:
+    """An amount as spoons and cups are marked: "2/3 cup"; else in decimals."""
+    near = Fraction(amount.value).limit_denominator(8)
+    whole, part = divmod(near.numerator, near.denominator)
+    marked = amount.kind == "volume" and near.denominator in (2, 3, 4, 8) and amount.unit not in ("mL", "L", "drop")
+    if not marked or abs(near - Fraction(amount.value)) > 1e-9:
+        return str(amount)
+    return f"{f'{whole} ' if whole else ''}{part}/{near.denominator} {amount.unit}"
 
 
 @dataclass(frozen=True, slots=True)

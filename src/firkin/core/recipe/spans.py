@@ -221,7 +221,7 @@ def _longest(
 
 
 def _behind_number(tokens: list[tuple[int, int, str]], at: int) -> bool:
-    before = next((word for _, _, word in reversed(tokens[max(0, at - 3) : at]) if word not in "-.(,|"), "")
+    before = next((word for _, _, word in reversed(tokens[max(0, at - 3) : at]) if word not in ("-", ".", "(", ",", "|", "of")), "")
     return bool(before) and (before[0].isdigit() or before[0] in "½¼¾⅓⅔⅛°" or before in _NUMBER_WORDS)
 
 

@@ -15,7 +15,8 @@ from firkin.core.recipe.recipe import HeardLine, Mark, MarkKind, Recipe
 from firkin.core.recipe.steps import steps_of
 
 _SHARE_SLACK = 0.10
-_DIGITS = re.compile(r"[\d½¼¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞][\d.,]*")
+_LONGEST_UNREAD = 2_000
+_DIGITS = re.compile(r"\d+(?:[.,]\d+)*|[½¼¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞]")
 #: What a text says an alcohol mix is for.
 _HANDS = re.compile(r"\b(?:hands?|skin|saniti[sz]er|saniti[sz]ing gel|rub|handrub|hand gel|handgel)\b(?! soap)")
 _SURFACE = re.compile(
@@ -35,13 +36,14 @@ def decided(heard: Heard, page: Page, read: Sequence[Pieces]) -> Recipe:
     _decide_percents(heard)
     _put_on_hand(heard)
     _in_order_of_the_text(heard)
+    _title_of_the_sum(heard)
     lose_nothing(heard, page, read)
+    if len(page.plain) < len(heard.text):
+        heard.mark(len(page.plain), len(heard.text), MarkKind.UNREAD, "Too long to be read.")
     make, size = _sizes(heard)
     family = _family(heard, page)
     marks = _in_order(heard)
-    unread = tuple(
-        dict.fromkeys(heard.text[mark.start : mark.end].strip() for mark in marks if mark.kind is MarkKind.UNREAD)
-    )
+    unread = tuple(dict.fromkeys(heard.text[mark.start : mark.end].strip()[:_LONGEST_UNREAD] for mark in marks if mark.kind is MarkKind.UNREAD))
     return Recipe(
         tuple(heard.lines),
         make,
@@ -202,6 +204,22 @@ def _put_on_hand(heard: Heard) -> None:
             heard.lines[i] = replace(line, strength=here)
         elif here is not None and line.strength.value != here.value:
             heard.lines[i] = replace(line, claims=replace(line.claims, on_hand=here))
+
+
+def _title_of_the_sum(heard: Heard) -> None:
+    """A first line that nothing is known of, and that is as much as all the others, is what they make."""
+    first, *others = heard.lines or [None]
+    named_first = first is not None and heard.text[first.at[0] :].startswith(first.said)
+    if first is None or not named_first or first.material.known or first.amount is None or len(others) < 2:
+        return
+    amounts = [line.amount for line in others if line.amount is not None]
+    if first.amount.kind not in ("volume", "mass") or any(amount.kind != first.amount.kind for amount in amounts):
+        return
+    sizes = [amount.mL if amount.kind == "volume" else amount.g for amount in (first.amount, *amounts)]
+    if len(amounts) == len(others) and abs(sum(sizes[1:]) / sizes[0] - 1.0) <= _SHARE_SLACK:
+        heard.sizes.insert(0, first.amount)
+        heard.marks = [replace(mark, kind=MarkKind.TITLE, line=None) if mark.line == 0 else mark for mark in heard.marks]
+        _without(heard, {0})
 
 
 def _in_order_of_the_text(heard: Heard) -> None:

@@ -42,9 +42,9 @@ def icon(name: str) -> SafeString:
 
 
 @register.simple_tag
-def fix_key(finding: Finding, result: Reckoning | None) -> str:
+def fix_key(finding: Finding, result: Reckoning | str) -> str:
     """What the button of a fix posts."""
-    return rows.fix_key(finding, result)
+    return rows.fix_key(finding, result if isinstance(result, Reckoning) else None)
 
 
 @register.filter

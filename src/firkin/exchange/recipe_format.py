@@ -1,0 +1,68 @@
+"""The open format firkin-recipe/1: what a recipe's text was read as."""
+
+from typing import Any
+
+from firkin.core.audit import Finding
+from firkin.core.errors import CannotReckon
+from firkin.core.formula import formula_to_dict
+from firkin.core.measures import Quantity, figures
+from firkin.core.recipe import HeardLine, MarkKind, Recipe
+from firkin.exchange.reckoning_format import findings_to_list
+
+FORMAT = "firkin-recipe/1"
+
+
+def recipe_to_dict(recipe: Recipe, household: str, findings: tuple[Finding, ...]) -> dict[str, Any]:
+    """The document of a recipe as it was read; what was not said is absent."""
+    claims, claim = recipe.claims, recipe.claim
+    said = {
+        "make": _written(recipe.make or claims.size),
+        "container": f"{figures(claims.vessel.mL, 6)} mL" if claims.vessel else None,
+        "claim": {"active": claim.active, "strength": str(claim.strength)} if claim else None,
+        "loads": claims.loads,
+        "dose": _written(claims.dose),
+        "cut_parts_water": recipe.cut or None,
+    }
+    return {
+        "format": FORMAT,
+        "household": household,
+        "lines": [_line(line) for line in recipe.lines],
+        **{key: value for key, value in said.items() if value is not None},
+        "unread": [
+            {"text": recipe.text[mark.start : mark.end], "at": [mark.start, mark.end]}
+            for mark in recipe.marks
+            if mark.kind is MarkKind.UNREAD
+        ],
+        "marks": [
+            {"at": [mark.start, mark.end], "as": mark.kind.value}
+            | ({"line": mark.line} if mark.line is not None else {})
+            for mark in recipe.marks
+        ],
+        "findings": findings_to_list(findings),
+        "formula": _formula(recipe),
+    }
+
+
+def _line(line: HeardLine) -> dict[str, Any]:
+    proof = "proof" in line.strength_said
+    strength = line.strength_said if proof else str(line.strength or "")
+    return {
+        "material": line.material.written,
+        "said": line.said,
+        **({"strength": strength} if strength else {}),
+        **({"amount": str(line.amount)} if line.amount is not None else {}),
+        "qualifiers": list(line.qualifiers),
+        "at": list(line.at),
+    }
+
+
+def _written(amount: Quantity | None) -> str | None:
+    return None if amount is None else str(amount)
+
+
+def _formula(recipe: Recipe) -> dict[str, Any] | None:
+    """The formula, where every line has its amount."""
+    try:
+        return formula_to_dict(recipe.formula())
+    except CannotReckon:
+        return None
