@@ -177,7 +177,7 @@ def _within(material: str) -> float:
 
 def case(seed: int) -> Case:
     """The question drawn by a seed."""
-    rng = random.Random(seed)  # noqa: S311  not for secrets
+    rng = random.Random(seed)
     dissolved = rng.choice((_convert, _dilute, _neutralise))
     mixed = rng.choice((_convert, _dilute, _blend, _adjust))
     if rng.random() < 0.5:

@@ -169,7 +169,20 @@ def test_any_paste_gets_an_answer(bench: Client, text: str) -> None:
     assert read(bench, text).status_code == 200
 
 
-@pytest.mark.parametrize("act", ["fix-999", "fix-x", "fix-line-short-0-0123456789abcdef", "fix--",  "drop-chip-99", "drop-chip", "add-chip-3", "look", "nonsense"])
+@pytest.mark.parametrize(
+    "act",
+    [
+        "fix-999",
+        "fix-x",
+        "fix-line-short-0-0123456789abcdef",
+        "fix--",
+        "drop-chip-99",
+        "drop-chip",
+        "add-chip-3",
+        "look",
+        "nonsense",
+    ],
+)
 def test_any_press_gets_an_answer(bench: Client, act: str) -> None:
     answer = read(bench, "3 parts 90 % isopropyl alcohol to 1 part aloe")
     assert bench.post(PAGE, again(answer, act)).status_code == 200

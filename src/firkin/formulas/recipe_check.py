@@ -394,7 +394,8 @@ def _piece(recipe: Recipe, text: str, at: int | None) -> Piece:
         name, strength, amount = line.words()
         name = line.material.name if line.material.known else name
         more = f" {', '.join(line.qualifiers)}." if line.qualifiers else ""
-        says = f"Line {mark.line + 1}: {' '.join(part for part in (amount or 'no amount', strength, name) if part)}. {says}{more}"
+        words = " ".join(part for part in (amount or "no amount", strength, name) if part)
+        says = f"Line {mark.line + 1}: {words}. {says}{more}"
     return Piece(text, mark.kind.value, MARK_WORDS[mark.kind], says.strip())
 
 

@@ -10,13 +10,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from core.recipe.compositions import composition
+from core.recipe.texts import Text, lines_right, size_of, texts, whole_right
 from firkin.core.audit import audit
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import reckon
 from firkin.core.measures import read_quantity
 from firkin.core.recipe import MarkKind, Recipe, findings_of, measures, read_recipe
-from core.recipe.compositions import composition
-from core.recipe.texts import Text, lines_right, size_of, texts, whole_right
 
 HERE = Path(__file__).parent
 LINES = list(tomllib.loads((HERE / "recipe_lines.toml").read_text("utf-8")).items())
@@ -89,7 +89,9 @@ def test_texts_put_together_by_chance_are_read_exactly(household: str) -> None:
 
 
 _FIGURE = re.compile(r"[0-9½¼¾]")
-_NAMES = re.compile(r"\b(?:bleach|vinegar|peroxide|alcohol|ethanol|borax|glycerine?|aloe|caustic|methanol|ammonia)\b", re.IGNORECASE)
+_NAMES = re.compile(
+    r"\b(?:bleach|vinegar|peroxide|alcohol|ethanol|borax|glycerine?|aloe|caustic|methanol|ammonia)\b", re.IGNORECASE
+)
 _WORDS = [word for text in TUNED for word in text.words.split()] + [
     "½", "1/0", "q.s.", "190 proof", "pH 7", "$3", "never", "to", "of", "per load", "in a 1 L jug", "kills", "WHO", "if", "(", ")", "|",
     "instead of", "I only have 70%", "top up", "halfway", "=", "1,500 mL", "İ", "ß", "wizzle", "bleach", "vinegar", "a glug of", "\n", ".",

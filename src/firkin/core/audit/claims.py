@@ -243,8 +243,8 @@ def _heaped(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "heaped-measure",
                 Severity.NOTE,
-                f"The {line.material.name.lower()} is not measured level; {line.amount.words} level is counted. A heaped "
-                "spoon can hold half as much again (common practice, no source).",
+                f"The {line.material.name.lower()} is not measured level; {line.amount.words} level is counted. A "
+                "heaped spoon can hold half as much again (common practice, no source).",
                 "Level it off, or weigh it.",
                 (i,),
                 with_line(result.formula, i, claims=replace(line.claims, heaped=False)),

@@ -15,7 +15,8 @@ WARM_C = 30.0
 #: A ferment of 14 parts goes into a container that holds 15 (common practice, no source).
 GAS_SPACE = 15.0 / 14.0
 _HEAT = re.compile(
-    r"\b(?:heat|heated|heating|warm(?! (?:water|room|place|day|hands))|boil|boiling|simmer|microwave|stove|hob|flame|bain[- ]marie)\b",
+    r"\b(?:heat|heated|heating|warm(?! (?:water|room|place|day|hands))|boil|boiling|simmer|microwave|stove|hob|flame|"
+    r"bain[- ]marie)\b",
     re.IGNORECASE,
 )
 _GLASS = re.compile(r"\bglass\b", re.IGNORECASE)
@@ -100,7 +101,8 @@ def _borax_on_skin(result: Reckoning) -> Iterator[Finding]:
         yield Finding(
             "borax-skin",
             Severity.STOP,
-            f"{result.formula.lines[borax[0]].material.name} is not for skin: it irritates, and borates harm fertility (Regulation (EC) 1272/2008, from memory).",
+            f"{result.formula.lines[borax[0]].material.name} is not for skin: it irritates, and borates harm fertility "
+            "(Regulation (EC) 1272/2008, from memory).",
             "Leave it out of anything for hands; it belongs in laundry and dishwashers.",
             borax,
             without(result.formula, *borax),

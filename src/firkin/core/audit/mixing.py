@@ -98,8 +98,8 @@ def _unfit_alcohol(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "unfit-alcohol",
                 Severity.STOP,
-                f"“{called}” is not for skin: denatured, methylated or unknown alcohol may hold methanol, which poisons "
-                "through the skin and causes blindness.",
+                f"“{called}” is not for skin: denatured, methylated or unknown alcohol may hold methanol, which "
+                "poisons through the skin and causes blindness.",
                 "Use undenatured or cosmetic-grade alcohol.",
                 (i,),
             )

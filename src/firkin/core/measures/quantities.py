@@ -133,7 +133,8 @@ def _meant(word: str) -> str:
 
 
 def read_quantity(text: str) -> Quantity:
-    """Read an amount: "833.3 mL", "2 1/4 cup", "½ tsp", "3,45 L", "12 drops", "2 parts", "69 %", "q.s.", "1/2 cup + 2 tbsp".
+    """Read an amount: "833.3 mL", "2 1/4 cup", "½ tsp", "3,45 L", "12 drops", "2 parts", "69 %", "q.s.",
+    "1/2 cup + 2 tbsp".
 
     Raises CannotRead when it is empty, has no unit or an unknown one, or is not more than 0.
 

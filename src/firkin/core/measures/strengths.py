@@ -68,8 +68,8 @@ class Strength:
 
 
 def read_strength(text: str, usual_basis: str = "v/v") -> Strength:
-    """Read a label: "96 % v/v", "92.4 % w/w", "96 % vol", "40 % ABV", "190 proof", "100 proof_uk", "1000 ppm", "50 g/L",
-    "90-91 %".
+    """Read a label: "96 % v/v", "92.4 % w/w", "96 % vol", "40 % ABV", "190 proof", "100 proof_uk", "1000 ppm",
+    "50 g/L", "90-91 %".
 
     A bare per cent takes ``usual_basis``. Proof becomes per cent by volume, ppm per cent on
     ``usual_basis``. A number with neither is refused: 91 could be per cent or proof.

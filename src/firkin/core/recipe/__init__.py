@@ -1,5 +1,5 @@
-"""A recipe's text, as heard or pasted, read into lines, claims, steps and what was not understood, each with its place in
-the text. Imports audit and what lies below it; bench may import it.
+"""A recipe's text, as heard or pasted, read into lines, claims, steps and what was not understood, each with its place
+in the text. Imports audit and what lies below it; bench may import it.
 """
 
 from firkin.core.recipe.check import findings_of

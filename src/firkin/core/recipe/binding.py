@@ -53,7 +53,7 @@ class Group:
 
 
 def bind(letters: str, plausible: frozenset[int] = frozenset()) -> list[Group]:
-    """The groups of a clause; ``plausible`` are the places of bare numbers that can be the strength of what they follow.
+    """The groups of a clause; at ``plausible`` places are bare numbers that can be the strength of what they follow.
 
     >>> [(group.head, group.amounts) for group in bind("AM&AM")]
     [(1, (0,)), (4, (3,))]

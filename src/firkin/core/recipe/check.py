@@ -11,15 +11,15 @@ from firkin.core.recipe.recipe import Recipe
 #: What holds of the measured lines still holds when something is added that is no stock of an alcohol: it only thins.
 _HOLDS_WITH_MORE = frozenset(
     {
-        "line-short", "line-active-missing", "spirit-too-weak", "surface-weak", "proof-as-percent", "alcohol-unnamed", "stock-mixed-up", "strength-assumed",
-        "unknown-material", "no-preservative", "ferment-no-sugar", "acid-not-neutralised", "neutraliser-missing",
-        "two-alcohols", "name-guessed", "heaped-measure", "table-uncertain",
+        "line-short", "line-active-missing", "spirit-too-weak", "surface-weak", "proof-as-percent", "alcohol-unnamed",
+        "stock-mixed-up", "strength-assumed", "unknown-material", "no-preservative", "ferment-no-sugar", "two-alcohols",
+        "acid-not-neutralised", "neutraliser-missing", "name-guessed", "heaped-measure", "table-uncertain",
     }
 )  # fmt: skip
 
 
 def findings_of(recipe: Recipe) -> tuple[Finding, ...]:
-    """Every finding, stops first: of the whole where it can be reckoned, else of what was measured and of what is named.
+    """Every finding, stops first: of the whole where it can be reckoned, else of what is measured and what is named.
 
     >>> from firkin.core.recipe.reader import read_recipe
     >>> [one.rule for one in findings_of(read_recipe("a glug of bleach and some vinegar"))][:1]
@@ -73,9 +73,10 @@ def _partly(recipe: Recipe) -> Iterator[Finding]:
         yield replace(finding, text=text, fixed=None, lines=tuple(places[at] for at in finding.lines))
 
 
+#: A finding that something is lacking waits where what is lacking is only not measured.
 _ROLE_THAT_CURES = {
-    "no-preservative": "preservative", "ferment-no-sugar": "sugar", "neutraliser-missing": "neutraliser", "acid-not-neutralised": "base",
-    "line-active-missing": "active",
+    "no-preservative": "preservative", "ferment-no-sugar": "sugar", "neutraliser-missing": "neutraliser",
+    "acid-not-neutralised": "base", "line-active-missing": "active",
 }  # fmt: skip
 
 
@@ -87,7 +88,8 @@ def _of_the_text(recipe: Recipe) -> Iterator[Finding]:
         yield Finding(
             "two-top-ups",
             Severity.STOP,
-            f"{names.capitalize()} are both said to top the batch up. Only one can: how much of the other goes in is not said.",
+            f"{names.capitalize()} are both said to top the batch up. Only one can: how much of the other goes in is "
+            "not said.",
             "Give all but one of them an amount.",
             tops,
         )

@@ -1,28 +1,25 @@
 """Reading one sentence: statements by their patterns first, then what is left bound by score."""
 
 import re
-from collections.abc import Callable
 from dataclasses import replace
 
 from firkin.core.measures import Quantity
 from firkin.core.recipe.binding import Group, bind
-from firkin.core.recipe.figures import Amount, Percent
-from firkin.core.recipe.heard import Heard, Mention, Share
-from firkin.core.recipe.pieces import Pieces
+from firkin.core.recipe.heard import Mention, Share
+from firkin.core.recipe.patterns import PATTERNS
 from firkin.core.recipe.recipe import MarkKind
+from firkin.core.recipe.said import Amount, Percent
 from firkin.core.recipe.spans import Span
+from firkin.core.recipe.statements import Statements
 
-Found = re.Match[str]
-_ADVICE = frozenset("MQWASNFRL$")
-#: Alcohol in a bottle at hand, as a bare number: "I've only got 70".
-_ON_HAND = (40.0, 100.0)
+#: "1 L of the water", "the other 3 L of water": a part of what was read before.
+_PART_OF = re.compile(
+    r"\b(?:of|from) (?:the|that|your|this)\b|\b(?:the|your) (?:other|remaining|last|first|rest|second)\b|\bremaining\b"
+)
 
 
-class Clause:
-    """One sentence being read into what was heard."""
-
-    def __init__(self, pieces: Pieces, heard: Heard, *, title: bool, follows: bool) -> None:
-        self.pieces, self.heard, self.title, self.follows = pieces, heard, title, follows
+class Clause(Statements):
+    """One sentence: its statements, and its lines."""
 
     def read(self) -> None:
         """Read it: every pattern in turn, then the rest by score."""
@@ -33,268 +30,6 @@ class Clause:
                 does(self, found)
                 at = found.start() if self.pieces.letters != before else found.start() + 1
         self._bind()
-
-    # small helpers
-
-    def _span(self, at: int) -> Span:
-        return self.pieces.spans[at]
-
-    def _take(self, kind: MarkKind, *places: int, what: str = "", line: int | None = None) -> None:
-        for at in places:
-            self.heard.mark_span(self._span(at), kind, what, line)
-        self.pieces.take(*places)
-
-    def _stretch(self, *places: int) -> tuple[int, int]:
-        """From where the first of some pieces begins to where the last ends."""
-        spans = [self._span(at) for at in places]
-        return min(span.start for span in spans), max(span.end for span in spans)
-
-    def _of(self, found: Found, letters: str) -> list[int]:
-        return [at for at in range(*found.span()) if self.pieces.letters[at] in letters]
-
-    def _claim(self, found: Found, what: str, *letters: str) -> None:
-        self._take(MarkKind.CLAIM, *self._of(found, "".join(letters)), what=what)
-
-    def _amount(self, found: Found) -> Amount:
-        value: Amount = self._span(self._of(found, "A")[0]).value
-        return value
-
-    # statements
-
-    def _trial(self, found: Found) -> None:
-        start = self._span(found.start()).start
-        places = [at for at in range(found.start(), len(self.pieces.letters)) if self.pieces.letters[at] in _ADVICE]
-        self.heard.trials.append((start, self.pieces.sentence.end))
-        self._take(MarkKind.ADVICE, *places, what="A trial, not counted.")
-        self.pieces.take(*range(found.start(), len(self.pieces.letters)))
-
-    def _not(self, found: Found) -> None:
-        places = [at for at in self._of(found, "".join(_ADVICE))]
-        self._take(MarkKind.ADVICE, *places, what="Said of what not to do, or not to have.")
-        self.pieces.take(*range(*found.span()))
-
-    def _kills(self, found: Found) -> None:
-        name = found.start("M")
-        material = self._span(name).value.material
-        if material.known:
-            self.heard.claims = replace(self.heard.claims, kills=material.id)
-        if "A" not in self.pieces.letters[max(0, name - 3) : found.end()]:
-            self.heard.mentions.append(Mention(self._span(name), title=True))
-            self.pieces.take(name)
-        self._take(MarkKind.CLAIM, *self._of(found, "S"), what="Said to kill germs.")
-        self.pieces.take(found.start("k"))
-
-    def _kills_so_many(self, found: Found) -> None:
-        self._take(MarkKind.ADVICE, *self._of(found, "SN"), what="Said to kill germs.")
-        self.pieces.take(*self._of(found, "k"))
-
-    def _instead(self, found: Found) -> None:
-        first, second = found.start("S"), found.start("T")
-        leading = self.pieces.letters.find("j", found.start(), found.end()) < first
-        hand, called = (second, first) if leading else (first, second)
-        self.heard.on_hand.append(self._span(hand).value)
-        self.heard.called_for.append(self._span(called).value)
-        for at in self._of(found, "MQ"):
-            self.heard.mentions.append(Mention(self._span(at)))
-        self._take(MarkKind.CLAIM, first, second, what="One stock in place of another.")
-        self.pieces.take(*range(*found.span()))
-
-    def _instead_of(self, found: Found) -> None:
-        self._take(MarkKind.ADVICE, *self._of(found, "MQS"), what="What it stands in for, not counted.")
-
-    def _on_hand(self, found: Found) -> None:
-        at = found.start("S")
-        span = self._span(at)
-        said = span.value if span.kind == "strength" else Percent(span.value, span.value)
-        names = self._of(found, "MQ")
-        if not _ON_HAND[0] <= said.middle <= 200.0 or any(
-            not self._span(name).value.material.alcohol for name in names
-        ):
-            self.pieces.take(found.start())
-            return
-        self.heard.on_hand.append(said)
-        for name in names:
-            self.heard.mentions.append(Mention(self._span(name)))
-        self._take(MarkKind.CLAIM, at, what="The bottle that is here.")
-        self.pieces.take(*range(*found.span()))
-
-    def _dose(self, found: Found) -> None:
-        self.heard.claims = replace(self.heard.claims, dose=self._amount(found).quantity)
-        self._claim(found, "What a load takes.", "A")
-        self.pieces.take(*range(*found.span()))
-
-    def _loads(self, found: Found) -> None:
-        self.heard.claims = replace(self.heard.claims, loads=self._span(found.start()).value)
-        self._take(MarkKind.CLAIM, found.start(), what="So many loads.")
-
-    def _cost_per_load(self, found: Found) -> None:
-        at = self._of(found, "$")[0]
-        self.heard.claims = replace(self.heard.claims, cost_per_load=self._span(at).value)
-        self._take(MarkKind.CLAIM, at, what="What a load costs.")
-
-    def _cost(self, found: Found) -> None:
-        self.heard.claims = replace(self.heard.claims, cost=self._span(found.start()).value)
-        self._take(MarkKind.CLAIM, found.start(), what="What it costs.")
-
-    def _when(self, found: Found) -> None:
-        self._take(MarkKind.STEP, found.start(), what="A time, a temperature, a pH, or in how many goes.")
-
-    def _cut(self, found: Found) -> None:
-        parts = self._span(found.start("R")).value
-        if len(parts) != 2:
-            return
-        if self.pieces.letters[found.start()] == "C":
-            self.heard.cut = max(parts) / min(parts)
-        self._claim(found, "Cut with water while bottling, or before use.", "R")
-        self._take(MarkKind.CLAIM, *self._of(found, "M"), what="What it is cut with.")
-        self.pieces.take(*range(*found.span()))
-
-    def _ratio(self, found: Found) -> None:
-        at = found.start("R")
-        parts = self._span(at).value if self.pieces.letters[at] == "R" else ()
-        names = [(place, self._stated(place)) for place in self._of(found, "MQ")]
-        parts = parts or (1.0,) * len(names)
-        if len(parts) != len(names):
-            return
-        for part, (place, stated) in zip(parts, names, strict=True):
-            spots = [spot for spot, _ in stated]
-            stretch = self._stretch(place, *spots)
-            self.heard.line(self._span(place), Amount(Quantity(part, "part")), [said for _, said in stated], at=stretch)
-            self.pieces.take(place, *spots)
-        self._take(MarkKind.LINE, at, what="The ratio of the lines.")
-        self.pieces.take(*range(*found.span()))
-
-    def _stated(self, name: int) -> list[tuple[int, Percent]]:
-        """The strengths beside a name, with their places."""
-        out = []
-        for at in (name - 1, name - 2, name + 1, name + 2):
-            between = self.pieces.letters[min(at, name) + 1 : max(at, name)]
-            near = 0 <= at < len(self.pieces.letters) and between in ("", "(", "o", "@")
-            if near and self.pieces.letters[at] == "S":
-                out.append((at, self._span(at).value))
-            if near and self.pieces.letters[at] == "N" and at in self.pieces.plausible():
-                out.append((at, Percent(self._span(at).value, self._span(at).value)))
-        return out[:1]
-
-    def _container(self, found: Found) -> None:
-        glass = any(self._span(at).value is True for at in self._of(found, "KJ"))
-        several = "J" in found[0]
-        amount = self._amount(found) if "A" in found[0] else None
-        self.heard.vessel(None if several else amount, glass)
-        if amount is not None:
-            self._claim(found, "Bottles to fill." if several else "What it goes into.", "A")
-        self.pieces.take(*self._of(found, "KJ"))
-
-    def _container_of(self, found: Found) -> None:
-        """ "a 500 mL bottle of alcohol" is so much alcohol."""
-        self.pieces.take(*self._of(found, "K"))
-
-    def _part_of_bottle(self, found: Found) -> None:
-        name = found.start("M")
-        share = Amount(Quantity(100.0 * self._span(found.start("F")).value, "%"))
-        stated = self._stated(name)
-        spots = [spot for spot, _ in stated]
-        place = self.heard.line(self._span(name), share, [said for _, said in stated], at=self._stretch(name, *spots))
-        self._take(MarkKind.LINE, found.start("F"), what="A part of the bottle.", line=place)
-        self.pieces.take(name, *spots, *range(*found.span()))
-
-    def _who(self, found: Found) -> None:
-        self.heard.who = True
-        self._take(MarkKind.CLAIM, found.start(), what="Said to be a WHO formulation.")
-
-    def _makes_strength(self, found: Found) -> None:
-        at = self._of(found, "S")[0]
-        if "P" in found[0] and any(
-            "chlorine" in self._span(place).value.material.roles for place in self._of(found, "M")
-        ):
-            self._take(MarkKind.ADVICE, at, what="So much bleach, not so much chlorine.")
-            return
-        names = [found.start("M")] if found.groupdict().get("M") else []
-        self.heard.said_strengths.append((self._span(at).value, self._span(names[0]).value.material if names else None))
-        for name in names:
-            self.heard.mentions.append(Mention(self._span(name), title=True))
-        self._claim(found, "What it is said to make.", "S")
-        self.pieces.take(*range(at, at + 1), *names)
-
-    def _makes_size(self, found: Found) -> None:
-        self.heard.sized(self._amount(found))
-        self._claim(found, "How much it is said to make.", "A")
-        for name in self._of(found, "MQ"):
-            self.heard.mentions.append(Mention(self._span(name), title=True))
-        self.pieces.take(*self._of(found, "MQ"))
-
-    def _titled(self, found: Found) -> None:
-        """ "Handgel 500 mL: ...", "Benzalkonium solution 0.13 %: ..." """
-        if any(
-            self._span(at).value.quantity is None or self._span(at).value.quantity.kind == "part"
-            for at in self._of(found, "A")
-        ):
-            return
-        for at in self._of(found, "A"):
-            self.heard.sized(self._span(at).value)
-            self._take(MarkKind.CLAIM, at, what="How much it is said to make.")
-        names = self._of(found, "MQ")
-        for at in self._of(found, "S"):
-            self.heard.said_strengths.append(
-                (self._span(at).value, self._span(names[0]).value.material if names else None)
-            )
-            self._take(MarkKind.CLAIM, at, what="What it is said to make.")
-        for at in names:
-            self.heard.mentions.append(Mention(self._span(at), title=True))
-        self.pieces.take(*range(*found.span()))
-
-    def _top_up(self, found: Found) -> None:
-        name = found.start("M")
-        stated = self._stated(name)
-        spots = [spot for spot, _ in stated]
-        size = self._amount(found) if found["A"] else None
-        self.heard.top_up(self._span(name), size, [said for _, said in stated], self._stretch(name, *spots))
-        if found["A"]:
-            self._claim(found, "What it is made up to.", "A")
-        self._take(MarkKind.LINE, *self._of(found, "urq"), what="It tops the batch up.")
-        self.pieces.take(*range(*found.span()), *spots)
-
-    def _top_up_bare(self, found: Found) -> None:
-        amount = self._amount(found)
-        if amount.quantity is None or amount.quantity.kind not in ("volume", "mass"):
-            return
-        self.heard.made_up_to.append(amount.quantity)
-        self.heard.bare_top_up = (self._span(found.start("A")).start, self._span(found.start("A")).end)
-        self._claim(found, "What it is made up to.", "A")
-        self.pieces.take(*range(*found.span()))
-
-    def _share_of(self, found: Found) -> None:
-        """ "1 % of 5 L = 5 mL" is one amount."""
-        first, whole = found.start("S"), found.start("A")
-        said = self._span(found.start("B")).value if found["B"] else None
-        end = found.start("B") if found["B"] else whole
-        span = replace(
-            self._span(first),
-            end=self._span(end).end,
-            value=Share(self._span(first).value.middle, self._span(whole).value.quantity, said),
-        )
-        self.pieces.take(*range(*found.span()))
-        self.pieces.spans[first] = span
-        self.pieces.letters = self.pieces.letters[:first] + "A" + self.pieces.letters[first + 1 :]
-
-    def _recap(self, found: Found) -> None:
-        """ "which would be half a cup": the amount before it over again."""
-        at = found.start("A")
-        before = next((place for place in range(found.start() - 1, -1, -1) if self.pieces.letters[place] in "AN"), None)
-        if before is None:
-            return
-        old, new = self._span(before), self._span(at)
-        if (
-            isinstance(new.value, Amount)
-            and isinstance(old.value, Amount)
-            and old.value.quantity is None
-            and new.value.quantity is not None
-        ):
-            self.pieces.spans[before] = replace(old, value=new.value)
-        self._take(MarkKind.LINE, at, what="The amount before it, over again.")
-        self.pieces.take(found.start())
-
-    # what is left
 
     def _bind(self) -> None:
         letters = self.pieces.letters
@@ -391,7 +126,7 @@ class Clause:
             self.heard.mark_span(extra, MarkKind.UNREAD, "A second amount beside one that was read.")
 
     def _over_again(self, head: Span, amount: Amount, at: tuple[int, int]) -> bool:
-        """True where the amount is of a line that was read before: what we have by now, a part of it, or a direction."""
+        """True where the amount is of a line read before: what we have by now, a part of it, or a direction."""
         told = [
             line.amount for line in self.heard.lines if line.material is head.value.material and line.amount is not None
         ]
@@ -420,86 +155,6 @@ class Clause:
     def _leftover(self, at: int) -> None:
         self.heard.mark_span(self._span(at), MarkKind.UNREAD, "A figure that nothing was found for.")
 
-    def _of_each(self, found: Found) -> None:
-        """ "vinegar and peroxide, 250 mL of each": so much of every name of the sentence."""
-        names = [at for at, letter in enumerate(self.pieces.letters) if letter in "MQ"]
-        if len(names) < 2:
-            return
-        for at in names:
-            stated = self._stated(at)
-            spots = [spot for spot, _ in stated]
-            place = self._stretch(at, *spots)
-            self.heard.line(self._span(at), self._amount(found), [said for _, said in stated], at=place)
-            self.pieces.take(at, *spots)
-        self._take(MarkKind.LINE, found.start("A"), what="Of each.")
-        self.pieces.take(*range(*found.span()))
-
-    def _defines(self, found: Found) -> None:
-        """ "1 Teil = 100 mL" says what a word means, and names nothing that goes in."""
-        for at in self._of(found, "AW"):
-            self.heard.mark_span(self._span(at), MarkKind.UNREAD, "It says what a word means.")
-        self.pieces.take(*range(*found.span()))
-
-    def _purpose(self, found: Found) -> None:
-        """ "Bioethanol for fireplaces": what a thing is for."""
-        self._take(MarkKind.ADVICE, *self._of(found, "W"), what="What it is for.")
-        self.pieces.take(found.start())
-
-    def _to_make(self, found: Found) -> None:
-        """ "Water to make 1 gallon" tops up; "aloe makes 1 cup" does not."""
-        if self._span(found.start("g")).text.startswith("to "):
-            self._top_up(found)
-
-    def _unclear(self, found: Found) -> None:
-        self._take(MarkKind.UNREAD, found.start(), what="How much that is, is not said.")
-
-    def _active(self, found: Found) -> None:
-        if self._span(found.start()).text == "active":
-            self._makes_strength(found)
-
-    def _ended_by_strength(self, found: Found) -> None:
-        """A strength by volume at the end, behind amounts: what it comes to, unless what it follows has a strength."""
-        name = found.start("S") - 2
-        has_strength = self._span(name).value.material.reports == "active"
-        if self._span(found.start("S")).value.unit == "% v/v" and not has_strength:
-            self._makes_strength(found)
-
-    def _sized_title(self, found: Found) -> None:
-        amount = self._amount(found).quantity
-        small = (
-            amount is not None
-            and amount.kind in ("volume", "mass")
-            and (amount.mL if amount.kind == "volume" else amount.g) < _SIZE_FROM
-        )
-        if (
-            self.title
-            and (self.follows or self.pieces.letters[found.end() : found.end() + 1] == ":")
-            and not (small and "P" not in found[0])
-        ):
-            self._titled(found)
-
-    def _top_up_with(self, found: Found) -> None:
-        """Not "dilute the soap with water", which thins the soap."""
-        if self._span(found.start()).text.startswith("dilut") and "w" not in found[0]:
-            self.pieces.take(found.start())
-            return
-        self._top_up(found)
-
-
-_NAMED = r"S?[(]?[SN]?[)]?[MQ][(]?S?[)]?"
-#: A title names no less than this, mL or g, of what comes out of a shop; a line does.
-_SIZE_FROM = 300.0
-
-
-def _compiled(pattern: str) -> re.Pattern[str]:
-    return re.compile(pattern.replace("NAMED", _NAMED))
-
-
-#: "1 L of the water", "the other 3 L of water": a part of what was read before.
-_PART_OF = re.compile(
-    r"\b(?:of|from) (?:the|that|your|this)\b|\b(?:the|your) (?:other|remaining|last|first|rest|second)\b|\bremaining\b"
-)
-
 
 def _fruit(head: Span) -> bool:
     """True for lemons and the like, which are no oil when they are counted."""
@@ -513,73 +168,3 @@ def _within(amount: Quantity, whole: Quantity) -> bool:
     if amount.kind == "volume":
         return amount.mL <= whole.mL * 1.001
     return amount.g <= whole.g * 1.001 if amount.kind == "mass" else amount.value <= whole.value
-
-
-#: What is tried, in order: a pattern of letters (see pieces.LETTERS), and what it does.
-PATTERNS: tuple[tuple[re.Pattern[str], Callable[[Clause, Found], None]], ...] = tuple(
-    (_compiled(pattern), does)
-    for pattern, does in (
-        (r"Y", Clause._trial),
-        (r"^c[^,]*,x.*", Clause._not),
-        (r"x(?![:,])[^,!;:]*", Clause._not),
-        (r"v", Clause._unclear),
-        (r"(?P<M>[MQ])[bt(]*(?P<k>k)[^,]*", Clause._kills),
-        (r"k[^,A]*?[SN]|[SN][^,AM]*?k", Clause._kills_so_many),
-        (r"(?P<S>S)[MQoW]*j[o]?(?P<T>S)[MQ]*", Clause._instead),
-        (r"j[o]?(?P<S>S)[MQ]*[,&d]*(?P<T>S)[MQ]*", Clause._instead),
-        (r"j[o]?[SMQ]+", Clause._instead_of),
-        (r"NW=(?P<A>A)$", Clause._defines),
-        (r"(?<=[MQ])f(?P<W>W)(?!o?A)|(?<![Ao][MQ])(?<=[MQ])f(?P<W2>W)", Clause._purpose),
-        (r"[TH]", Clause._when),
-        (r"h[bydMQo]*?(?P<S>S|N(?=$|[&,!:)CdAy]))[MQ]*", Clause._on_hand),
-        (r"(?P<A>A)[(]?[)]?[oPQWM]{0,2}l", Clause._dose),
-        (r"l[WMPQ:bd]*(?P<A>A)", Clause._dose),
-        (r"L[^A,]{0,3}@(?P<A>A)", Clause._dose),
-        (r"D[bP:o]*(?P<A>A)", Clause._dose),
-        (r"L", Clause._loads),
-        (r"\$[^$,]{0,2}l|l[^,A]{0,3}\$", Clause._cost_per_load),
-        (r"\$", Clause._cost),
-        (r"G", Clause._who),
-        (r"^[fpt](?P<A>A)[oPQWB]*[:,]", Clause._titled),
-        (r"^(?P<A>A)o?[PB]+(?:[:,]|$)", Clause._titled),
-        (r"^(?P<A>A):", Clause._titled),
-        (r"^(?P<A>A)o?[MQWP]+:(?=[^A]*A[^A]*A)", Clause._titled),
-        (r"^[PQB_]+[,(|f:o]*(?P<A>A)[)B]*(?=$|[:,])", Clause._sized_title),
-        (r"^[MQW]*P[^:A]*S[)]?:", Clause._titled),
-        (r"^S[MQ]P+:", Clause._makes_strength),
-        (r"(?P<S>S)o(?P<A>A)(?![oSMQ])(?:[=yb,(:]*(?P<B>A)(?!o?[MQ]))?", Clause._share_of),
-        (r"(?P<S>S)o(?P<A>A)(?P<B>B)?(?=oM)", Clause._share_of),
-        (r"y(?P<A>A)(?!o?[SMQW])", Clause._recap),
-        (r"[Cu][btof]*(?P<R>R)(?:w?(?P<M>M)?)(?![&t+w,:]*[MQ])", Clause._cut),
-        (r"(?P<R>R)[,:oPwfibd]*NAMED[&t+w,:/=|]+NAMED(?:[&t+w,:/]+NAMED)?", Clause._ratio),
-        (r"NAMED[&t+w,:/]+NAMED(?:[&t+w,:/]+NAMED)?[^MQAN]*?(?P<R>R)", Clause._ratio),
-        (r"(?P<R>e)[o:]*NAMED(?:[&t+w,]+NAMED)+", Clause._ratio),
-        (r"u?(?P<F>F)oKw?S?(?P<M>[MQ])", Clause._part_of_bottle),
-        (r"AKo(?=S?[MQ])|AK(?=[MQ]$)", Clause._container_of),
-        (r"[it@f]?(?P<A>A)[WM]?[KJ]", Clause._container),
-        (r"[KJ][hbO:,]*(?P<A>A)$", Clause._container),
-        (r"(?P<A>A)?[KJ](?!o)", Clause._container),
-        (r"(?P<A>A)E", Clause._of_each),
-        (r"(?<!A)(?<!Ao)(?P<M>[MQ])S?[)]?[,:|b=]*[qu]+[tq:|b]*(?P<A>A)(?!o?[SMQ]|,?w)m?", Clause._top_up),
-        (r"(?<!A)(?<!Ao)(?P<M>[MQ])S?[)]?[,:|b=]*[qr](?![wMQo])(?P<A>A)?", Clause._top_up),
-        (r"[urq]+[urqPom]*t?(?P<A>A)m?[,B]*wS?(?P<M>[MQ])", Clause._top_up),
-        (r"[urq]+[urqPom]*[wb:]?S?(?P<M>[MQ])(?:t(?P<A>A)m?)?", Clause._top_up_with),
-        (r"wS?(?P<M>[MQ]),*u[t]*(?P<A>A)", Clause._top_up),
-        (r"(?<!A)(?<!Ao)(?P<M>[MQ])[,:|]*t[q]?(?P<A>A)(?!o?[SMQ])m?", Clause._top_up),
-        (r"u[tqb]*(?P<A>A)(?!o?[SMQ])m?", Clause._top_up_bare),
-        (r"(?<!A)(?<!Ao)(?P<M>[MQ])[,:]*(?P<g>g)(?P<A>A)(?!o?[SMQ])", Clause._to_make),
-        (r"p(?P<A>A)(?!o?[SMQ])", Clause._makes_size),
-        (r"g[:b]*(?P<M>M)(?P<S>S)", Clause._active),
-        (r"g[bo@WPfr:,]*(?P<S>S)(?:(?P<M>M)(?=P|$|[^oMQA])|(?=P|$|[^oMQ]))", Clause._makes_strength),
-        (r"g[bo@Wfr:,]*(?P<A>A)(?:o?[MQP]*P)?(?!o?[SM])", Clause._makes_size),
-        (r"(?<!A)(?<!Ao)(?P<S>S)(?P<M>M)?P+", Clause._makes_strength),
-        (r"P[b,(o@]*(?P<S>S)(?![oMQ])", Clause._makes_strength),
-        (r"(?<![MQ])(?<![MQ],)(?<![MQ]\()[yb]+(?P<S>S)(?=$|[,).P&!])", Clause._makes_strength),
-        (r"=(?P<S>S)(?=$|[,)P])", Clause._makes_strength),
-        (r"A.*M,(?P<S>S)$", Clause._ended_by_strength),
-        (r"=(?P<A>A)[oWMQ]*P", Clause._makes_size),
-        (r"(?P<A>A)B|B[ob]*(?P<A2>A)", Clause._makes_size),
-        (r"f(?P<A>A)(?=$|[),])", Clause._makes_size),
-        (r"(?<!A)(?P<A>A)P(?=i|$)", Clause._makes_size),
-    )
-)

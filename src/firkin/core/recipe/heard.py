@@ -7,9 +7,9 @@ from firkin.core.catalogue import Material, alcohol_names, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import UNCLAIMED, Claims, LineClaims
 from firkin.core.measures import QS, Quantity, Strength
-from firkin.core.recipe.figures import Amount, Percent
 from firkin.core.recipe.names import Named
 from firkin.core.recipe.recipe import HeardLine, Mark, MarkKind
+from firkin.core.recipe.said import Amount, Percent
 from firkin.core.recipe.spans import Span
 
 #: A per cent above this on something without a strength is its purity, below it its share of the batch.
@@ -123,7 +123,7 @@ class Heard:
             self.percents[len(self.lines)] = said[0]
             return self.strong(line, said[0])
         if _has_strength(line.material) or said[0].middle > _PURE_PCT or said[0].unit not in ("%",):
-            stated, *others = said
+            stated = said[0]
             if len(said) > 1:
                 stated, share = _strength_and_share(line.material, before, after)
                 line = replace(line, claims=replace(line.claims, share_pct=share.middle))

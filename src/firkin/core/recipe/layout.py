@@ -147,12 +147,13 @@ def layout(text: str) -> Page:
 def _short_enough(plain: str, sentences: Iterator[Sentence]) -> Iterator[Sentence]:
     """The sentences, a very long one in pieces."""
     for one in sentences:
-        while one.end - one.start > MOST_IN_A_SENTENCE:
-            cut = plain.rfind(" ", one.start + MOST_IN_A_SENTENCE // 2, one.start + MOST_IN_A_SENTENCE)
-            cut = cut if cut > 0 else one.start + MOST_IN_A_SENTENCE
-            yield replace(one, end=cut)
-            one = replace(one, start=cut, number=None)
-        yield one
+        rest = one
+        while rest.end - rest.start > MOST_IN_A_SENTENCE:
+            cut = plain.rfind(" ", rest.start + MOST_IN_A_SENTENCE // 2, rest.start + MOST_IN_A_SENTENCE)
+            cut = cut if cut > 0 else rest.start + MOST_IN_A_SENTENCE
+            yield replace(rest, end=cut)
+            rest = replace(rest, start=cut, number=None)
+        yield rest
 
 
 def _blank(found: re.Match[str]) -> str:

@@ -41,8 +41,8 @@ def named(spans: Sequence[Span], written: str, own: tuple[Material, ...]) -> lis
     """
     out: list[Span] = []
     run: list[Span] = []
-    for at, span in enumerate(spans):
-        ahead = spans[at + 1].kind if at + 1 < len(spans) else ""
+    for at, found in enumerate(spans):
+        span, ahead = found, spans[at + 1].kind if at + 1 < len(spans) else ""
         if span.kind in ("wait", "made_of", "filled", "add") and span.may_be("qualifier") and ahead in _IN_A_NAME:
             span = replace(span, kind="qualifier")  # "cool water"
         choice = span.text in ("or", "and") and ahead == "qualifier"

@@ -1,24 +1,27 @@
-"""Pieces: the spans of a sentence with what each does there, as a string of letters that patterns are matched against."""
+"""Pieces: the spans of a sentence with what each does there, as letters that patterns are matched against."""
 
 import re
 from dataclasses import replace
 
 from firkin.core.catalogue import Material
 from firkin.core.measures import Quantity
-from firkin.core.recipe.figures import Amount, Percent, compose
+from firkin.core.recipe.figures import compose
 from firkin.core.recipe.household import in_household
 from firkin.core.recipe.layout import Sentence
 from firkin.core.recipe.names import Named, named
+from firkin.core.recipe.said import Amount, Percent
 from firkin.core.recipe.spans import Phrases, Span, spans_of
 
 #: The letter of each kind; kinds that are not here say nothing.
 LETTERS = {
-    "amount": "A", "strength": "S", "bare": "N", "share": "F", "ratio": "R", "time": "T", "heat_at": "H", "ph": "H", "money": "$",
-    "loads": "L", "portions": "T", "each_load": "l", "dose": "D", "container": "K", "containers": "J", "holds": "O", "unknown": "W",
-    "product": "P", "makes": "g", "batch": "B", "is": "b", "recap": "y", "have": "h", "instead": "j", "kills": "k", "not": "x",
-    "but": "!", "top_up": "u", "rest": "r", "qs": "q", "mark": "m", "equal": "e", "each_of": "E", "add": "d", "heat": "X", "wait": "Z",
-    "cut": "C", "trial": "Y", "who": "G", "comma": ",", "colon": ":", "cell": "|", "open": "(", "close": ")", "plus": "+", "and": "&",
-    "of": "o", "to": "t", "with": "w", "in": "i", "at": "@", "for": "f", "per": "p", "slash": "/", "unit": "U", "unclear": "v", "if": "c",
+    "amount": "A", "strength": "S", "bare": "N", "share": "F", "ratio": "R", "time": "T", "heat_at": "H", "ph": "H",
+    "money": "$", "loads": "L", "portions": "T", "each_load": "l", "dose": "D", "container": "K", "containers": "J",
+    "holds": "O", "unknown": "W", "product": "P", "makes": "g", "batch": "B", "is": "b", "recap": "y", "have": "h",
+    "instead": "j", "kills": "k", "not": "x", "but": "!", "top_up": "u", "rest": "r", "qs": "q", "mark": "m",
+    "equal": "e", "each_of": "E", "add": "d", "heat": "X", "wait": "Z", "cut": "C", "trial": "Y", "who": "G",
+    "comma": ",", "colon": ":", "cell": "|", "open": "(", "close": ")", "plus": "+", "and": "&", "of": "o",
+    "to": "t", "with": "w", "in": "i", "at": "@", "for": "f", "per": "p", "slash": "/", "unit": "U", "unclear": "v",
+    "if": "c",
 }  # fmt: skip
 TAKEN = "_"
 #: What a bare number behind a name can be the strength of: alcohol from here on, and the usual grades of the rest.
@@ -53,14 +56,14 @@ class Pieces:
         self.said = self.letters  # as it was before anything was taken
 
     def _roles(self) -> None:
-        """ "The preservative, phenoxyethanol" is one thing: a word for what something does, beside something that does it."""
+        """ "The preservative, phenoxyethanol" is one: a word for what a thing does, beside the thing."""
         roles = {role for span in self.spans if span.kind == "named" for role in span.value.material.roles}
         for at, span in enumerate(self.spans):
             if self.letters[at] == "Q" and span.value.words.rstrip("s") in roles:
                 self._replace(at, TAKEN)
 
     def _joint_context(self) -> None:
-        """What a word does beside its neighbours: "each" behind an amount is of a load, "rest" is a wait unless it names a share."""
+        """What a word does beside its neighbours: "each" behind an amount is of a load, "rest" may be a wait."""
         letters = list(self.letters)
         for at, span in enumerate(self.spans):
             before = letters[at - 1] if at else ""

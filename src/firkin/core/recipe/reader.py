@@ -14,8 +14,8 @@ from firkin.core.recipe.spans import own_phrases
 from firkin.core.recipe.whole import decided
 
 _SECTION = re.compile(
-    r"(?:you(?:'ll| will)? need|ingredients?|materials?|directions?|instructions?|method|steps?|procedure|preparation|how to make it|"
-    r"recipe|equipment|notes?|tips?|supplies|what you need)\s*:?"
+    r"(?:you(?:'ll| will)? need|ingredients?|materials?|directions?|instructions?|method|steps?|procedure|preparation|"
+    r"how to make it|recipe|equipment|notes?|tips?|supplies|what you need)\s*:?"
 )
 _DIRECTIONS = re.compile(r"directions?|instructions?|method|steps?|procedure|preparation|how")
 
@@ -41,7 +41,8 @@ def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = ()) -> R
     read: list[Pieces] = []
     number = -1
     effort = MOST_PIECES
-    for sentence in page.sentences:
+    for found in page.sentences:
+        sentence = found
         heading = _SECTION.match(page.plain, sentence.start, sentence.end)
         if heading is not None and (heading.end() == sentence.end or heading.group().endswith(":")):
             heard.directing = _DIRECTIONS.match(heading.group()) is not None

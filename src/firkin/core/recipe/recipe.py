@@ -34,7 +34,7 @@ class Mark:
 
 @dataclass(frozen=True, slots=True)
 class HeardLine:
-    """One line as read; ``wording`` is its amount as written, in a unit or not, ``said`` its name, ``at`` where it stands in the text.
+    """One line as read; ``wording`` is its amount as written, ``said`` its name, ``at`` where it stands in the text.
 
     ``strength_said`` is its strength in the unit of the text: a proof stays a proof.
     """

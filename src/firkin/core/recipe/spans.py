@@ -174,7 +174,7 @@ def _read(tokens: list[tuple[int, int, str]], text: str, written: str, own: Phra
             kind = (
                 "figure"
                 if word[0].isdigit() or word[0] in "½¼¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞"
-                else "word"
+                else ("word" if len(word) > 1 else "plain")
                 if word[0].isalpha()
                 else "sign"
             )
@@ -195,7 +195,7 @@ def _read(tokens: list[tuple[int, int, str]], text: str, written: str, own: Phra
 def _longest(
     tokens: list[tuple[int, int, str]], at: int, options: Any, first: str | None = None
 ) -> tuple[str, Any, int, bool] | None:
-    """The longest phrase that begins at a token: its kind, its value, the token behind it, and whether a word was misspelt."""
+    """The longest phrase that begins at a token: its kind, its value, the token behind it; was a word misspelt?"""
     for words, kind, value in options:
         after, slipped = at + 1, first is not None
         for wanted in words[1:]:
@@ -221,7 +221,10 @@ def _longest(
 
 
 def _behind_number(tokens: list[tuple[int, int, str]], at: int) -> bool:
-    before = next((word for _, _, word in reversed(tokens[max(0, at - 3) : at]) if word not in ("-", ".", "(", ",", "|", "of")), "")
+    before = next(
+        (word for _, _, word in reversed(tokens[max(0, at - 3) : at]) if word not in ("-", ".", "(", ",", "|", "of")),
+        "",
+    )
     return bool(before) and (before[0].isdigit() or before[0] in "½¼¾⅓⅔⅛°" or before in _NUMBER_WORDS)
 
 

@@ -5,10 +5,10 @@ from collections.abc import Iterator, Sequence
 
 from firkin.core.formula import Step
 from firkin.core.measures import figures
-from firkin.core.recipe.figures import Lasting
 from firkin.core.recipe.heard import Heard
 from firkin.core.recipe.pieces import Pieces
 from firkin.core.recipe.recipe import MarkKind
+from firkin.core.recipe.said import Lasting
 from firkin.core.recipe.spans import Span
 
 _HOURS = {"h": 1.0, "m": 1 / 60, "s": 1 / 3600, "d": 24.0, "w": 168.0, "mo": 730.0, "y": 8766.0}
@@ -20,7 +20,7 @@ _STEP = re.compile(r"(?<=[,&;!])(?=[dXZu])")
 
 
 def steps_of(heard: Heard, read: Sequence[Pieces]) -> tuple[Step, ...]:
-    """The steps in the order of the text; what none of them names goes in first. None where the text says nothing to do."""
+    """The steps in the order of the text; what none of them names goes in first. None where nothing is to do."""
     steps = [step for pieces in read for step in _steps(heard, pieces)]
     if not steps:
         return ()

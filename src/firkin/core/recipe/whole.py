@@ -43,7 +43,13 @@ def decided(heard: Heard, page: Page, read: Sequence[Pieces]) -> Recipe:
     make, size = _sizes(heard)
     family = _family(heard, page)
     marks = _in_order(heard)
-    unread = tuple(dict.fromkeys(heard.text[mark.start : mark.end].strip()[:_LONGEST_UNREAD] for mark in marks if mark.kind is MarkKind.UNREAD))
+    unread = tuple(
+        dict.fromkeys(
+            heard.text[mark.start : mark.end].strip()[:_LONGEST_UNREAD]
+            for mark in marks
+            if mark.kind is MarkKind.UNREAD
+        )
+    )
     return Recipe(
         tuple(heard.lines),
         make,
@@ -63,7 +69,7 @@ def decided(heard: Heard, page: Page, read: Sequence[Pieces]) -> Recipe:
 
 
 def _settle_mentions(heard: Heard) -> None:
-    """A name without an amount is told of elsewhere, or is a line whose amount is missing, or a title, or not understood."""
+    """A name without an amount is told of elsewhere, a line whose amount is missing, a title, or not understood."""
     for mention in heard.mentions:
         named = mention.span.value
         place = _told(heard, named.material, named.words)
@@ -158,7 +164,7 @@ def _decide_percents(heard: Heard) -> None:
 
 
 def _passed_on(heard: Heard, at: int) -> int | None:
-    """The line that a strength named by itself belongs to: one of the same material that has its amount and no strength."""
+    """The line that a strength by itself belongs to: of the same material, with an amount and no strength."""
     bare = heard.lines[at]
     for i, line in enumerate(heard.lines):
         free = line.strength is None or line.claims.words in alcohol_names().spirits
@@ -208,9 +214,11 @@ def _put_on_hand(heard: Heard) -> None:
 
 def _title_of_the_sum(heard: Heard) -> None:
     """A first line that nothing is known of, and that is as much as all the others, is what they make."""
-    first, *others = heard.lines or [None]
-    named_first = first is not None and heard.text[first.at[0] :].startswith(first.said)
-    if first is None or not named_first or first.material.known or first.amount is None or len(others) < 2:
+    if len(heard.lines) < 3:
+        return
+    first, *others = heard.lines
+    named_first = heard.text[first.at[0] :].startswith(first.said)
+    if not named_first or first.material.known or first.amount is None:
         return
     amounts = [line.amount for line in others if line.amount is not None]
     if first.amount.kind not in ("volume", "mass") or any(amount.kind != first.amount.kind for amount in amounts):
@@ -218,7 +226,9 @@ def _title_of_the_sum(heard: Heard) -> None:
     sizes = [amount.mL if amount.kind == "volume" else amount.g for amount in (first.amount, *amounts)]
     if len(amounts) == len(others) and abs(sum(sizes[1:]) / sizes[0] - 1.0) <= _SHARE_SLACK:
         heard.sizes.insert(0, first.amount)
-        heard.marks = [replace(mark, kind=MarkKind.TITLE, line=None) if mark.line == 0 else mark for mark in heard.marks]
+        heard.marks = [
+            replace(mark, kind=MarkKind.TITLE, line=None) if mark.line == 0 else mark for mark in heard.marks
+        ]
         _without(heard, {0})
 
 

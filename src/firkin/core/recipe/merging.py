@@ -1,0 +1,100 @@
+"""Amounts that are one: added up, or said twice."""
+
+from dataclasses import replace
+
+from firkin.core.measures import Quantity
+from firkin.core.recipe.said import Amount
+from firkin.core.recipe.spans import Span
+
+_SMALLER = {
+    "lb": ("oz",),
+    "kg": ("g",),
+    "L": ("mL",),
+    "gal": ("quart", "pint", "cup"),
+    "quart": ("pint", "cup"),
+    "pint": ("floz",),
+}
+
+
+def merged(spans: list[Span]) -> list[Span]:
+    """Amounts that are one: "1 lb 2 oz", "1 cup plus 2 tbsp", "2 cups (480 mL)", "1.5 cups = 12 oz"."""
+    merged: list[Span] = []
+    at = 0
+    while at < len(spans):
+        span = spans[at]
+        last = merged[-1] if merged else None
+        ahead = spans[at + 1] if at + 1 < len(spans) else None
+        if last is not None and last.kind == "amount":
+            if span.kind == "amount" and _smaller(last, span):
+                merged[-1] = _sum(last, span)
+                at += 1
+                continue
+            if ahead is not None and ahead.kind == "amount" and span.text in ("+", "plus", "and"):
+                alone = not (at + 2 < len(spans) and span.text != "and" and spans[at + 2].kind == "amount")
+                if alone and _summable(last, ahead, span.text):
+                    merged[-1] = _sum(last, ahead)
+                    at += 2
+                    continue
+            again = _again(spans, at, last)
+            if again is not None:
+                merged[-1], at = again
+                continue
+        merged.append(span)
+        at += 1
+    return merged
+
+
+def _smaller(one: Span, other: Span) -> bool:
+    first, second = one.value.quantity, other.value.quantity
+    return first is not None and second is not None and second.unit in _SMALLER.get(first.unit, ())
+
+
+def _summable(one: Span, other: Span, sign: str) -> bool:
+    first, second = one.value.quantity, other.value.quantity
+    if first is None or second is None or first.kind != second.kind or first.kind not in ("volume", "mass"):
+        return False
+    sizes = (first.mL, second.mL) if first.kind == "volume" else (first.g, second.g)
+    return first.unit != second.unit and sizes[1] < sizes[0] if sign == "and" else True
+
+
+def _sum(one: Span, other: Span) -> Span:
+    first, second = one.value.quantity, other.value.quantity
+    more = second.mL / first.mL if first.kind == "volume" else second.g / first.g
+    total = Quantity(first.value * (1.0 + more), first.unit)
+    return replace(one, end=other.end, text="", value=Amount(total, "", one.value.filled))
+
+
+_SAME = frozenset({"(", "=", "/", "or"})
+_LIKE = frozenset(
+    {"about", "approx", "approximately", "roughly", "or", "=", "~", "around", "ca", "circa", "i.e.", "that's", "."}
+)
+
+
+def _again(spans: list[Span], at: int, last: Span) -> tuple[Span, int] | None:
+    """An amount said over again in other units, behind a sign; which of the two counts, and the span behind it."""
+    if spans[at].text not in _SAME:
+        return None
+    if spans[at].text == "=" and at >= 3 and spans[at - 2].text == "of":
+        return None  # "1 % of 5 L = 5 mL"
+    ahead = at + 1
+    while ahead < len(spans) and spans[ahead].text in _LIKE:
+        ahead += 1
+    if ahead >= len(spans) or spans[ahead].kind != "amount":
+        return None
+    other = spans[ahead]
+    first, second = last.value.quantity, other.value.quantity
+    if first is not None and second is not None and first.unit == second.unit:
+        return None
+    after = ahead + 1
+    if spans[at].text == "(":
+        if after >= len(spans) or spans[after].text != ")":
+            return None
+        after += 1
+    elif spans[at].text == "/" or (spans[at].text == "=" and after < len(spans) and spans[after].kind == "product"):
+        return None
+    end = spans[after - 1].end
+    if second is None:
+        return None
+    fluid = first is not None and first.unit == "oz" and second.kind == "volume"
+    counts = other.value if first is None or fluid or first.kind == "part" else last.value
+    return replace(last, end=end, value=replace(counts, filled=last.value.filled)), after
