@@ -14,8 +14,9 @@ from firkin.core.measures import Quantity, amount_words, figures, rounded_up
 WARM_C = 30.0
 #: A ferment of 14 parts goes into a container that holds 15 (common practice, no source).
 GAS_SPACE = 15.0 / 14.0
+_ROUNDED = 0.01  # amounts of a recipe are rounded
 _HEAT = re.compile(
-    r"\b(?:heat|heated|heating|warm(?! (?:water|room|place|day|hands))|boil|boiling|simmer|microwave|stove|hob|flame|"
+    r"\b(?:heat|heated|heating|warm(?! (?:water|room|place|day|hands))|boil|boiling|simmer|simmering|microwave|stove|hob|flame|"
     r"bain[- ]marie)\b",
     re.IGNORECASE,
 )
@@ -80,7 +81,7 @@ def _ferment_vessel(result: Reckoning) -> Iterator[Finding]:
             replace(result.formula, claims=replace(claims, glass=False)) if claims.glass else None,
         )
     needed = result.total.mass_g * GAS_SPACE
-    if claims.vessel is not None and claims.vessel.kind == "volume" and claims.vessel.mL < needed * (1 - 1e-6):
+    if claims.vessel is not None and claims.vessel.kind == "volume" and claims.vessel.mL < needed * (1 - _ROUNDED):
         room = rounded_up(needed, 3)
         yield Finding(
             "ferment-gas-space",

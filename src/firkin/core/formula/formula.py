@@ -151,8 +151,9 @@ class Formula:
 
     @property
     def dry(self) -> bool:
-        """True when everything in it is a solid."""
-        return all(line.solid for line in self.lines)
+        """True when everything that is known in it is a solid."""
+        known = [line.solid for line in self.lines if line.material.known]
+        return bool(known) and all(known)
 
     @property
     def has_range(self) -> bool:

@@ -65,7 +65,8 @@ def _partly(recipe: Recipe) -> Iterator[Finding]:
     names = ", ".join(dict.fromkeys(line.material.name.lower() for line in missing))
     there = {role for line in missing for role in line.material.roles}
     for finding in found:
-        if finding.rule not in _HOLDS_WITH_MORE or _ROLE_THAT_CURES.get(finding.rule, "-") in there:
+        too_weak = finding.rule == "claim-differs" and finding.severity is Severity.STOP
+        if not (finding.rule in _HOLDS_WITH_MORE or too_weak) or _ROLE_THAT_CURES.get(finding.rule, "-") in there:
             continue
         text = finding.text
         if finding.severity is not Severity.NOTE:

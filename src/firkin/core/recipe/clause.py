@@ -6,6 +6,7 @@ from dataclasses import replace
 from firkin.core.measures import Quantity
 from firkin.core.recipe.binding import Group, bind
 from firkin.core.recipe.heard import Mention, Share
+from firkin.core.recipe.names import Named
 from firkin.core.recipe.patterns import PATTERNS
 from firkin.core.recipe.recipe import MarkKind
 from firkin.core.recipe.said import Amount, Percent
@@ -34,9 +35,10 @@ class Clause(Statements):
     def _bind(self) -> None:
         letters = self.pieces.letters
         groups = bind(letters, self.pieces.plausible())
-        groups = self._parts(groups)
+        groups = _amount_behind(self._parts(groups))
         told = any(group.head is not None and (group.amounts or group.strengths) for group in groups)
-        only_names = re.fullmatch(r"[MQ,&+:|()]+", self.pieces.said) is not None
+        words = any(span.kind == "plain" for span in self.pieces.everything)
+        only_names = re.fullmatch(r"[MQ,&+:|()]+", self.pieces.said) is not None and not words
         asked = told or only_names or "d" in self.pieces.said or self.pieces.sentence.listed
         for group in groups:
             self._group(group, asked=asked)
@@ -53,14 +55,23 @@ class Clause(Statements):
             return bind(self.pieces.letters, self.pieces.plausible())
         counted = [group for group in heads if group.numbers and not group.amounts]
         plausible = self.pieces.plausible()
+        unmeasured = [group for group in heads if group.amounts or group.strengths and not group.numbers]
         ratio = "A" not in self.pieces.letters and all(
             place not in plausible for group in counted for place in group.numbers
         )
-        if len(counted) >= 2 and len(counted) == len(heads) and ratio and "t" in self.pieces.letters:
+        if len(counted) >= 2 and not unmeasured and ratio and self._as_parts(counted):
             for group in counted:
                 self.pieces.put(group.numbers[0], "A", Amount(Quantity(self._span(group.numbers[0]).value, "part")))
             return bind(self.pieces.letters, self.pieces.plausible())
         return groups
+
+    def _as_parts(self, groups: list[Group]) -> bool:
+        """True where small bare numbers beside names can only be parts: nothing there is counted in pieces."""
+        heads = [self._span(group.head).value for group in groups if group.head is not None]
+        numbers = [self._span(group.numbers[0]).value for group in groups]
+        pieces = any(head.material.roles & {"peel"} or head.material.id == "bar-soap" or _fruity(head) for head in heads)
+        joined = ":" in self.pieces.said or "t" in self.pieces.said
+        return (joined or not pieces) and max(numbers) <= _MOST_PARTS
 
     def _group(self, group: Group, *, asked: bool) -> None:
         if group.head is None:
@@ -104,13 +115,15 @@ class Clause(Statements):
         if not group.amounts and self.title and self.follows and "P" in self.pieces.said and head.kind != "unknown":
             self.heard.mentions.append(Mention(head, title=True))
             for at in said:
-                self.heard.said_strengths.append((said[at], head.value.material))
+                self.heard.claimed(self._span(at), head.value.material)
                 self._take(MarkKind.CLAIM, at, what="What it is said to make.")
             return
         amounts = [self._span(at) for at in group.amounts]
         spans = [head, *amounts, *(self._span(at) for at in said)]
         place = (min(span.start for span in spans), max(span.end for span in spans))
-        value = amounts[0].value if amounts else None
+        measured = [span for span in amounts if not isinstance(span.value, Amount) or span.value.quantity is not None]
+        counted = next(iter([*measured, *amounts]), None)
+        value = counted.value if counted is not None else None
         amount, share = (None, value) if isinstance(value, Share) else (value, None)
         if amount is not None and self._over_again(head, amount, place):
             self.heard.mentions.append(Mention(head))
@@ -118,12 +131,15 @@ class Clause(Statements):
                 self.heard.mark_span(self._span(spot), MarkKind.STEP, "Of an amount that was read before.")
             return
         for span in amounts:
-            if isinstance(span.value, Amount) and span.value.quantity is None:
+            if isinstance(span.value, Amount) and span.value.quantity is None and not measured:
                 self.heard.mark_span(span, MarkKind.UNREAD, "How much that is, is not said.")
         self.heard.measured += [(span.start, span.end) for span in amounts]
         self.heard.line(head, amount, before, after, share, place)
-        for extra in amounts[1:]:
-            self.heard.mark_span(extra, MarkKind.UNREAD, "A second amount beside one that was read.")
+        for extra in amounts:
+            if extra is not counted:
+                again = _about(extra.value, counted.value)
+                kind = MarkKind.LINE if again else MarkKind.UNREAD
+                self.heard.mark_span(extra, kind, "The amount over again." if again else "A second amount.")
 
     def _over_again(self, head: Span, amount: Amount, at: tuple[int, int]) -> bool:
         """True where the amount is of a line read before: what we have by now, a part of it, or a direction."""
@@ -156,9 +172,44 @@ class Clause(Statements):
         self.heard.mark_span(self._span(at), MarkKind.UNREAD, "A figure that nothing was found for.")
 
 
-def _fruit(head: Span) -> bool:
+_AGAIN = 0.15  # an amount said twice, rounded
+
+
+def _amount_behind(groups: list[Group]) -> list[Group]:
+    """ "Grab your alcohol and pour in a cup": an amount without a name is of the name before it that has none."""
+    out: list[Group] = []
+    for group in groups:
+        last = out[-1] if out else None
+        waiting = last is not None and last.head is not None and not (last.amounts or last.numbers or last.shares)
+        if waiting and last is not None and group.head is None and group.amounts:
+            out[-1] = replace(last, amounts=group.amounts, end=group.end)
+            continue
+        out.append(group)
+    return out
+
+
+_MOST_PARTS = 20.0
+
+
+def _fruity(name: Named) -> bool:
     """True for lemons and the like, which are no oil when they are counted."""
-    return head.kind == "named" and "essential-oil" in head.value.material.roles and "oil" not in head.value.words
+    return "essential-oil" in name.material.roles and "oil" not in name.words
+
+
+def _fruit(head: Span) -> bool:
+    return head.kind == "named" and _fruity(head.value)
+
+
+def _about(one: Amount | Share, other: Amount | Share) -> bool:
+    """True where an amount says about the same as another, or says it in pieces."""
+    if isinstance(one, Share) or isinstance(other, Share) or other.quantity is None:
+        return False
+    if one.quantity is None:
+        return True
+    first, second = one.quantity, other.quantity
+    if first.kind != second.kind or first.kind not in ("volume", "mass"):
+        return first.kind != second.kind
+    return abs((first.mL / second.mL if first.kind == "volume" else first.g / second.g) - 1.0) <= _AGAIN
 
 
 def _within(amount: Quantity, whole: Quantity) -> bool:

@@ -12,6 +12,8 @@ from firkin.core.recipe.said import Amount, Lasting, Percent
 from firkin.core.recipe.spans import Span
 
 _BASES = {"vol": "v/v", "abv": "v/v", "volume": "v/v", "weight": "w/w", "mass": "w/w", "m/m": "w/w", "m/v": "w/v"}
+_SO_BIG = frozenset({"good", "big", "generous", "healthy", "small", "tiny", "large", "huge", "decent", "nice", "long", "quick", "fair"})
+_COUNTS = frozenset({"#", "no", "nr", "number", "version", "phase", "step", "recipe", "formula", "trial", "try", "take"})
 _MOST_PARTS = 4  # in a ratio
 _WARM_FROM = 15.0  # "20 C" is a temperature, "2 C" is two cups
 
@@ -60,13 +62,17 @@ class _Composer(Numbers):
 
     def _plain(self, first: int, number: Number) -> tuple[Span, int]:
         """A number and no unit."""
+        if self._text(first - 1) in _COUNTS:
+            return self._span(first, number.after, "portions", 1.0)  # "gel #4", "version 2"
         if (
             self._text(first) == "one"
             and number.after == first + 1
             and self._text(number.after) not in ("of", "to", ":")
         ):
             return Span(*self._place(first), "plain", "one"), number.after  # "the WHO one", "one thing"
-        kind = "fraction" if self._is(number.after - 1, "fraction") and number.low < 1 else "number"
+        said = self._words(first, number.after)
+        of_a_whole = self._is(number.after - 1, "fraction") or "/" in said or said[-1:] in "½¼¾⅓⅔⅛"
+        kind = "fraction" if of_a_whole and number.low < 1 else "number"
         return self._span(first, number.after, "share" if kind == "fraction" else "bare", number.low)
 
     def _unit(self, first: int, number: Number) -> tuple[Span, int] | None:
@@ -89,6 +95,9 @@ class _Composer(Numbers):
             return None
         if self._is(after, "unit"):
             return self._amount(first, number, after, filled)
+        if self._is(after, "volumes") and self._text(after + 1) == "of":
+            parts = self._measured(number, ("part", 1.0), self._words(first, after + 1), "")
+            return self._span(first, after + 1, "amount", parts)
         middle = (number.low + number.high) / 2.0
         if self._is(after, "loads"):
             return self._span(first, after + 1, "loads", middle)
@@ -148,6 +157,8 @@ class _Composer(Numbers):
             return self._span(first, after + degree + 1, "strength", Percent(number.low, number.high, "proof"))
         if self._is(after, "ppm"):
             return self._span(first, after + 1, "strength", Percent(number.low, number.high, "ppm"))
+        if self._is(after, "volumes") and self._text(after + 1) == "of":
+            return None
         if self._is(after, "volumes") and not self._is(after, "unit"):
             return self._span(first, after + 1, "strength", Percent(number.low, number.high, "vol"))
         per_litre = [self.spans[at].as_("unit") for at in (after, after + 2) if self._is(at, "unit")]
@@ -198,6 +209,7 @@ class _Composer(Numbers):
         """ "a splash", "a few drops", "a cup", "each litre": an amount without a number."""
         article = self._is(at, "article") or self._text(at) in ("one",)
         after = at + article
+        after += bool(article) and self._text(after) in _SO_BIG and self._is(after + 1, "counted")
         if article and self._is(after, "filled"):
             after += 1
         if article and self._is(after, "unit"):
@@ -226,7 +238,8 @@ class _Composer(Numbers):
                 halves = tuple(read_number(self._text(place)) for place in (at, at + 2))
             except CannotReckon:
                 return None
-            shared = abs(sum(halves) - 100.0) < 1e-6 and all(halves)
+            shared = all(halves) and (abs(sum(halves) - 100.0) < 1e-6 or (halves[1] == 1.0 < halves[0]))
+            shared = shared and not self._counted(at + 3)
             return self._span(at, at + 3, "ratio", halves) if shared else None
         parts: list[float] = []
         after = at

@@ -50,7 +50,7 @@ class Heard:
     percents: dict[int, Percent] = field(default_factory=dict)  # lines whose only figure is a per cent
     sizes: list[Quantity] = field(default_factory=list)
     made_up_to: list[Quantity] = field(default_factory=list)
-    said_strengths: list[tuple[Percent, Material | None]] = field(default_factory=list)
+    said_strengths: list[tuple[Span, Material | None]] = field(default_factory=list)
     on_hand: list[Percent] = field(default_factory=list)
     called_for: list[Percent] = field(default_factory=list)
     claims: Claims = UNCLAIMED
@@ -72,6 +72,11 @@ class Heard:
     def mark_span(self, span: Span, kind: MarkKind, what: str = "", line: int | None = None) -> None:
         """Mark a span."""
         self.mark(span.start, span.end, kind, what, line)
+
+    def claimed(self, span: Span, material: Material | None) -> None:
+        """A strength that the whole is said to have."""
+        value = span.value if isinstance(span.value, Percent) else Percent(span.value, span.value)
+        self.said_strengths.append((replace(span, value=value), material))
 
     # lines
 
@@ -136,6 +141,8 @@ class Heard:
         if said.unit == "%" and line.material.alcohol and limit < said.middle <= 200.0:
             claims = replace(line.claims, misread_pct=said.middle, assumed=False)
             return replace(line, strength=Strength.of(said.middle / 2.0, "v/v"), claims=claims)
+        if "proof" in said.unit and line.claims.words in alcohol_names().unnamed:
+            line = replace(line, material=find("ethanol"))  # proof is of spirits
         try:
             claims = replace(line.claims, assumed=False)
             return replace(line, strength=said.strength(line.material), strength_said=said.words, claims=claims)

@@ -17,8 +17,8 @@ _HIDDEN = re.compile(r"<(script|style)\b.{0,20000}?(?:</\1\s*>|\Z)", re.IGNORECA
 _ENTITY = re.compile(r"&(?:[a-z]{2,10}\d{0,2}|#\d{1,6}|#x[0-9a-f]{1,6});", re.IGNORECASE)
 _INLINE = frozenset({"b", "i", "em", "strong", "span", "a", "u", "small", "sup", "sub", "font"})
 _SIGNS = str.maketrans(
-    '０１２３４５６７８９％’‘`⁄×−٪\u00a0\u2009\u202f\u2007\r\x00*_#“”"',
-    "0123456789%'''/x-%    \n " + " " * 6,
+    '０１２３４５６７８９％’‘`⁄×−٪\u00a0\u2009\u202f\u2007\r\x00*_“”"',
+    "0123456789%'''/x-%    \n " + " " * 5,
 )
 _SHORT = frozenset(
     [
@@ -90,6 +90,7 @@ _BULLET = re.compile(
 _INLINE_NUMBER = re.compile(r"(?<=[\s.])\(?\d{1,2}[.)][ \t]+(?=[a-z])", re.IGNORECASE)
 _RULE = re.compile(r"[\s|:+=.-]*")
 _UNIT_OF = re.compile(r"\(?\b(percent|per cent|grams?|g|kg|ml|l|litres?|parts?|oz|% ?w/w|% ?v/v)\b\)?|%", re.IGNORECASE)
+_UNIT_ALONE = re.compile(r"\s*\(?(?:grams?|g|mls?|ml|kg|kilos?|litres?|ounces|oz|cups|parts)\)?\s*")
 _AMOUNT_HEAD = re.compile(
     r"\b(?:amount|qty|quantity|how much|unit|percent|measure)\b|%|\((?:g|ml|kg|l|oz)\)", re.IGNORECASE
 )
@@ -330,8 +331,8 @@ class _Table:
         """Where the line stands that names the columns, or what a bare figure is counted in."""
         for start, end in self.lines[:4]:
             text = self.plain[start:end]
-            named = _AMOUNT_HEAD.search(text)
-            if named and not re.search(r"\d", re.sub(r"w/w|v/v", "", text)) and len(text) <= 80 and len(self.lines) > 1:
+            named = _AMOUNT_HEAD.search(text) or any(_UNIT_ALONE.fullmatch(cell) for cell in re.split(r"[|\t,;]", text))
+            if named and not re.search(r"[\d½¼¾⅓⅔⅛]", re.sub(r"w/w|v/v", "", text)) and len(text) <= 80 and len(self.lines) > 1:
                 return start
         return None
 

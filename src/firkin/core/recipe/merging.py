@@ -1,5 +1,6 @@
 """Amounts that are one: added up, or said twice."""
 
+import re
 from dataclasses import replace
 
 from firkin.core.measures import Quantity
@@ -25,6 +26,10 @@ def merged(spans: list[Span]) -> list[Span]:
         last = merged[-1] if merged else None
         ahead = spans[at + 1] if at + 1 < len(spans) else None
         if last is not None and last.kind == "amount":
+            bottles = _bottles(last, spans[at : at + 2])
+            if bottles is not None:
+                merged[-1], at = bottles, at + 2
+                continue
             if span.kind == "amount" and _smaller(last, span):
                 merged[-1] = _sum(last, span)
                 at += 1
@@ -42,6 +47,18 @@ def merged(spans: list[Span]) -> list[Span]:
         merged.append(span)
         at += 1
     return merged
+
+
+def _bottles(last: Span, following: list[Span]) -> Span | None:
+    """ "5 bottles of 100 mL" is 500 mL."""
+    count = re.match(r"(\d+)\s", last.value.wording)
+    if count is None or last.value.quantity is not None or len(following) < 2 or following[0].text not in ("of", "x"):
+        return None
+    other = following[1]
+    if other.kind != "amount" or other.value.quantity is None:
+        return None
+    each = other.value.quantity
+    return replace(last, end=other.end, value=Amount(Quantity(each.value * int(count[1]), each.unit)))
 
 
 def _smaller(one: Span, other: Span) -> bool:

@@ -35,6 +35,13 @@ _GRADES = {
 }
 
 
+_MOST_PARTS = 20.0
+_OF_IT = re.compile(
+    r"\s+(?:of|from) (?:(?:it|them)\b|(?:that|this|those|these)(?=\s*(?:[,.;:)]|$|(?:and|then|in|into|to|with|per|for)\b)))",
+    re.IGNORECASE,
+)
+
+
 class Pieces:
     """The pieces of one sentence; a piece that was given its meaning is taken."""
 
@@ -50,10 +57,17 @@ class Pieces:
         coded = [(span, letter) for span in self.everything if (letter := _letter(span, sentence))]
         self.spans = [span for span, _ in coded]
         self.letters = "".join(letter for _, letter in coded)
+        self._pronouns()
         self._roles()
         self._joint_context()
         self._give_units(whose)
         self.said = self.letters  # as it was before anything was taken
+
+    def _pronouns(self) -> None:
+        """ "200 g of it": an amount of what was named before."""
+        for at, span in enumerate(self.spans):
+            if self.letters[at] == "A" and _OF_IT.match(self.written, span.end):
+                self._replace(at, "I")
 
     def _roles(self) -> None:
         """ "The preservative, phenoxyethanol" is one: a word for what a thing does, beside the thing."""
@@ -93,6 +107,13 @@ class Pieces:
             last = self.letters.rfind("N")
             if last >= 0 and "A" not in self.letters:
                 self._measure_in(last, self.sentence.unit, whose)
+        heading = re.match(r"[^MQ]*?U[^MQAN]*:", self.letters)
+        parts = re.fullmatch(r"[^MQ]*(?:[MQ][:b=]?N[,&+|]*){3,}", self.letters)
+        if heading or parts:
+            unit = self.spans[self.letters.index("U")].as_("unit") if heading else ("part", 1.0)
+            for at in range(len(self.letters)):
+                if self.letters[at] == "N" and (heading or self.spans[at].value <= _MOST_PARTS):
+                    self._measure(at, *unit, whose)
         listed = re.fullmatch(r"[WP:]*((?:[MQ][:b]?N[,&]*)+)[MQ][:b]?([SA])", self.letters)
         if listed:
             last = listed.start(2)
@@ -216,6 +237,8 @@ def _letter(span: Span, sentence: Sentence) -> str:
         return ""
     if span.kind == "named":
         return "Q" if span.value.ware else "M"
+    if span.text == "/":
+        return "/"
     if span.kind == "colon":
         return {"=": "=", "|": "|", "@": "@", "~": ""}.get(span.text, ":")
     return LETTERS.get(span.kind, "")

@@ -3,8 +3,10 @@
 import re
 from dataclasses import replace
 
+from firkin.core.catalogue import find
 from firkin.core.measures import Quantity
 from firkin.core.recipe.heard import Heard, Mention, Share
+from firkin.core.recipe.names import Named
 from firkin.core.recipe.pieces import Pieces
 from firkin.core.recipe.recipe import MarkKind
 from firkin.core.recipe.said import Amount, Percent
@@ -16,6 +18,10 @@ _ADVICE = frozenset("MQWASNFRL$")
 _ON_HAND = (40.0, 100.0)
 #: A title names no less than this, mL or g, of what comes out of a shop; a line does.
 _SIZE_FROM = 300.0
+
+
+#: A per cent from here on, with no name, is how strong alcohol is.
+_PURE = 50.0
 
 
 class Statements:
@@ -150,7 +156,7 @@ class Statements:
         at = found.start("R")
         parts = self._span(at).value if self.pieces.letters[at] == "R" else ()
         names = [(place, self._stated(place)) for place in self._of(found, "MQ")]
-        parts = parts or (1.0,) * len(names)
+        parts = parts if len(set(parts)) > 1 else (1.0,) * len(names)
         if len(parts) != len(names):
             return
         for part, (place, stated) in zip(parts, names, strict=True):
@@ -189,13 +195,18 @@ class Statements:
 
     def _makes_strength(self, found: Found) -> None:
         at = self._of(found, "S")[0]
+        solution = next((place for place in self._of(found, "P") if self._span(place).text == "solution"), None)
+        first = min(at, solution) if solution is not None else 0
+        if solution is not None and first and self.pieces.letters[first - 1] == "M":
+            self.pieces.take(solution)  # "caustic soda 50 % solution": how strong the stock is
+            return
         if "P" in found[0] and any(
             "chlorine" in self._span(place).value.material.roles for place in self._of(found, "M")
         ):
             self._take(MarkKind.ADVICE, at, what="So much bleach, not so much chlorine.")
             return
         names = [found.start("M")] if found.groupdict().get("M") else []
-        self.heard.said_strengths.append((self._span(at).value, self._span(names[0]).value.material if names else None))
+        self.heard.claimed(self._span(at), self._span(names[0]).value.material if names else None)
         for name in names:
             self.heard.mentions.append(Mention(self._span(name), title=True))
         self._claim(found, "What it is said to make.", "S")
@@ -220,9 +231,7 @@ class Statements:
             self._take(MarkKind.CLAIM, at, what="How much it is said to make.")
         names = self._of(found, "MQ")
         for at in self._of(found, "S"):
-            self.heard.said_strengths.append(
-                (self._span(at).value, self._span(names[0]).value.material if names else None)
-            )
+            self.heard.claimed(self._span(at), self._span(names[0]).value.material if names else None)
             self._take(MarkKind.CLAIM, at, what="What it is said to make.")
         for at in names:
             self.heard.mentions.append(Mention(self._span(at), title=True))
@@ -374,3 +383,47 @@ class Statements:
             self.pieces.take(found.start())
             return
         self._top_up(found)
+
+    def _of_it(self, found: Found) -> None:
+        """ "SLES 70 ...: 200 g of it": of what was named last."""
+        at = found.start()
+        name = max((place for place in range(at) if self.pieces.letters[place] in "MQ"), default=None)
+        amount = self._span(at)
+        self.pieces.take(at)
+        if name is not None and (name == 0 or self.pieces.letters[name - 1] not in "Ao"):
+            stated = self._stated(name)
+            spots = [spot for spot, _ in stated]
+            said = [one for _, one in stated]
+            place = self.heard.line(self._span(name), amount.value, said, at=self._stretch(name, *spots))
+            self.heard.mark_span(amount, MarkKind.LINE, "So much of it.", place)
+            self.pieces.take(name, *spots)
+        elif name is None and self.heard.mentions:
+            mention = self.heard.mentions.pop()
+            place = self.heard.line(mention.span, amount.value)
+            self.heard.mark_span(amount, MarkKind.LINE, "So much of it.", place)
+        else:
+            self.heard.mark_span(amount, MarkKind.STEP, "Of what was read before.")
+
+    def _of_strength(self, found: Found) -> None:
+        """ "A cup of 91 percent": alcohol, of which nothing else is that strong."""
+        at = found.start("S")
+        said: Percent = self._span(at).value
+        if said.middle < _PURE and "proof" not in said.unit:
+            return
+        named = Named(find("isopropanol"), "alcohol")
+        span = replace(self._span(at), value=named)
+        place = self._stretch(found.start("A"), at)
+        self.heard.line(span, self._amount(found), [said], at=place)
+        self.pieces.take(*range(*found.span()))
+
+    def _from_stock(self, found: Found) -> None:
+        """ "For 70 percent from 99 percent": what it is to be, and the stock."""
+        self.heard.called_for.append(self._span(found.start("T")).value)
+        self._take(MarkKind.CLAIM, found.start("T"), what="The stock it is made from.")
+        self._makes_strength(found)
+
+    def _strong_gel(self, found: Found) -> None:
+        """ "My 62 % gel"."""
+        if self._span(found.end() - 1).value.words == "gel":
+            self._makes_strength(found)
+            self.pieces.take(found.end() - 1)

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import replace
 
 from firkin.core.catalogue import Material, alcohol_names, families, family_of, find, rule_line
@@ -19,11 +20,13 @@ _LONGEST_UNREAD = 2_000
 _DIGITS = re.compile(r"\d+(?:[.,]\d+)*|[½¼¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞]")
 #: What a text says an alcohol mix is for.
 _HANDS = re.compile(r"\b(?:hands?|skin|saniti[sz]er|saniti[sz]ing gel|rub|handrub|hand gel|handgel)\b(?! soap)")
+_RUB = re.compile(r"\bsaniti[sz]er\b|\bhand ?rub\b|\bsaniti[sz]ing gel\b")
+_HAND_SOAP = re.compile(r"\bhand ?(?:soap|wash|cleaner|cleanser|scrub|paste)\b|\bbody wash\b|\bshampoo\b|\bfor (?:your |the |my )?hands\b|\bface\b")
 _SURFACE = re.compile(
     r"\b(?:surfaces?|tables?|worktops?|countertops?|counters?|bench|disinfect\w*|door ?handles?|wip(?:e|es|ing) down)\b"
 )
 _NOT_SKIN = re.compile(
-    r"\b(?:linen|room|window|glass|mirror|mat|fabric|cleaning|cleaner|stains?|perfume|car|lens|screen)\b"
+    r"\b(?:linen|room|pillow|bed|sheets?|air|odou?r|window|glass|mirror|mat|fabric|all[- ]purpose|multi[- ]purpose|floors?|toilet|bathroom|carpet|cleaning|cleaner|stains?|perfume|car|lens|screen)\b"
 )
 #: The WHO formulation of each alcohol.
 _WHO = {"ethanol": "who-ethanol", "isopropanol": "who-isopropanol"}
@@ -37,9 +40,11 @@ def decided(heard: Heard, page: Page, read: Sequence[Pieces]) -> Recipe:
     _put_on_hand(heard)
     _in_order_of_the_text(heard)
     _title_of_the_sum(heard)
+    claim = _claim(heard)
     lose_nothing(heard, page, read)
     if len(page.plain) < len(heard.text):
         heard.mark(len(page.plain), len(heard.text), MarkKind.UNREAD, "Too long to be read.")
+    _top_up_in_parts(heard)
     make, size = _sizes(heard)
     family = _family(heard, page)
     marks = _in_order(heard)
@@ -53,7 +58,7 @@ def decided(heard: Heard, page: Page, read: Sequence[Pieces]) -> Recipe:
     return Recipe(
         tuple(heard.lines),
         make,
-        _claim(heard),
+        claim,
         replace(heard.claims, size=size),
         family,
         _basis(heard, family),
@@ -95,6 +100,11 @@ def _missing(heard: Heard, mention: Mention) -> None:
         heard.lines[before] = replace(heard.lines[before], material=named.material)
         heard.mark_span(mention.span, MarkKind.LINE, "Which one it is.", before)
         return
+    gel = next((i for i, line in enumerate(heard.lines) if line.said == "gel"), None)
+    if gel is not None and "gel" in named.words and named.material.known:
+        heard.lines[gel] = replace(heard.lines[gel], material=named.material, claims=LineClaims(words=named.words))
+        heard.mark_span(mention.span, MarkKind.LINE, "Which one it is.", gel)
+        return
     place = heard.line(mention.span)
     if mention.strength is not None:
         heard.lines[place] = heard.strong(heard.lines[place], mention.strength)
@@ -131,6 +141,18 @@ def _top_up_with_water(heard: Heard) -> None:
         heard.lines.append(HeardLine(find("water"), topped, claims=claims, said="", at=heard.bare_top_up))
     else:
         heard.lines[waiting] = replace(heard.lines[waiting], amount=topped)
+
+
+def _top_up_in_parts(heard: Heard) -> None:
+    """ "Water up to 100 parts" is what is left of them."""
+    whole = next((size.value for size in heard.made_up_to if size.kind == "part"), None)
+    heard.made_up_to = [size for size in heard.made_up_to if size.kind in ("volume", "mass")]
+    if whole is None:
+        return
+    left = whole - sum(line.amount.value for line in heard.lines if line.amount and line.amount.kind == "part")
+    for i, line in enumerate(heard.lines):
+        if line.amount is not None and line.amount.unit == QS and left > 0:
+            heard.lines[i] = replace(line, amount=Quantity(round(left, 6), "part"), wording="")
 
 
 def _decide_percents(heard: Heard) -> None:
@@ -243,7 +265,7 @@ def _in_order_of_the_text(heard: Heard) -> None:
 def _sizes(heard: Heard) -> tuple[Quantity | None, Quantity | None]:
     """The size to make, where the amounts leave it open; and the size that is only claimed."""
     sizes = [size for size in heard.sizes if size.kind in ("volume", "mass")]
-    said = heard.made_up_to[0] if heard.made_up_to else sizes[0] if sizes else None
+    said = max(heard.made_up_to, key=_bigness) if heard.made_up_to else sizes[0] if sizes else None
     kinds = {line.amount.kind for line in heard.lines if line.amount}
     if said is None and "qs" in kinds:
         said = heard.claims.vessel  # "fill it up with water", in a bottle of 500 mL
@@ -252,24 +274,38 @@ def _sizes(heard: Heard) -> tuple[Quantity | None, Quantity | None]:
     return said, sizes[0] if heard.made_up_to and sizes else None
 
 
+def _bigness(size: Quantity) -> float:
+    """How big a size is, in mL or g."""
+    return size.mL if size.kind == "volume" else size.g if size.kind == "mass" else 0.0
+
+
 def _claim(heard: Heard) -> Claim | None:
-    if not heard.said_strengths:
-        return None
-    said, named = heard.said_strengths[0]
+    """What the whole is said to be; a second strength, or one that nothing in it can have, is not understood."""
     alcohols = [line.material for line in heard.lines if line.material.alcohol]
     actives = [line.material for line in heard.lines if line.material.reports == "active"]
-    material = next(iter(alcohols or actives), named)
-    if material is None or (material.reports != "active" and named is None):
-        return None
-    try:
-        return Claim(material.id, said.strength(material))
-    except CannotReckon:
-        return None
+    claim: Claim | None = None
+    for span, named in heard.said_strengths:
+        material = next(iter(alcohols or actives), named)
+        said = None
+        if material is not None and (material.reports == "active" or named is not None):
+            with suppress(CannotReckon):
+                said = Claim(material.id, span.value.strength(material))
+        if said is None or (claim is not None and said != claim):
+            what = "Nothing in it can be that strong, or it is said to be something else."
+            heard.mark_span(span, MarkKind.UNREAD, what)
+        claim = claim or said
+    return claim
 
 
 def _family(heard: Heard, page: Page) -> str:
     """The family by what is in it, and by what the text says it is for: alcohol for tables is no hand rub."""
     family = family_of([line.material for line in heard.lines])
+    if family == "laundry-soap" and _HAND_SOAP.search(page.plain):
+        return "liquid-soap"
+    if family == "other" and _RUB.search(page.plain):
+        return "liquid-rub"
+    if families()[family].for_skin and _NOT_SKIN.search(page.plain) and not _HANDS.search(page.plain):
+        return "other"
     if not families()[family].rub or _HANDS.search(page.plain):
         return family
     if _SURFACE.search(page.plain):
