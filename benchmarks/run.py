@@ -99,6 +99,25 @@ def cold_start() -> Row:
     return "./firkin reckon, cold", "under 0.5 s", f"{taken:.2f} s", taken < 0.5
 
 
+def recipes() -> list[Row]:
+    """A usual recipe's text, and 13 kB of the kinds that are hardest to read."""
+    sys.path.insert(0, str(ROOT / "tests"))
+    from core.recipe.texts import texts
+    from firkin.core.recipe import read_recipe
+
+    usual = texts("held")
+    each = seconds(lambda: [read_recipe(text.words, text.whose) for text in usual], 5) / len(usual)
+    hard = (
+        "2 cups 91% isopropyl alcohol and 1 cup of aloe ", "aloe, water and ethanol to ", "70% aloe water 30% ", "5% ", "3 ", "1|2|",
+        "1:2:", "a half of ", "makes for per 5 ", "alchohol glyceriin ", "<b", "(", "&amp;",
+    )  # fmt: skip
+    worst = max(seconds(lambda piece=piece: read_recipe((piece * 13_000)[:13_000]), 3) for piece in hard)
+    return [
+        ("a usual recipe's text read", "in 5 ms", f"in {each * 1000:.1f} ms", each < 0.005),
+        ("13 kB of the worst kind read", "in 100 ms", f"in {worst * 1000:.0f} ms", worst < 0.1),
+    ]
+
+
 def serve() -> int:
     """Serve the demo, with an empty page beside it, from a throw-away data folder; return the port."""
     os.environ |= {"FIRKIN_MODE": "demo", "DJANGO_SETTINGS_MODULE": "firkin.site.settings"}
@@ -249,7 +268,7 @@ def many_batches(browser: Browser) -> Row:
 
 def main() -> int:
     """Measure everything, print the table and write it down."""
-    rows = [inversion(), *reckoning(), cold_start()]
+    rows = [inversion(), *reckoning(), cold_start(), *recipes()]
     browser = Browser(serve())
     rows += [live(browser), entry(browser), many_batches(browser)]
     table = ["| what | promised | measured | |", "|---|---|---|---|"]

@@ -16,8 +16,8 @@ WARM_C = 30.0
 GAS_SPACE = 15.0 / 14.0
 _ROUNDED = 0.01  # amounts of a recipe are rounded
 _HEAT = re.compile(
-    r"\b(?:heat|heated|heating|warm(?! (?:water|room|place|day|hands))|boil|boiling|simmer|simmering|microwave|stove|hob|flame|"
-    r"bain[- ]marie)\b",
+    r"\b(?:heat|heated|heating|warm(?! (?:water|room|place|day|hands))|boil|boiling|simmer|simmering|microwave|stove|"
+    r"hob|flame|bain[- ]marie)\b",
     re.IGNORECASE,
 )
 _GLASS = re.compile(r"\bglass\b", re.IGNORECASE)

@@ -22,6 +22,7 @@ from firkin.core.formula import (
 from firkin.core.measures import QS, Quantity, Strength, figures
 
 _CLAIM_SLACK = 0.5  # points: finer than any kitchen measure
+_CLAIM_SLACK_OF_IT = 0.1  # and no more than a tenth of what is claimed
 _BASIS_SLACK = 1.0  # points: how near a claim must be on the other basis to have been meant on it
 
 
@@ -80,10 +81,11 @@ def _claim_differs(result: Reckoning) -> Iterator[Finding]:
     if active.basis == f"% {claim.strength.basis}":
         lower, higher = active.lower, active.higher
     below, above = claim.strength.low - higher, lower - claim.strength.high
-    if below > _CLAIM_SLACK or above > _CLAIM_SLACK:
+    slack = min(_CLAIM_SLACK, _CLAIM_SLACK_OF_IT * claim.strength.value)
+    if below > slack or above > slack:
         yield Finding(
             "claim-differs",
-            Severity.WARN if above > _CLAIM_SLACK else Severity.STOP,
+            Severity.WARN if above > slack else Severity.STOP,
             f"It is said to make {claim.strength} {active.name.lower()}; it makes "
             f"{figures(lower)} % {claim.strength.basis}.",
             "Go by the computed strength, and correct the claim.",

@@ -8,6 +8,7 @@ from firkin.core.recipe.binding import Group, bind
 from firkin.core.recipe.heard import Mention, Share
 from firkin.core.recipe.names import Named
 from firkin.core.recipe.patterns import PATTERNS
+from firkin.core.recipe.pieces import MOST_PARTS
 from firkin.core.recipe.recipe import MarkKind
 from firkin.core.recipe.said import Amount, Percent
 from firkin.core.recipe.spans import Span
@@ -55,7 +56,7 @@ class Clause(Statements):
             return bind(self.pieces.letters, self.pieces.plausible())
         counted = [group for group in heads if group.numbers and not group.amounts]
         plausible = self.pieces.plausible()
-        unmeasured = [group for group in heads if group.amounts or group.strengths and not group.numbers]
+        unmeasured = [group for group in heads if group.amounts or (group.strengths and not group.numbers)]
         ratio = "A" not in self.pieces.letters and all(
             place not in plausible for group in counted for place in group.numbers
         )
@@ -69,9 +70,11 @@ class Clause(Statements):
         """True where small bare numbers beside names can only be parts: nothing there is counted in pieces."""
         heads = [self._span(group.head).value for group in groups if group.head is not None]
         numbers = [self._span(group.numbers[0]).value for group in groups]
-        pieces = any(head.material.roles & {"peel"} or head.material.id == "bar-soap" or _fruity(head) for head in heads)
+        pieces = any(
+            head.material.roles & {"peel"} or head.material.id == "bar-soap" or _fruity(head) for head in heads
+        )
         joined = ":" in self.pieces.said or "t" in self.pieces.said
-        return (joined or not pieces) and max(numbers) <= _MOST_PARTS
+        return (joined or not pieces) and max(numbers) <= MOST_PARTS
 
     def _group(self, group: Group, *, asked: bool) -> None:
         if group.head is None:
@@ -136,7 +139,7 @@ class Clause(Statements):
         self.heard.measured += [(span.start, span.end) for span in amounts]
         self.heard.line(head, amount, before, after, share, place)
         for extra in amounts:
-            if extra is not counted:
+            if counted is not None and extra is not counted:
                 again = _about(extra.value, counted.value)
                 kind = MarkKind.LINE if again else MarkKind.UNREAD
                 self.heard.mark_span(extra, kind, "The amount over again." if again else "A second amount.")
@@ -186,9 +189,6 @@ def _amount_behind(groups: list[Group]) -> list[Group]:
             continue
         out.append(group)
     return out
-
-
-_MOST_PARTS = 20.0
 
 
 def _fruity(name: Named) -> bool:

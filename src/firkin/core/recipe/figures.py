@@ -12,8 +12,12 @@ from firkin.core.recipe.said import Amount, Lasting, Percent
 from firkin.core.recipe.spans import Span
 
 _BASES = {"vol": "v/v", "abv": "v/v", "volume": "v/v", "weight": "w/w", "mass": "w/w", "m/m": "w/w", "m/v": "w/v"}
-_SO_BIG = frozenset({"good", "big", "generous", "healthy", "small", "tiny", "large", "huge", "decent", "nice", "long", "quick", "fair"})
-_COUNTS = frozenset({"#", "no", "nr", "number", "version", "phase", "step", "recipe", "formula", "trial", "try", "take"})
+_SO_BIG = frozenset(
+    {"good", "big", "generous", "healthy", "small", "tiny", "large", "huge", "decent", "nice", "long", "quick", "fair"}
+)
+_COUNTS = frozenset(
+    {"#", "no", "nr", "number", "version", "phase", "step", "recipe", "formula", "trial", "try", "take"}
+)
 _MOST_PARTS = 4  # in a ratio
 _WARM_FROM = 15.0  # "20 C" is a temperature, "2 C" is two cups
 

@@ -103,7 +103,7 @@ class Heard:
             claims = replace(claims, share_pct=share.pct)
             if share.size is not None:
                 self.sizes.append(share.size)
-            quantity, wording = _shared(share)
+            quantity, wording = shared(share)
         material = named.material
         if named.words == "soap" and (quantity is None or quantity.kind == "mass"):
             material = find("bar-soap")
@@ -197,7 +197,7 @@ def _strength_and_share(material: Material, before: list[Percent], after: list[P
     return (second, first) if before else (first, second)
 
 
-def _shared(share: Share) -> tuple[Quantity | None, str]:
+def shared(share: Share) -> tuple[Quantity | None, str]:
     """The amount said with a share, or else the one it comes to."""
     if share.said is not None:
         return share.said.quantity, share.said.wording if share.said.quantity is None else ""

@@ -332,7 +332,12 @@ class _Table:
         for start, end in self.lines[:4]:
             text = self.plain[start:end]
             named = _AMOUNT_HEAD.search(text) or any(_UNIT_ALONE.fullmatch(cell) for cell in re.split(r"[|\t,;]", text))
-            if named and not re.search(r"[\d½¼¾⅓⅔⅛]", re.sub(r"w/w|v/v", "", text)) and len(text) <= 80 and len(self.lines) > 1:
+            if (
+                named
+                and not re.search(r"[\d½¼¾⅓⅔⅛]", re.sub(r"w/w|v/v", "", text))
+                and len(text) <= 80
+                and len(self.lines) > 1
+            ):
                 return start
         return None
 

@@ -35,9 +35,15 @@ _GRADES = {
 }
 
 
-_MOST_PARTS = 20.0
+MOST_PARTS = 20.0
+#: "Formula (%): ...", "in grams: ...": what the bare numbers behind it are counted in.
+_COUNTED_IN = re.compile(
+    r"[^:\d]*?(%|\bpercent\b|\bgrams?\b|\bg\b|\bml\b)[^:\d\w]*(?:by weight|by volume|w/w|v/v)?[)\s]*:",
+    re.IGNORECASE,
+)
 _OF_IT = re.compile(
-    r"\s+(?:of|from) (?:(?:it|them)\b|(?:that|this|those|these)(?=\s*(?:[,.;:)]|$|(?:and|then|in|into|to|with|per|for)\b)))",
+    r"\s+(?:of|from) (?:(?:it|them)\b|(?:that|this|those|these)"
+    r"(?=\s*(?:[,.;:)]|$|(?:and|then|in|into|to|with|per|for)\b)))",
     re.IGNORECASE,
 )
 
@@ -107,13 +113,18 @@ class Pieces:
             last = self.letters.rfind("N")
             if last >= 0 and "A" not in self.letters:
                 self._measure_in(last, self.sentence.unit, whose)
+        ahead = _COUNTED_IN.match(self.written[self.sentence.start : self.sentence.end])
+        if ahead is not None:
+            for at in range(len(self.letters)):
+                if self.letters[at] == "N" and self.letters[at + 1 : at + 2] not in ("N", "S"):
+                    self._measure_in(at, ahead[1].lower(), whose)
         heading = re.match(r"[^MQ]*?U[^MQAN]*:", self.letters)
         parts = re.fullmatch(r"[^MQ]*(?:[MQ][:b=]?N[,&+|]*){3,}", self.letters)
         if heading or parts:
-            unit = self.spans[self.letters.index("U")].as_("unit") if heading else ("part", 1.0)
+            unit, many = self.spans[self.letters.index("U")].as_("unit") if heading else ("part", 1.0)
             for at in range(len(self.letters)):
-                if self.letters[at] == "N" and (heading or self.spans[at].value <= _MOST_PARTS):
-                    self._measure(at, *unit, whose)
+                if self.letters[at] == "N" and (heading or self.spans[at].value <= MOST_PARTS):
+                    self._measure(at, unit, many, whose)
         listed = re.fullmatch(r"[WP:]*((?:[MQ][:b]?N[,&]*)+)[MQ][:b]?([SA])", self.letters)
         if listed:
             last = listed.start(2)

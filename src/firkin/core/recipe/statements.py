@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from firkin.core.catalogue import find
 from firkin.core.measures import Quantity
-from firkin.core.recipe.heard import Heard, Mention, Share
+from firkin.core.recipe.heard import Heard, Mention, Share, shared
 from firkin.core.recipe.names import Named
 from firkin.core.recipe.pieces import Pieces
 from firkin.core.recipe.recipe import MarkKind
@@ -50,8 +50,8 @@ class Statements:
         self._take(MarkKind.CLAIM, *self._of(found, "".join(letters)), what=what)
 
     def _amount(self, found: Found) -> Amount:
-        value: Amount = self._span(self._of(found, "A")[0]).value
-        return value
+        value = self._span(self._of(found, "A")[0]).value
+        return Amount(*shared(value)) if isinstance(value, Share) else value
 
     def _stated(self, name: int) -> list[tuple[int, Percent]]:
         """The strengths beside a name, with their places."""
@@ -221,13 +221,11 @@ class Statements:
 
     def _titled(self, found: Found) -> None:
         """ "Handgel 500 mL: ...", "Benzalkonium solution 0.13 %: ..." """
-        if any(
-            self._span(at).value.quantity is None or self._span(at).value.quantity.kind == "part"
-            for at in self._of(found, "A")
-        ):
+        sizes = {at: self._span(at).value for at in self._of(found, "A")}
+        if any(_no_size(size) for size in sizes.values()):
             return
-        for at in self._of(found, "A"):
-            self.heard.sized(self._span(at).value)
+        for at, size in sizes.items():
+            self.heard.sized(size)
             self._take(MarkKind.CLAIM, at, what="How much it is said to make.")
         names = self._of(found, "MQ")
         for at in self._of(found, "S"):
@@ -427,3 +425,8 @@ class Statements:
         if self._span(found.end() - 1).value.words == "gel":
             self._makes_strength(found)
             self.pieces.take(found.end() - 1)
+
+
+def _no_size(amount: Amount | Share) -> bool:
+    """True for what cannot be how much is made."""
+    return isinstance(amount, Share) or amount.quantity is None or amount.quantity.kind == "part"

@@ -4,7 +4,9 @@ import re
 from collections.abc import Sequence
 from contextlib import suppress
 from dataclasses import replace
+from functools import cache
 
+from firkin.core import datafiles
 from firkin.core.catalogue import Material, alcohol_names, families, family_of, find, rule_line
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Claim, LineClaims
@@ -18,15 +20,10 @@ from firkin.core.recipe.steps import steps_of
 _SHARE_SLACK = 0.10
 _LONGEST_UNREAD = 2_000
 _DIGITS = re.compile(r"\d+(?:[.,]\d+)*|[½¼¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞]")
-#: What a text says an alcohol mix is for.
-_HANDS = re.compile(r"\b(?:hands?|skin|saniti[sz]er|saniti[sz]ing gel|rub|handrub|hand gel|handgel)\b(?! soap)")
-_RUB = re.compile(r"\bsaniti[sz]er\b|\bhand ?rub\b|\bsaniti[sz]ing gel\b")
-_HAND_SOAP = re.compile(r"\bhand ?(?:soap|wash|cleaner|cleanser|scrub|paste)\b|\bbody wash\b|\bshampoo\b|\bfor (?:your |the |my )?hands\b|\bface\b")
-_SURFACE = re.compile(
-    r"\b(?:surfaces?|tables?|worktops?|countertops?|counters?|bench|disinfect\w*|door ?handles?|wip(?:e|es|ing) down)\b"
-)
-_NOT_SKIN = re.compile(
-    r"\b(?:linen|room|pillow|bed|sheets?|air|odou?r|window|glass|mirror|mat|fabric|all[- ]purpose|multi[- ]purpose|floors?|toilet|bathroom|carpet|cleaning|cleaner|stains?|perfume|car|lens|screen)\b"
+#: Said of the vessel; not "never in glass".
+_GLASS = re.compile(
+    r"(?<!not )(?<!never )(?<!no )(?<!not in )(?<!never in )"
+    r"\b(?:in (?:a |the )?(?:\w+ ){0,2}glass\b(?! of)|[(,] ?glass\b)(?!es)"
 )
 #: The WHO formulation of each alcohol.
 _WHO = {"ethanol": "who-ethanol", "isopropanol": "who-isopropanol"}
@@ -47,6 +44,8 @@ def decided(heard: Heard, page: Page, read: Sequence[Pieces]) -> Recipe:
     _top_up_in_parts(heard)
     make, size = _sizes(heard)
     family = _family(heard, page)
+    if _GLASS.search(page.plain):
+        heard.claims = replace(heard.claims, glass=True)
     marks = _in_order(heard)
     unread = tuple(
         dict.fromkeys(
@@ -297,20 +296,27 @@ def _claim(heard: Heard) -> Claim | None:
     return claim
 
 
+@cache
+def _says(purpose: str) -> re.Pattern[str]:
+    """A pattern that a text meets where it says that the mix is for a purpose of words.toml."""
+    words = datafiles.toml("recipe/words.toml")["purpose"][purpose]
+    return re.compile(rf"\b(?:{'|'.join(words)})\b")
+
+
 def _family(heard: Heard, page: Page) -> str:
     """The family by what is in it, and by what the text says it is for: alcohol for tables is no hand rub."""
     family = family_of([line.material for line in heard.lines])
-    if family == "laundry-soap" and _HAND_SOAP.search(page.plain):
+    if family == "laundry-soap" and _says("hand_soap").search(page.plain):
         return "liquid-soap"
-    if family == "other" and _RUB.search(page.plain):
+    if family == "other" and _says("rub").search(page.plain):
         return "liquid-rub"
-    if families()[family].for_skin and _NOT_SKIN.search(page.plain) and not _HANDS.search(page.plain):
+    if families()[family].for_skin and _says("not_skin").search(page.plain) and not _says("hands").search(page.plain):
         return "other"
-    if not families()[family].rub or _HANDS.search(page.plain):
+    if not families()[family].rub or _says("hands").search(page.plain):
         return family
-    if _SURFACE.search(page.plain):
+    if _says("surface").search(page.plain):
         return "surface"
-    return "other" if _NOT_SKIN.search(page.plain) else family
+    return "other" if _says("not_skin").search(page.plain) else family
 
 
 def _basis(heard: Heard, family: str) -> str:
