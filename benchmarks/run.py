@@ -108,8 +108,8 @@ def recipes() -> list[Row]:
     usual = texts("held")
     each = seconds(lambda: [read_recipe(text.words, text.whose) for text in usual], 5) / len(usual)
     hard = (
-        "2 cups 91% isopropyl alcohol and 1 cup of aloe ", "aloe, water and ethanol to ", "70% aloe water 30% ", "5% ", "3 ", "1|2|",
-        "1:2:", "a half of ", "makes for per 5 ", "alchohol glyceriin ", "<b", "(", "&amp;",
+        "2 cups 91% isopropyl alcohol and 1 cup of aloe ", "aloe, water and ethanol to ", "70% aloe water 30% ",
+        "5% ", "3 ", "1|2|", "1:2:", "a half of ", "makes for per 5 ", "alchohol glyceriin ", "<b", "(", "&amp;",
     )  # fmt: skip
     worst = max(seconds(lambda piece=piece: read_recipe((piece * 13_000)[:13_000]), 3) for piece in hard)
     return [

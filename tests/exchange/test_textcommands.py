@@ -31,9 +31,9 @@ LANDING_RUB = {
 }
 
 
-def run(command: str, document: object) -> subprocess.CompletedProcess[str]:
+def run(command: str, document: object, *more: str) -> subprocess.CompletedProcess[str]:
     text = document if isinstance(document, str) else json.dumps(document, ensure_ascii=False)
-    module = [sys.executable, "-m", "firkin.exchange.textcommands", command, "-"]
+    module = [sys.executable, "-m", "firkin.exchange.textcommands", command, "-", *more]
     environment = {"PYTHONPATH": str(ROOT / "src"), "PATH": "/usr/bin:/bin"}
     return subprocess.run(module, input=text, capture_output=True, text=True, env=environment, check=False)
 
@@ -385,3 +385,52 @@ def test_reckon_starts_in_under_half_a_second() -> None:
         after = resource.getrusage(resource.RUSAGE_CHILDREN)
         taken.append(after.ru_utime + after.ru_stime - before.ru_utime - before.ru_stime)
     assert 0 < min(taken) < 0.5
+
+
+def read(text: str, *more: str) -> dict:
+    """What `firkin read` prints of a text."""
+    done = run("read", text, *more)
+    assert done.returncode == 0, done.stderr
+    document = json.loads(done.stdout)
+    jsonschema.validate(document, schema("firkin-recipe-1"))
+    return document
+
+
+def test_a_recipe_is_read_as_the_page_reads_it() -> None:
+    text = "2 cups vodka (80 proof), a splash of aloe. Put it in a 16 oz bottle. Makes 70 %, 100 loads at 108 mL."
+    document = read(text)
+    line, gel = document["lines"]
+    assert (line["material"], line["strength"], line["amount"]) == ("ethanol", "80 proof", "2 cup")
+    assert text[slice(*line["at"])] == "2 cups vodka (80 proof"
+    assert "amount" not in gel
+    assert document["unread"] == [{"text": "a splash", "at": [25, 33]}]
+    assert (document["container"], document["loads"], document["dose"]) == ("473.176 mL", 100, "108 mL")
+    assert document["claim"] == {"active": "ethanol", "strength": "70 % v/v"}
+    assert "spirit-too-weak" in {finding["rule"] for finding in document["findings"]}
+    assert document["formula"] is None
+
+
+def test_a_recipe_that_can_be_counted_brings_its_formula() -> None:
+    """WHO, Guide to Local Production, formulation I."""
+    text = "Ethanol 96 % 833.3 mL, hydrogen peroxide 3 % 41.7 mL, glycerol 98 % 14.5 mL, water to 1 L"
+    document = read(text)
+    jsonschema.validate(document["formula"], schema("firkin-formula-1"))
+    reckoned = json.loads(run("reckon", document["formula"]).stdout)
+    assert reckoned["actives"][0]["label_pct_vv"] == pytest.approx(80.0, abs=0.01)
+
+
+def test_whose_cups_a_recipe_means_is_said() -> None:
+    assert read("2 cups water", "--household", "metric")["lines"][0]["amount"] == "2 cup_metric"
+    assert read("1 pint water", "--household=imperial")["lines"][0]["amount"] == "1 imp_pint"
+    done = run("read", "1 cup water", "--household", "mars")
+    assert (done.returncode, done.stdout) == (2, "")
+    assert done.stderr == "household: mars; expected one of us, metric, imperial, australian\n"
+
+
+def test_a_file_that_is_no_text_is_refused_in_a_line(tmp_path: Path) -> None:
+    file = tmp_path / "noise.txt"
+    file.write_bytes(b"\xff\xfe\x00\x81")
+    module = [sys.executable, "-m", "firkin.exchange.textcommands", "read", str(file)]
+    environment = {"PYTHONPATH": str(ROOT / "src"), "PATH": "/usr/bin:/bin"}
+    done = subprocess.run(module, capture_output=True, text=True, env=environment, check=False)
+    assert (done.returncode, done.stderr.count("\n")) == (2, 1)

@@ -10,6 +10,7 @@ from django.core.exceptions import ValidationError
 from firkin.core.catalogue import families, materials, rule_lines
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import (
+    doubt_points,
     read_error,
     read_heat,
     read_hours,
@@ -64,20 +65,32 @@ class ReadField(forms.CharField):
             raise ValidationError(str(error)) from None
 
 
+def _typed(reader: Callable[[str], Any]) -> Any:
+    """A reader of what a person types: "1.500" is asked about."""
+
+    def read(written: str) -> Any:
+        doubt_points(written)
+        return reader(written)
+
+    return staticmethod(read)
+
+
 class AmountField(ReadField):
     """An amount such as 250 mL, 2 parts or q.s."""
+
+    reader = _typed(read_quantity)
 
 
 class MakeField(ReadField):
     """A finished quantity such as 1.5 L."""
 
-    reader = staticmethod(read_volume_or_mass)
+    reader = _typed(read_volume_or_mass)
 
 
 class VolumeField(ReadField):
     """A volume."""
 
-    reader = staticmethod(read_volume)
+    reader = _typed(read_volume)
 
 
 class HeatField(ReadField):

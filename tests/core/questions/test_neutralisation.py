@@ -17,6 +17,7 @@ REAGENTS = {
     "triethanolamine": ("C6H15NO3", 1),
     "citric-acid": ("C6H8O7", 3),
     "white-vinegar": ("C2H4O2", 1),
+    "ammonia": ("NH3", 1),
 }
 ACIDS = [key for key, m in materials().items() if m.molar_mass and "acid" in m.roles]
 BASES = [key for key, m in materials().items() if m.molar_mass and "base" in m.roles]

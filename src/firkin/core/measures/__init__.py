@@ -3,7 +3,7 @@ error of a tool, and a line of worked arithmetic. It knows no material. Imports 
 every other room may import it.
 """
 
-from firkin.core.measures.numerals import NUMBER, figures, read_number, rounded_down, rounded_up
+from firkin.core.measures.numerals import NUMBER, doubt_points, figures, read_number, rounded_down, rounded_up
 from firkin.core.measures.quantities import (
     FILLED,
     QS,
@@ -38,6 +38,7 @@ __all__ = [
     "WorkLine",
     "Working",
     "amount_words",
+    "doubt_points",
     "error_words",
     "figures",
     "hours_words",

@@ -24,9 +24,9 @@ SMALLEST = 1e-9
 def read_number(text: str) -> float:
     """Read one number: decimals with point or comma, fractions, mixed and unicode fractions.
 
-    A comma followed by exactly three digits ("1,500") can mean 1500 or 1.5, and so can a point with three digits that
-    end in 0 ("1.500"); they are refused rather than guessed. Thousands may stand apart ("1 500"), and a fraction
-    close to its whole number ("11/2" for 1 1/2, as nobody measures eleven halves).
+    A comma followed by exactly three digits ("1,500") can mean 1500 or 1.5; it is refused rather than guessed (see
+    doubt_points for "1.500"). Thousands may stand apart ("1 500"), and a fraction close to its whole number ("11/2"
+    for 1 1/2, as nobody measures eleven halves).
 
     Raises CannotRead for anything else.
 
@@ -49,6 +49,24 @@ def read_number(text: str) -> float:
     if value and not SMALLEST <= value <= LARGEST:
         raise CannotRead(f"{text.strip()[:40]} is outside what a bench can hold.")
     return sign * value
+
+
+_POINTED = re.compile(r"(?<![\d.,])[1-9]\d{0,2}\.\d\d0(?![\d.,])", re.ASCII)
+
+
+def doubt_points(text: str) -> None:
+    """Refuse what a person types like "1.500 mL": the point can part thousands. In a file it is a decimal mark.
+
+    Raises CannotRead.
+
+    >>> doubt_points("1.5 mL"), doubt_points("0.500 L"), doubt_points("1.125 lb")
+    (None, None, None)
+    """
+    found = _POINTED.search(text)
+    if found is not None:
+        said = found.group()
+        decimal = said.rstrip("0").rstrip(".")
+        raise CannotRead(f"“{said}” can be read as {said.replace('.', '')} or as {decimal}. Write which.")
 
 
 def _read_fraction(text: str) -> float:
@@ -82,9 +100,6 @@ def _read_decimal(text: str) -> float:
     if re.fullmatch(r"[1-9]\d{0,2},\d{3}", text):
         plain = text.replace(",", "")
         raise CannotRead(f"“{text}” can be read as {plain} or as {text.replace(',', '.')}. Write it without the comma.")
-    if re.fullmatch(r"[1-9]\d{0,2}\.\d\d0", text):
-        plain = text.replace(".", "")
-        raise CannotRead(f"“{text}” can be read as {plain} or as {text.rstrip('0').rstrip('.')}. Write which.")
     return float(text.replace(",", "."))
 
 

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from firkin.core.errors import CannotReckon
-from firkin.core.measures import figures, read_number
+from firkin.core.measures import doubt_points, figures, read_number
 from firkin.core.recipe.spans import Span
 
 RANGE = frozenset({"-", "–", "—", "to", "or", "till", "bis", "and"})
@@ -143,6 +143,7 @@ class Numbers:
             elif self._thousands(after):
                 text, after = first + tail, after + 1
         try:
+            doubt_points(text)
             value = read_number(text)
         except CannotReckon:
             return Number(0.0, 0.0, after, ambiguous=True)

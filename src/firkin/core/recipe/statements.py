@@ -123,6 +123,9 @@ class Statements:
 
     def _dose(self, found: Found) -> None:
         self.heard.claims = replace(self.heard.claims, dose=self._amount(found).quantity)
+        for at in self._of(found, "L"):
+            self.heard.claims = replace(self.heard.claims, loads=self._span(at).value)
+            self._take(MarkKind.CLAIM, at, what="So many loads.")
         self._claim(found, "What a load takes.", "A")
         self.pieces.take(*range(*found.span()))
 
