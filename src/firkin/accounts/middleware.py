@@ -3,11 +3,15 @@
 import ipaddress
 import zoneinfo
 from collections.abc import Callable
+from http import HTTPStatus
+from urllib.parse import quote
 
 from django.contrib.auth import login
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
+from django.urls import reverse
 from django.utils import timezone
+from django_htmx.http import HttpResponseClientRedirect
 from django_htmx.middleware import HtmxDetails
 
 from firkin.accounts.models import User, Workshop
@@ -32,6 +36,21 @@ def demo_sign_in(get_response: GetResponse) -> GetResponse:
             if maker is not None:
                 login(request, maker, backend="django.contrib.auth.backends.ModelBackend")
         return get_response(request)
+
+    return middleware
+
+
+def sign_in_leaves_the_page(get_response: GetResponse) -> GetResponse:
+    """A live request of a session that has ended leads the whole page to the sign-in, and back to where it was."""
+
+    def middleware(request: HttpRequest) -> HttpResponse:
+        response = get_response(request)
+        sign_in = reverse("accounts:sign_in")
+        leads_there = response.status_code == HTTPStatus.FOUND and response["Location"].startswith(sign_in)
+        if not leads_there or "HX-Request" not in request.headers:
+            return response
+        here = HtmxDetails(request).current_url_abs_path
+        return HttpResponseClientRedirect(f"{sign_in}?next={quote(here or '/')}")
 
     return middleware
 

@@ -9,7 +9,7 @@ from django.utils import timezone
 from firkin.batches.making import Making
 from firkin.batches.models import BatchLine
 from firkin.batches.photos import small_photo
-from firkin.core.bench import ASPECTS, READINGS, TROUBLES, Rescue, Seen, can_be_filled, reading_words
+from firkin.core.bench import ASPECTS, READINGS, TROUBLES, Rescue, Seen, can_be_filled, read_shown, reading_words
 from firkin.core.bench import rescue as find_rescue
 from firkin.core.catalogue import find
 from firkin.core.formula import falls_short
@@ -144,6 +144,23 @@ class TopUpForm(MeasuredForm):
     )
 
 
+class TopUpByWeightForm(MeasuredForm):
+    """The weight really reached when topping up by the scale."""
+
+    amount: ReadField = MakeField(
+        label="Topped up to",
+        widget=text_widget(inputmode="text", autofocus="autofocus"),
+        error_messages={"required": "Enter the weight it was topped up to, such as 1.5 kg."},
+    )
+
+    def clean_amount(self) -> Quantity:
+        """A weight, as the mark is one."""
+        amount: Quantity = self.cleaned_data["amount"]
+        if amount.kind != "mass":
+            raise ValidationError("It is topped up by weight here: enter what the scale shows, such as 500 g.")
+        return amount
+
+
 class TickForm(forms.Form):
     """Something done, with nothing to measure."""
 
@@ -214,6 +231,12 @@ class NoteForm(forms.Form):
     key = forms.UUIDField(widget=forms.HiddenInput)
 
 
+class ReadingField(ReadField):
+    """What an instrument shows, with or without its unit: "78 %", "490 g", "pH 6.5"."""
+
+    reader = staticmethod(read_shown)
+
+
 class ReadingForm(forms.Form):
     """One reading of an instrument."""
 
@@ -222,7 +245,7 @@ class ReadingForm(forms.Form):
         choices=[(key, readable.name) for key, readable in READINGS.items()],
         widget=Select(),
     )
-    value = NumberField(label="It shows", widget=text_widget("7.2", inputmode="decimal"))
+    value = ReadingField(label="It shows", widget=text_widget("7.2", inputmode="decimal"))
     celsius = HeatField(
         required=False, label="at", help_text="Temperature, for an alcoholmeter or pH.", widget=text_widget("20 °C")
     )

@@ -255,7 +255,8 @@ def edit(request: MakerRequest, pk: int | None = None) -> HttpResponse:
     elif kept is not None:
         data = rows_of(kept.current.as_core(own), kept.name, kept.tags)
     editor = Editor(data, own, shelf)
-    if request.POST.get("act") == "save" and editor.formula is not None and editor.result is not None:
+    saves = request.POST.get("act") == "save" and not request.htmx  # a live look stores nothing, whatever was pressed
+    if saves and editor.formula is not None and editor.result is not None:
         head = editor.head.cleaned_data
         kept = Formula.objects.save_edited(kept, editor.formula, request.workshop, request.user, head)
         messages.success(request, f"{kept.name} is kept as version {kept.current.number}.")

@@ -66,6 +66,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     *(["firkin.accounts.middleware.demo_sign_in"] if DEMO else []),
+    "firkin.accounts.middleware.sign_in_leaves_the_page",
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
     "firkin.accounts.middleware.workshop_of_the_user",
     "firkin.shelf.middleware.own_materials_once",

@@ -89,7 +89,7 @@ def reordered(rows: Sequence[Row], order: Iterable[int | None], fields: Iterable
 
 def marks(rows: Sequence[Any]) -> str:
     """Where the findings of each row are marked on the page, as a selector list."""
-    return ",".join(f"#mark-{place}" for place in range(len(rows)))
+    return ",".join(f"#mark-{place},#errors-{place}" for place in range(len(rows)))
 
 
 def fix_key(finding: Finding, result: Reckoning | None) -> str:

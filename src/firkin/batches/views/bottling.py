@@ -86,7 +86,10 @@ def label(request: MakerRequest, pk: int) -> HttpResponse:
     progress = batch.progress()
     form = label_format(request.GET.get("size", ""))
     address = request.build_absolute_uri(reverse("batches:batch", args=[batch.pk]))
+    asked = request.GET.get("size", "")
     context = shown(batch, progress, "label") | {"formats": FORMATS.values(), "form": form}
+    if asked and asked not in FORMATS:
+        context["unknown_size"] = asked[:40]
     fillings = list(batch.fillings.all())
     context |= {"fillings": fillings, "bottles": sum(filling.count for filling in fillings)}
     try:

@@ -24,8 +24,10 @@ def pour(request: MakerRequest, pk: int) -> HttpResponse:
         return redirect("batches:batch", batch.pk)
     assert task.line is not None
     bench = instruments_of(request.user.pk)
-    with bench.lock:
-        bench.scale.tare(time.monotonic())
+    if request.method == "POST":  # the vessel is put on the scale
+        with bench.lock:
+            bench.scale.tare(time.monotonic())
+        return redirect("batches:pour", batch.pk)
     context = shown(batch, progress, "make") | {
         "task": task,
         "material": progress.formula.lines[task.line].material,

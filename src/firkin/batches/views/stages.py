@@ -19,6 +19,7 @@ from firkin.batches.forms import (
     ReleaseForm,
     StartForm,
     TickForm,
+    TopUpByWeightForm,
     TopUpForm,
 )
 from firkin.batches.making import Making
@@ -169,7 +170,8 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
         "task": task,
         "form": form,
         "deviation": deviation,
-        "in_measures": in_measures(progress, at, kitchen) if poured and kitchen and at is not None else "",
+        "in_measures": in_measures(progress, task, kitchen) if poured and kitchen and task else "",
+        "kitchen": kitchen if poured else None,
         "deviation_name": progress.formula.lines[deviation.line].material.name if deviation else "",
         "portion": progress.portion_target(task) if task and at is not None and task.portions > 1 else None,
         "choices": making.choices(deviation) if deviation else (),
@@ -198,7 +200,10 @@ def _form_for(making: Making, data: Any) -> MeasuredForm | TickForm | None:
     if task.line is None:
         return TickForm(data, initial=initial)
     initial["amount"] = making.progress.target(task).words.split(" (")[0]
-    return (TopUpForm if task.kind is TaskKind.TOP_UP else MeasuredForm)(data, initial=initial)
+    if task.kind is not TaskKind.TOP_UP:
+        return MeasuredForm(data, initial=initial)
+    by_weight = making.progress.target(task).kind == "mass"
+    return (TopUpByWeightForm if by_weight else TopUpForm)(data, initial=initial)
 
 
 def _confirm(making: Making, form: MeasuredForm | TickForm, request: MakerRequest) -> None:

@@ -25,6 +25,7 @@ from firkin.core.bench.readings import (
     Stands,
     judge_ph,
     judge_reading,
+    read_shown,
     reading_words,
     readings_of,
 )
@@ -79,6 +80,7 @@ __all__ = [
     "measure_out",
     "plan_of",
     "quarantined",
+    "read_shown",
     "reading_words",
     "readings_of",
     "rescue",

@@ -139,7 +139,10 @@ def exactly(amount: float, mass_g: float, kitchen: Kitchen) -> Combination | Non
     tries = [(amount, kitchen.measures, "g" if kitchen.weighs else "mL")]
     tries += [(mass_g, (kitchen.scale,), "g")] if kitchen.scale else []
     for wanted, measures, unit in tries:
-        found = measure_out(wanted, measures, unit=unit, slack=_EXACT)
+        try:
+            found = measure_out(wanted, measures, unit=unit, slack=_EXACT)
+        except CannotReckon:  # more fillings than anybody counts
+            continue
         if abs(found.total - wanted) <= _EXACT * wanted:
             return found
     return None

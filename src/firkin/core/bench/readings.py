@@ -1,5 +1,6 @@
 """What an instrument's reading means for a batch: in its window, the strength it stands for, what was lost."""
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
@@ -11,7 +12,7 @@ from firkin.core.bench.progress import Progress
 from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Reckoning
-from firkin.core.measures import figures
+from firkin.core.measures import figures, read_number
 from firkin.core.questions import true_strength
 
 #: How far an alcoholmeter may be off what was measured out, in points, before a slip is more likely than glycerol.
@@ -36,6 +37,23 @@ READINGS = {
     "temperature": Readable("Temperature", "°C", -20.0, 120.0),
     "mass": Readable("Weight of the batch", "g", 0.1, 1_000_000.0),
 }
+
+
+_SHOWN = re.compile(r"\s*(?:ph)?\s*([^a-z%°]*?)\s*(%(?:\s*v/v|\s*vol\.?)?|g|kg|°?\s*c|degc)?\s*", re.IGNORECASE)
+
+
+def read_shown(text: str) -> float:
+    """What an instrument shows, in its own unit; kg become g.
+
+    Raises CannotRead for anything else.
+
+    >>> [read_shown(text) for text in ("78 %", "490 g", "pH 6.5", "0.49 kg", "27 °C", "7,2")]
+    [78.0, 490.0, 6.5, 490.0, 27.0, 7.2]
+    """
+    found = _SHOWN.fullmatch(text)
+    if found is None:
+        return read_number(text)
+    return read_number(found[1]) * (1000.0 if (found[2] or "").lower() == "kg" else 1.0)
 
 
 class Stands(StrEnum):

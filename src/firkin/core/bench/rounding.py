@@ -5,7 +5,8 @@ from dataclasses import dataclass, replace
 
 from firkin.core.audit import audit
 from firkin.core.bench.kitchen import ANY, Combination, Kitchen, Measure, exactly, measure_out
-from firkin.core.bench.progress import Progress
+from firkin.core.bench.progress import TOLERANCE, Progress
+from firkin.core.bench.tasks import Task
 from firkin.core.catalogue import Verdict
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, Reckoning, reckon
@@ -51,24 +52,34 @@ class Rounded:
     guarded: bool
 
 
-def in_measures(progress: Progress, position: int, kitchen: Kitchen) -> str:
-    """What is planned of a line in the measures it was laid out with, so that the line holds; empty where none fits.
+def in_measures(progress: Progress, task: Task, kitchen: Kitchen) -> str:
+    """What a task asks for in the measures the batch was laid out with; empty where they cannot place it well enough.
 
-    After the batch was scaled it is rounded anew, with every other line.
+    Of a line that is in already it is what is still to add. Poured as told, nothing is off by more than the tolerance.
 
     >>> from firkin.core.bench.kitchen import kitchens
     >>> from firkin.core.bench.progress import plan_of
     >>> from firkin.core.formula import house_formulas
     >>> rub = in_kitchen(reckon(house_formulas()["who-one"].formula), kitchens()["metric"]).result.formula
-    >>> in_measures(Progress(rub, plan_of(rub), ()), 0, kitchens()["metric"])
+    >>> progress = Progress(rub, plan_of(rub), ())
+    >>> in_measures(progress, progress.tasks[0], kitchens()["metric"])
     '850 mL in the litre jug'
     """
-    if progress.factor != 1.0:
-        scaled = in_kitchen(reckon(progress.as_planned()), kitchen).lines[position].combination
-        return scaled.words if scaled else ""
-    planned = progress.plan[position]
-    found = exactly(planned.g if kitchen.weighs else planned.loose_mL or planned.mL, planned.g, kitchen)
-    return found.words if found else ""
+    if task.line is None:
+        return ""
+    wanted_g, planned = progress.target_g(task), progress.plan[task.line]
+    share = wanted_g / planned.g if planned.g else 0.0
+    amount = wanted_g if kitchen.weighs else (planned.loose_mL or planned.mL) * share
+    tries = [(amount, kitchen.measures, "g" if kitchen.weighs else "mL")]
+    tries += [(wanted_g, (kitchen.scale,), "g")] if kitchen.scale else []
+    asked = exactly(amount, wanted_g, kitchen) if amount > 0 else None
+    if asked is not None:
+        return asked.words
+    for wanted, measures, unit in tries:
+        found = _try(wanted, measures, "near", unit, _CLOSER, (1.0 - TOLERANCE, 1.0 + TOLERANCE))
+        if found is not None:
+            return found.words
+    return ""
 
 
 def in_kitchen(exact: Reckoning, kitchen: Kitchen) -> Rounded:

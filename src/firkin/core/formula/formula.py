@@ -14,6 +14,8 @@ PART = 100.0
 WHOLE = 1000.0
 #: Per cents that sum to 100 within this much are proportions of a whole batch.
 PERCENT_SLACK = 0.05
+#: What a batch may come to, in mL or g.
+SMALLEST_BATCH, LARGEST_BATCH = 1.0, 1e7
 
 
 @dataclass(frozen=True, slots=True)
@@ -172,6 +174,8 @@ class Formula:
         """
         if make.kind not in ("volume", "mass"):
             raise CannotReckon("Scale to a volume or a weight, such as 1.5 L.")
+        if not SMALLEST_BATCH <= (make.mL if make.kind == "volume" else make.g) <= LARGEST_BATCH:
+            raise CannotReckon("A batch is between 1 mL and 10 000 L, or 1 g and 10 000 kg.").at("make")
         pot, masses = work_out(self)
         now = pot.volume(masses) if make.kind == "volume" else sum(masses)
         factor = (make.mL if make.kind == "volume" else make.g) / now
