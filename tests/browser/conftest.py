@@ -96,6 +96,7 @@ class Hand:
     def __init__(self, chromium, server, maker) -> None:
         self.browser, self.server, self.maker = chromium, server, maker
         self.address = server.url
+        self.wait = WebDriverWait(chromium, PATIENCE_S, ignored_exceptions=[Exception])
 
     def open(self, path: str) -> None:
         self.browser.get(self.address + path)

@@ -247,6 +247,22 @@ def test_a_missing_amount_of_the_same_alcohol_is_no_reason_to_call_it_short() ->
     assert "line-short" not in rules_of("1 cup 70% ethanol, 1 cup water, some ethanol 96 %")
 
 
+def test_what_more_of_something_would_cure_is_not_said_while_an_amount_is_missing() -> None:
+    found = rules_of("100 mL isopropanol 99 %, 3 mL peppermint oil, some water, makes 1 L")
+    assert "essential-oil-much" not in found
+    assert "amounts-miss-size" not in found
+
+
+def test_a_heaped_spoon_is_counted_level_and_said() -> None:
+    assert "level" in rules_of("2 heaped tbsp washing soda, 1 L water")["heaped-measure"]
+    assert "heaped-measure" not in rules_of("2 level tbsp washing soda, 1 L water")
+
+
+def test_a_second_amount_that_says_something_else_is_not_understood() -> None:
+    assert not read_recipe("Ethanol 96 % 500 mL (0.5 L), 200 mL water").unread
+    assert read_recipe("Ethanol 96 % 500 mL (0.75 L), 200 mL water").unread == ("0.75 L",)
+
+
 def test_what_is_kept_is_whole() -> None:
     """Steps in the right pace, without the amounts that stand in the lines; the cut; the WHO line."""
     recipe = read_recipe(

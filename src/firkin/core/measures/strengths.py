@@ -76,6 +76,8 @@ def read_strength(text: str, usual_basis: str = "v/v") -> Strength:
 
     Raises CannotRead with a sentence when the text is no strength or above 100 %.
 
+    >>> [str(read_strength(text)) for text in ("50 g/L", "40 % ABV", "70 % by weight", "96 % (v/v)", "140° proof")]
+    ['5 % w/v', '40 % v/v', '70 % w/w', '96 % v/v', '70 % v/v']
     >>> str(read_strength("190 proof")), read_strength("90-91 % v/v").value
     ('95 % v/v', 90.5)
     """

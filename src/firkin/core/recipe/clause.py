@@ -6,6 +6,7 @@ from dataclasses import replace
 from firkin.core.measures import Quantity
 from firkin.core.recipe.binding import Group, bind
 from firkin.core.recipe.heard import Mention, Share
+from firkin.core.recipe.merging import about
 from firkin.core.recipe.names import Named
 from firkin.core.recipe.patterns import PATTERNS
 from firkin.core.recipe.pieces import MOST_PARTS
@@ -175,9 +176,6 @@ class Clause(Statements):
         self.heard.mark_span(self._span(at), MarkKind.UNREAD, "A figure that nothing was found for.")
 
 
-_AGAIN = 0.15  # an amount said twice, rounded
-
-
 def _amount_behind(groups: list[Group]) -> list[Group]:
     """ "Grab your alcohol and pour in a cup": an amount without a name is of the name before it that has none."""
     out: list[Group] = []
@@ -201,15 +199,10 @@ def _fruit(head: Span) -> bool:
 
 
 def _about(one: Amount | Share, other: Amount | Share) -> bool:
-    """True where an amount says about the same as another, or says it in pieces."""
+    """True where an amount says another over again, or says it in pieces."""
     if isinstance(one, Share) or isinstance(other, Share) or other.quantity is None:
         return False
-    if one.quantity is None:
-        return True
-    first, second = one.quantity, other.quantity
-    if first.kind != second.kind or first.kind not in ("volume", "mass"):
-        return first.kind != second.kind
-    return abs((first.mL / second.mL if first.kind == "volume" else first.g / second.g) - 1.0) <= _AGAIN
+    return one.quantity is None or about(one.quantity, other.quantity)
 
 
 def _within(amount: Quantity, whole: Quantity) -> bool:

@@ -81,6 +81,22 @@ def _sum(one: Span, other: Span) -> Span:
     return replace(one, end=other.end, text="", value=Amount(total, "", one.value.filled))
 
 
+#: How far an amount said twice may be off: spoons and cups are rounded, and differ from house to house.
+_AGAIN = 0.15
+
+
+def about(one: Quantity, other: Quantity) -> bool:
+    """True where two amounts can be one said twice: about as much, or of kinds that cannot be compared.
+
+    >>> about(Quantity(1.0, "cup"), Quantity(240.0, "mL")), about(Quantity(500.0, "mL"), Quantity(0.75, "L"))
+    (True, False)
+    """
+    if one.kind != other.kind or one.kind not in ("volume", "mass"):
+        return one.kind != other.kind
+    share = one.mL / other.mL if one.kind == "volume" else one.g / other.g
+    return abs(share - 1.0) <= _AGAIN
+
+
 _SAME = frozenset({"(", "=", "/", "or"})
 _LIKE = frozenset(
     {"about", "approx", "approximately", "roughly", "or", "=", "~", "around", "ca", "circa", "i.e.", "that's", "."}
@@ -100,7 +116,7 @@ def _again(spans: list[Span], at: int, last: Span) -> tuple[Span, int] | None:
         return None
     other = spans[ahead]
     first, second = last.value.quantity, other.value.quantity
-    if first is not None and second is not None and first.unit == second.unit:
+    if first is not None and second is not None and (first.unit == second.unit or not about(first, second)):
         return None
     after = ahead + 1
     if spans[at].text == "(":

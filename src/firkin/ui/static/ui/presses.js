@@ -1,0 +1,19 @@
+// A press of a button wins over the live look at what was typed: the press brings what was typed along, and its answer
+// is the newer one. While a press is on its way no live request goes out, and one that is out is given up.
+(() => {
+  "use strict";
+  const pressing = new Set(); // the requests of presses that are on their way
+
+  document.addEventListener("htmx:beforeRequest", (event) => {
+    const element = event.detail.elt;
+    if (element.matches("button")) {
+      pressing.add(event.detail.xhr);
+      document.querySelectorAll("[data-live]").forEach((live) => htmx.trigger(live, "htmx:abort"));
+    } else if (pressing.size && element.matches("[data-live]")) {
+      event.preventDefault();
+    }
+  });
+  ["htmx:afterRequest", "htmx:sendError", "htmx:sendAbort", "htmx:timeout"].forEach((name) => {
+    document.addEventListener(name, (event) => pressing.delete(event.detail.xhr));
+  });
+})();
