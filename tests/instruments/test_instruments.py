@@ -109,7 +109,7 @@ def test_a_real_scale_can_stand_on_the_bench(bench, maker, landing_rub, monkeypa
     monkeypatch.setattr(instruments_of(maker.pk), "scale", scale)
     batch = Batch.objects.start(landing_rub.current, landing_rub.current.as_core(), maker)
     bench.post(f"/batches/{batch.pk}/prepare/", {"act": "begin"})
-    page = bench.get(f"/batches/{batch.pk}/pour/").content.decode()
+    page = bench.post(f"/batches/{batch.pk}/pour/", follow=True).content.decode()
     assert "Take 0 g" in page
     assert "Hold to" not in page
     assert "simulated" not in page
