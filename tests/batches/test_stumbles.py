@@ -1,5 +1,6 @@
 """What made a maker stumble at the bench, each as it was met."""
 
+import re
 import uuid
 
 import pytest
@@ -10,10 +11,11 @@ from firkin.batches.instruments import instruments_of
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, State
 from firkin.core.bench import in_kitchen, in_measures, kitchens
+from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import formula_from_dict, house_formulas, reckon
 from firkin.formulas.models import Formula
-from steps import begin, press, said
+from steps import a_can, begin, press, said
 
 SPOONS_TO_THE_BRIM = "2000 L"
 
@@ -165,3 +167,23 @@ def test_a_live_look_stores_nothing_whatever_was_pressed(bench: Client, landing_
     data["act"] = "save"
     bench.post(reverse("formulas:new"), data, headers={"HX-Request": "true"})
     assert Formula.objects.count() == 1
+
+
+def test_a_bottle_drawn_below_what_it_holds_says_so(bench: Client, workshop, maker, landing_rub: Formula) -> None:
+    can = a_can(workshop, 0.75)
+    batch = begin(landing_rub.current.as_core(), workshop, maker, "1 L")
+    batch.lines.filter(material="ethanol").update(stock=can)
+    press(bench, batch, amount="815 mL")
+    assert "0.815 L were taken out of Can, which holds 0.75 L" in said(bench.get("/batches/", follow=True))
+
+
+def test_bottles_of_another_strength_are_not_enough_for_a_formula(
+    bench: Client, workshop, landing_rub: Formula
+) -> None:
+    a_can(workshop, 1.0)
+    weak = a_can(workshop, 20.0)
+    weak.name, weak.strength = "Weak can", find("ethanol").read_strength("70 %")
+    weak.save()
+    page = said(bench.get(reverse("formulas:sheet", args=[landing_rub.pk])))
+    assert "Not counted, being of another strength: Weak can" in page
+    assert re.search(r"is enough for (?:1\.2 L|1200 mL)", page), page[page.find("enough") - 90 :][:200]  # 96 to 80 %

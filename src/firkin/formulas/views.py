@@ -149,7 +149,7 @@ def _sheet(request: MakerRequest, formula: CoreFormula, context: dict[str, Any])
     kitchens = kitchens_of(request.workshop)
     form = ScaleForm(request.GET if asked else None, label_suffix="", kitchens=kitchens)
     kitchen: Kitchen | None = None
-    on_hand = on_hand_g(request.workshop, (line.material.written for line in formula.lines))
+    on_hand, others = on_hand_g(request.workshop, formula.lines)
     try:
         if form.is_valid():
             kitchen = kitchens.get(form.cleaned_data["kitchen"])
@@ -163,7 +163,7 @@ def _sheet(request: MakerRequest, formula: CoreFormula, context: dict[str, Any])
             context["trouble"] = str(error)
         context |= _as_it_stands(formula)
     if "result" in context:
-        context |= _shelf_reach(context["result"], on_hand)
+        context |= _shelf_reach(context["result"], on_hand) | {"other_strengths": others}
     context |= {"form": form, "shown_make": formula.make, "shown_way": form["way"].value() or "size"}
     template = "formulas/sheet_body.html" if request.htmx else "formulas/sheet.html"
     return render(request, template, context)

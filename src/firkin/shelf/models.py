@@ -14,7 +14,7 @@ from firkin.core import catalogue
 from firkin.core.bench import Kitchen, Measure, kitchens
 from firkin.core.catalogue import TOPS
 from firkin.core.densities import ALCOHOLS
-from firkin.core.formula import nature
+from firkin.core.formula import falls_short, nature
 from firkin.core.measures import Quantity
 from firkin.shelf.fields import AmountColumns, StrengthColumns
 
@@ -119,6 +119,17 @@ class Stock(StrengthColumns, AmountColumns):
         if taken is None:
             taken = sum(use.mass_g for use in self.uses.all())
         return max(0.0, self.grams_of(self.amount) - taken)
+
+    @property
+    def overdrawn(self) -> str:
+        """A sentence where more was taken out than its size holds; empty where not."""
+        full, taken = self.grams_of(self.amount), sum(use.mass_g for use in self.uses.all())
+        if not full or not falls_short(full, taken):
+            return ""
+        out = Quantity(self.amount.value * taken / full, self.amount.unit)
+        return (
+            f"{out.words} were taken out of {self.name}, which holds {self.amount.words}. Check its size on the shelf."
+        )
 
     @property
     def left(self) -> Quantity:

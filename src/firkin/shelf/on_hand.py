@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from firkin.accounts.models import Workshop
 from firkin.core.catalogue import Stock as CoreStock
+from firkin.core.formula import Line
 from firkin.core.measures import Strength
 from firkin.shelf.models import Stock, Tool
 
@@ -40,9 +41,30 @@ class Shelf:
         return [stock for stock in self.stocks if stock.material == material]
 
 
-def on_hand_g(workshop: Workshop, materials: Iterable[str]) -> dict[str, float]:
-    """Grams of each material at hand, all its bottles together, by id; without what is not on the shelf."""
+#: Bottles this near to what a formula asks for, in points of the same basis, will do as they are.
+_SAME_STRENGTH = 1.0
+
+
+def on_hand_g(workshop: Workshop, lines: Iterable[Line]) -> tuple[dict[str, float], list[str]]:
+    """Grams at hand of the materials of a formula's lines, by id; and the bottles left out, being of another strength.
+
+    What is not on the shelf is not in it.
+    """
+    wanted: dict[str, list[Strength | None]] = {}
+    for line in lines:
+        wanted.setdefault(line.material.written, []).append(line.counted_strength)
     left: dict[str, float] = {}
-    for stock in Stock.objects.filter(workshop=workshop, material__in=set(materials)).on_hand().with_use():
-        left[stock.material] = left.get(stock.material, 0.0) + stock.left_g
-    return left
+    others: list[str] = []
+    for stock in Stock.objects.filter(workshop=workshop, material__in=wanted).on_hand().with_use():
+        if any(_will_do(stock.strength, asked) for asked in wanted[stock.material]):
+            left[stock.material] = left.get(stock.material, 0.0) + stock.left_g
+        else:
+            others.append(stock.name)
+    return left, others
+
+
+def _will_do(there: Strength | None, asked: Strength | None) -> bool:
+    """True for a bottle of the strength that is asked for; a strength nobody said is no reason against it."""
+    if there is None or asked is None or there.basis != asked.basis:
+        return True
+    return abs(there.value - asked.value) <= _SAME_STRENGTH

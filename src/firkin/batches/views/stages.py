@@ -214,6 +214,9 @@ def _confirm(making: Making, form: MeasuredForm | TickForm, request: MakerReques
         with transaction.atomic():
             if task.line is not None:
                 making.measure(task, form.cleaned_data["amount"], request.user, key)
+                stock = making.lines[task.line].stock
+                if stock is not None and stock.overdrawn:
+                    messages.warning(request, stock.overdrawn)
             elif task.kind is TaskKind.WAIT:
                 making.begin_wait(task, request.user, key)
             else:
