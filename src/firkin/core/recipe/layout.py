@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 
 MOST_CHARACTERS = 20_000
 MOST_SENTENCES = 600
-MOST_IN_A_SENTENCE = 1_000
+MOST_IN_A_SENTENCE = 800
 
 _TAG = re.compile(r"<(/?)\s*([a-z][a-z0-9]*)\b[^<>]{0,300}>|<!--.{0,2000}?-->", re.IGNORECASE | re.DOTALL)
 _HIDDEN = re.compile(r"<(script|style)\b.{0,20000}?(?:</\1\s*>|\Z)", re.IGNORECASE | re.DOTALL)

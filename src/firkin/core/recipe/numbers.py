@@ -29,6 +29,7 @@ class Numbers:
 
     def __init__(self, spans: Sequence[Span], written: str, whose: str) -> None:
         self.spans, self.written, self.whose = spans, written, whose
+        self._found: dict[int, Number | None] = {}
 
     def _is(self, at: int, kind: str) -> bool:
         return 0 <= at < len(self.spans) and self.spans[at].may_be(kind)
@@ -49,7 +50,12 @@ class Numbers:
         return Span(start, end, kind, self.written[start:end], value, guessed=guessed), after
 
     def _number(self, at: int) -> Number | None:
-        """A number at a place: figures, words, a fraction, a mixed number."""
+        """A number at a place: figures, words, a fraction, a mixed number; looked for once."""
+        if at not in self._found:
+            self._found[at] = self._number_at(at)
+        return self._found[at]
+
+    def _number_at(self, at: int) -> Number | None:
         if self._is(at, "article"):
             half_of = at + 1 if self._is(at + 1, "fraction") else at + 2 if self._text(at + 1) == "-" else 0
             if half_of and self._is(half_of, "fraction"):

@@ -200,7 +200,8 @@ def _with_cells(spans: list[Span], sentence: Sentence) -> list[Span]:
     """The spans with the ends of columns between them."""
     if not sentence.cells:
         return spans
-    kept = [span for span in spans if not (span.start in sentence.cells and span.text in (",", "|"))]
+    ends = frozenset(sentence.cells)
+    kept = [span for span in spans if not (span.start in ends and span.text in (",", "|"))]
     kept += [Span(at, at + 1, "cell", "|") for at in sentence.cells if sentence.start < at < sentence.end]
     return sorted(kept, key=lambda span: span.start)
 

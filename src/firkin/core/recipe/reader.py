@@ -22,7 +22,7 @@ _DIRECTIONS = re.compile(r"directions?|instructions?|method|steps?|procedure|pre
 
 #: So many lines and pieces of a text are read; a word that says nothing counts for a quarter.
 MOST_LINES = 80
-MOST_PIECES = 450
+MOST_PIECES = 300
 
 
 def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = ()) -> Recipe:
