@@ -278,6 +278,13 @@ def test_what_is_kept_is_whole() -> None:
     assert not any("833" in step.text for step in steps)
 
 
+def test_what_not_to_do_is_no_step() -> None:
+    steps = read_recipe(
+        "1 cup alcohol 91 %, 1/4 cup aloe. Never mix it with bleach. Stir it, then let it sit 2 hours."
+    ).steps
+    assert [step.do for step in steps] == ["combine", "stir", "let"]
+
+
 def test_a_list_summing_to_97_says_so() -> None:
     assert "97" in rules_of("water 80 %, SLES 12 %, cocamide DEA 3 %, salt 2 %")["percent-sum"]
 

@@ -43,11 +43,13 @@ def _steps(heard: Heard, pieces: Pieces) -> Iterator[Step]:
         return
     cuts = [0, *(found.start() for found in _STEP.finditer(letters)), len(letters)]
     edges = [pieces.sentence.start, *(pieces.spans[cut].start for cut in cuts[1:-1]), pieces.sentence.end]
-    for first, start, end in zip(cuts, edges, edges[1:], strict=False):
+    for first, after, start, end in zip(cuts, cuts[1:], edges, edges[1:], strict=False):
+        if "x" in letters[first:after]:
+            continue  # what not to do is no step
         inside = [span for span in pieces.spans if start <= span.start < end]
         lines = _lines(heard, start, end)
         text = _text(heard, start, end)
-        if not text or not (lines or any(letter in _DOING for letter in letters[first:])):
+        if not text or not (lines or any(letter in _DOING for letter in letters[first:after])):
             continue
         yield Step(_does(text), text, lines, *_times(inside, text))
 
