@@ -21,7 +21,7 @@ from firkin.core.recipe import MarkKind, Recipe, findings_of, measures, read_rec
 HERE = Path(__file__).parent
 LINES = list(tomllib.loads((HERE / "recipe_lines.toml").read_text("utf-8")).items())
 #: Texts by when they were written; what each set read at first sight stands in docs/benchmarks.md.
-SETS = {name: texts(name) for name in ("tuned", "held", "late", "last", "final")}
+SETS = {name: texts(name) for name in ("tuned", "held", "late", "last", "final", "unseen")}
 TEXTS = [text for some in SETS.values() for text in some]
 
 
@@ -276,6 +276,13 @@ def test_what_is_kept_is_whole() -> None:
     assert [step.wait_h for step in steps if step.wait_h] == [72.0]
     assert {line for step in steps for line in step.lines} == set(range(len(recipe.lines)))
     assert not any("833" in step.text for step in steps)
+
+
+@pytest.mark.parametrize(
+    "text", ["makes 1 kg: SLES 7 g 0 %", "0 parts aloe : 0 parts water", "water to 0 mL", "0 % of 0 L"]
+)
+def test_nothing_at_all_of_something_is_read_without_an_error(text: str) -> None:
+    findings_of(read_recipe(text))
 
 
 def test_what_not_to_do_is_no_step() -> None:

@@ -29,7 +29,7 @@ PATTERNS: tuple[tuple[re.Pattern[str], Callable[[Statements, Found], None]], ...
         (r"NW=(?P<A>A)$", Statements._defines),
         (r"(?<=[MQ])f(?P<W>W)(?!o?A)|(?<![Ao][MQ])(?<=[MQ])f(?P<W2>W)", Statements._purpose),
         (r"[TH]", Statements._when),
-        (r"h[bydMQo]*?(?P<S>S|N(?=$|[&,!:)CdAy]))[MQ]*", Statements._on_hand),
+        (r"h[bydMQo!]*?(?P<S>S|N(?=$|[&,!:)CdAy]))[MQ]*", Statements._on_hand),
         (r"K[bh]+(?P<S>S)(?=$|[,.)&])", Statements._on_hand),
         (r"(?P<A>A)(?P<l>[lpE])[o:]+[MQ](?:[,&]+[MQ])+", Statements._each),
         (r"(?:[MQ][,&+]+)+[MQ][,:(]*(?P<A>A)(?P<l>[lp])(?=$|[,)])", Statements._each),

@@ -7,7 +7,7 @@ from functools import cache
 from typing import Any
 
 from rapidfuzz import process
-from rapidfuzz.distance import Levenshtein
+from rapidfuzz.distance import OSA, Levenshtein
 
 from firkin.core import datafiles
 from firkin.core.catalogue import Material, alcohol_names, names_of_materials
@@ -18,6 +18,9 @@ WORD = re.compile(r"[^\W\d_]+(?:'[^\W\d_]+)*|\d+(?:[.,]\d+)*|[½¼¾⅐⅑⅒⅓
 _LETTERS = re.compile(r"[^\W\d_]{4,}")
 #: Spellings nearer than this are one slip of the hand apart, or two in a long word.
 _NEAR = 0.79
+#: A word of four letters is guessed at only where more of a name follows it: "aleo vera".
+_SHORTEST_GUESS = 4
+_NEAR_SHORT = 0.74
 #: Single letters and short words that are units only behind a number.
 _AFTER_NUMBER = frozenset(
     {"l", "g", "c", "t", "h", "d", "p", "f", "lt", "lit", "mil", "min", "sec", "gm", "tbl", "pt", "fg", "part", "parts"}
@@ -136,10 +139,11 @@ def meant(word: str) -> str | None:
     >>> meant("alchohol"), meant("glycerinne"), meant("neighbour")
     ('alcohol', 'glycerine', None)
     """
-    if len(word) < 5 or word in _words_known():
+    if len(word) < _SHORTEST_GUESS or word in _words_known() or word.rstrip("s") in _words_known():
         return None
-    near = process.extractOne(word, _words_of_names(), scorer=Levenshtein.normalized_similarity, score_cutoff=_NEAR)
-    return near[0] if near is not None and near[0][0] == word[0] and word.rstrip("s") not in _words_known() else None
+    cutoff = _NEAR if len(word) > _SHORTEST_GUESS else _NEAR_SHORT
+    near = process.extractOne(word, _words_of_names(), scorer=OSA.normalized_similarity, score_cutoff=cutoff)
+    return near[0] if near is not None and near[0][0] == word[0] else None
 
 
 def own_phrases(own: tuple[Material, ...]) -> Phrases:
@@ -170,6 +174,8 @@ def _read(tokens: list[tuple[int, int, str]], text: str, written: str, own: Phra
         if found is None and word[0].isalpha():
             guess = meant(word)
             found = _longest(tokens, at, _phrases().get(guess, ()), guess) if guess else None
+            if found is not None and len(word) == _SHORTEST_GUESS and found[2] == at + 1:
+                guess, found = None, None
         if found is None:
             kind = (
                 "figure"

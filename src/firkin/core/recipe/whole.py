@@ -336,6 +336,8 @@ def _is_share(line: HeardLine, whole: Quantity) -> bool:
     amount, strength = line.amount, line.strength
     if amount is None or strength is None or amount.kind != whole.kind or amount.kind not in ("volume", "mass"):
         return False
+    if not strength.fraction:
+        return False
     is_part = amount.mL / whole.mL if amount.kind == "volume" else amount.g / whole.g
     return abs(is_part / strength.fraction - 1.0) <= _SHARE_SLACK
 
