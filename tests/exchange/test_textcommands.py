@@ -419,6 +419,12 @@ def test_a_recipe_that_can_be_counted_brings_its_formula() -> None:
     assert reckoned["actives"][0]["label_pct_vv"] == pytest.approx(80.0, abs=0.01)
 
 
+def test_what_two_lines_top_up_has_no_formula() -> None:
+    document = read("Ethanol 96 % 700 mL, aloe gel q.s., water to 1 L")
+    assert document["formula"] is None
+    assert document["findings"][0]["rule"] == "two-top-ups"
+
+
 def test_whose_cups_a_recipe_means_is_said() -> None:
     assert read("2 cups water", "--household", "metric")["lines"][0]["amount"] == "2 cup_metric"
     assert read("1 pint water", "--household=imperial")["lines"][0]["amount"] == "1 imp_pint"

@@ -4,7 +4,7 @@ from typing import Any
 
 from firkin.core.audit import Finding
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import formula_to_dict
+from firkin.core.formula import formula_to_dict, reckon
 from firkin.core.measures import Quantity, figures
 from firkin.core.recipe import HeardLine, MarkKind, Recipe
 from firkin.exchange.reckoning_format import findings_to_list
@@ -61,8 +61,10 @@ def _written(amount: Quantity | None) -> str | None:
 
 
 def _formula(recipe: Recipe) -> dict[str, Any] | None:
-    """The formula, where every line has its amount."""
+    """The formula, where every line can be counted."""
     try:
-        return formula_to_dict(recipe.formula())
+        formula = recipe.formula()
+        reckon(formula)
     except CannotReckon:
         return None
+    return formula_to_dict(formula)
