@@ -285,6 +285,17 @@ def test_nothing_at_all_of_something_is_read_without_an_error(text: str) -> None
     findings_of(read_recipe(text))
 
 
+def test_perfume_as_it_takes_tops_nothing_up_and_hides_nothing() -> None:
+    text = "4 L water, 60 g NaOH, 450 g LABSA 96 %, 300 g SLES 70, salt as needed, perfume q.s. pH should be 7 to 8."
+    recipe = read_recipe(text)
+    amounts = {line.material.id: line.amount for line in recipe.lines if line.material is not None}
+    assert amounts["fragrance"] is None
+    assert "no-preservative" in rules_of(text)
+    unread = [text[mark.start : mark.end] for mark in recipe.marks if mark.kind is MarkKind.UNREAD]
+    assert "perfume" in unread
+    assert not [piece for piece in unread if "7 to 8" in piece]
+
+
 def test_what_not_to_do_is_no_step() -> None:
     steps = read_recipe(
         "1 cup alcohol 91 %, 1/4 cup aloe. Never mix it with bleach. Stir it, then let it sit 2 hours."

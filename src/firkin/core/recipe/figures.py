@@ -295,6 +295,11 @@ class _Composer(Numbers):
         while self._text(after) in (
             "of",
             "is",
+            "be",
+            "should",
+            "should be",
+            "must",
+            "must be",
             "to",
             "about",
             "around",

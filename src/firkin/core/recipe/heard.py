@@ -14,7 +14,10 @@ from firkin.core.recipe.spans import Span
 
 #: A per cent above this on something without a strength is its purity, below it its share of the batch.
 _PURE_PCT = 50.0
-#: How far a share may be off an amount that is it.
+#: What is added as it takes, and tops nothing up.
+_TO_TASTE = frozenset(
+    {"fragrance", "dye", "essential-oil", "preservative", "neutraliser", "thickener", "free-acid", "salt", "base"}
+)
 _TOP_UP = Amount(Quantity(0.0, QS))
 
 
@@ -155,6 +158,10 @@ class Heard:
         if size is not None and size.quantity is not None:
             self.made_up_to.append(size.quantity)
         named: Named = name.value
+        if size is None and (named.material.solid or named.material.roles & _TO_TASTE):
+            self.line(name, Amount(None, "q.s."), stated, at=at)  # as much as it takes, and nobody says how much
+            self.mark(*at, MarkKind.UNREAD, "As much as it takes; how much that is, is not said.")
+            return
         waiting = next(
             (
                 i

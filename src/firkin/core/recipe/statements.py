@@ -246,7 +246,7 @@ class Statements:
         self.heard.top_up(self._span(name), size, [said for _, said in stated], self._stretch(name, *spots))
         if found["A"]:
             self._claim(found, "What it is made up to.", "A")
-        self._take(MarkKind.LINE, *self._of(found, "urq"), what="It tops the batch up.")
+        self._take(MarkKind.LINE, *self._of(found, "urq"), what="As much as it takes.")
         self.pieces.take(*range(*found.span()), *spots)
 
     def _top_up_bare(self, found: Found) -> None:

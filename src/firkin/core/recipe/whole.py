@@ -306,17 +306,20 @@ def _says(purpose: str) -> re.Pattern[str]:
 def _family(heard: Heard, page: Page) -> str:
     """The family by what is in it, and by what the text says it is for: alcohol for tables is no hand rub."""
     family = family_of([line.material for line in heard.lines])
-    if family == "laundry-soap" and _says("hand_soap").search(page.plain):
+    told = page.plain
+    for line in heard.lines:  # perfume among its lines does not make a dish liquid a perfume
+        told = told.replace(line.said.lower(), " ") if line.said else told
+    if family == "laundry-soap" and _says("hand_soap").search(told):
         return "liquid-soap"
-    if family == "other" and _says("rub").search(page.plain):
+    if family == "other" and _says("rub").search(told):
         return "liquid-rub"
-    if families()[family].for_skin and _says("not_skin").search(page.plain) and not _says("hands").search(page.plain):
+    if families()[family].for_skin and _says("not_skin").search(told) and not _says("hands").search(told):
         return "other"
-    if not families()[family].rub or _says("hands").search(page.plain):
+    if not families()[family].rub or _says("hands").search(told):
         return family
-    if _says("surface").search(page.plain):
+    if _says("surface").search(told):
         return "surface"
-    return "other" if _says("not_skin").search(page.plain) else family
+    return "other" if _says("not_skin").search(told) else family
 
 
 def _basis(heard: Heard, family: str) -> str:
