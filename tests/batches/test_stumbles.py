@@ -169,6 +169,24 @@ def test_a_live_look_stores_nothing_whatever_was_pressed(bench: Client, landing_
     assert Formula.objects.count() == 1
 
 
+def test_one_page_pressed_twice_is_one_version_and_a_second_thought_is_another(bench: Client, landing_rub) -> None:
+    from firkin.formulas.editor import rows_of
+
+    page = bench.get(reverse("formulas:new"))
+    data = rows_of(landing_rub.current.as_core(), "A second rub", "porch")
+    data["act"], data["key"] = "save", str(page.context["key"])
+    answers = [bench.post(reverse("formulas:new"), data) for _ in range(3)]
+    second = Formula.objects.get(name="A second rub")
+    assert {answer.url for answer in answers} == {reverse("formulas:sheet", args=[second.pk])}
+    assert [version.number for version in second.versions.all()] == [1]
+    there = reverse("formulas:edit", args=[second.pk])
+    data["key"] = str(bench.get(there).context["key"])
+    for step in ("mix", "mix", "mix well"):  # pressed twice; then gone back to, and changed
+        data.setlist("step_do", [*data.getlist("step_do")[:-1], step])
+        bench.post(there, data)
+    assert [version.number for version in second.versions.all()] == [3, 2, 1]
+
+
 def test_a_bottle_drawn_below_what_it_holds_says_so(bench: Client, workshop, maker, landing_rub: Formula) -> None:
     can = a_can(workshop, 0.75)
     batch = begin(landing_rub.current.as_core(), workshop, maker, "1 L")

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from typing import Any
+from uuid import UUID
 
 from django.conf import settings
 from django.db import models, transaction
@@ -40,15 +41,28 @@ class FormulaQuerySet(models.QuerySet["Formula"]):
         return kept
 
     def save_edited(
-        self, kept: "Formula | None", formula: core.Formula, workshop: Workshop, user: User, head: dict[str, Any]
+        self,
+        kept: "Formula | None",
+        formula: core.Formula,
+        workshop: Workshop,
+        user: User,
+        head: dict[str, Any],
+        key: UUID | None = None,
     ) -> "Formula":
-        """Add a version to ``kept`` from the editor, or a new formula when there is none yet."""
-        if kept is None:
-            return self.keep(formula, workshop, user, [head["tags"]] if head["tags"] else [], head["change"])
+        """Add a version to ``kept`` from the editor, or a new formula when there is none yet.
+
+        A second press of the same page, known by its ``key``, adds nothing, unless it says something else.
+        """
         with transaction.atomic():
+            before = FormulaVersion.objects.filter(key=key, formula__workshop=workshop).first() if key else None
+            if before is not None and before.as_core() == formula:
+                return before.formula
+            if kept is None:
+                kept = self.create(workshop=workshop)
             kept.name, kept.family, kept.tags = formula.name, formula.family, head["tags"]
             kept.save()
-            kept.add_version(formula, user, head["change"])
+            taken = key is not None and FormulaVersion.objects.filter(key=key).exists()
+            kept.add_version(formula, user, head["change"], key=None if taken else key)
         return kept
 
 
@@ -79,8 +93,10 @@ class Formula(models.Model):
             return max(self.versions.all(), key=lambda version: version.number)
         return self.versions.order_by("-number")[0]
 
-    def add_version(self, formula: core.Formula, user: User | None, note: str = "") -> "FormulaVersion":
-        """Add a version with its lines and steps."""
+    def add_version(
+        self, formula: core.Formula, user: User | None, note: str = "", key: UUID | None = None
+    ) -> "FormulaVersion":
+        """Add a version with its lines and steps; ``key`` is that of the page it was saved from."""
         with transaction.atomic():
             last = self.versions.aggregate(models.Max("number"))["number__max"] or 0
             version = FormulaVersion(
@@ -88,6 +104,7 @@ class Formula(models.Model):
                 number=last + 1,
                 created_by=user,
                 note=note,
+                key=key,
                 basis=formula.basis,
                 temperature_c=formula.temperature,
                 guidelines=list(formula.guidelines),
@@ -133,6 +150,8 @@ class FormulaVersion(StrengthColumns):
     created_at = models.DateTimeField(auto_now_add=True)
     created_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     note = models.CharField(max_length=300, blank=True)
+    #: Of the page it was saved from, so that one page pressed twice is one version.
+    key = models.UUIDField(null=True, unique=True, editable=False)
     basis = models.CharField(max_length=6, choices=[("volume", "volume"), ("weight", "weight")])
     make_value = models.FloatField(null=True, blank=True)
     make_unit = models.CharField(max_length=12, blank=True, choices=unit_choices)

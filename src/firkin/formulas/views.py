@@ -4,6 +4,7 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cached_property
 from typing import Any
+from uuid import UUID, uuid4
 
 from django.contrib import messages
 from django.http import Http404, HttpResponse, QueryDict
@@ -258,16 +259,25 @@ def edit(request: MakerRequest, pk: int | None = None) -> HttpResponse:
     saves = request.POST.get("act") == "save" and not request.htmx  # a live look stores nothing, whatever was pressed
     if saves and editor.formula is not None and editor.result is not None:
         head = editor.head.cleaned_data
-        kept = Formula.objects.save_edited(kept, editor.formula, request.workshop, request.user, head)
+        kept = Formula.objects.save_edited(kept, editor.formula, request.workshop, request.user, head, _key_of(request))
         messages.success(request, f"{kept.name} is kept as version {kept.current.number}.")
         return redirect("formulas:sheet", kept.pk)
     context: dict[str, object] = {"kept": kept, "editor": editor, "materials": material_choices(), "shelf": shelf}
+    context["key"] = _key_of(request) or uuid4()
     context["acts"] = (("up", "↑", "Move up"), ("down", "↓", "Move down"), ("drop", "×", "Take out"))
     context["act_template"] = "formulas/edit_act.html"
     if editor.result is not None:
         context |= {"result": editor.result, "findings": editor.findings, "rail": rail_of(editor.result)}
     template = "formulas/edit_form.html" if request.htmx else "formulas/edit.html"
     return render(request, template, context)
+
+
+def _key_of(request: MakerRequest) -> UUID | None:
+    """The key of the page that was pressed; None when it has none."""
+    try:
+        return UUID(request.POST.get("key", ""))
+    except ValueError:
+        return None
 
 
 def check(request: MakerRequest) -> HttpResponse:
