@@ -13,7 +13,8 @@ _HOLDS_WITH_MORE = frozenset(
     {
         "line-short", "line-active-missing", "spirit-too-weak", "surface-weak", "proof-as-percent", "alcohol-unnamed",
         "stock-mixed-up", "strength-assumed", "unknown-material", "no-preservative", "ferment-no-sugar", "two-alcohols",
-        "acid-not-neutralised", "neutraliser-missing", "name-guessed", "heaped-measure", "table-uncertain",
+        "acid-not-neutralised", "acid-left", "caustic-left", "neutraliser-missing", "name-guessed", "heaped-measure",
+        "table-uncertain",
     }
 )  # fmt: skip
 
@@ -66,7 +67,7 @@ def _partly(recipe: Recipe) -> Iterator[Finding]:
     there = {role for line in missing for role in line.material.roles}
     for finding in found:
         too_weak = finding.rule == "claim-differs" and finding.severity is Severity.STOP
-        if not (finding.rule in _HOLDS_WITH_MORE or too_weak) or _ROLE_THAT_CURES.get(finding.rule, "-") in there:
+        if not (finding.rule in _HOLDS_WITH_MORE or too_weak) or there & _ROLES_THAT_CURE.get(finding.rule, set()):
             continue
         text = finding.text
         if finding.severity is not Severity.NOTE:
@@ -75,9 +76,10 @@ def _partly(recipe: Recipe) -> Iterator[Finding]:
 
 
 #: A finding that something is lacking waits where what is lacking is only not measured.
-_ROLE_THAT_CURES = {
-    "no-preservative": "preservative", "ferment-no-sugar": "sugar", "neutraliser-missing": "neutraliser",
-    "acid-not-neutralised": "base", "line-active-missing": "active",
+_ROLES_THAT_CURE = {
+    "no-preservative": {"preservative"}, "ferment-no-sugar": {"sugar"}, "neutraliser-missing": {"neutraliser"},
+    "acid-not-neutralised": {"base"}, "acid-left": {"base"}, "caustic-left": {"free-acid", "acid"},
+    "line-active-missing": {"active"},
 }  # fmt: skip
 
 
