@@ -4,6 +4,8 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
+from core.recipe.texts import texts
+from firkin.core.recipe import findings_of, read_recipe
 from firkin.formulas.models import Formula
 from firkin.formulas.recipe_check import CHIPS, EXAMPLE, REFUSED
 from firkin.ui.rows import fix_key
@@ -194,6 +196,14 @@ def test_a_ferment_in_a_glass_jar_is_stopped_and_stays_so_when_something_is_corr
     assert "ferment-glass" in rules(answer)
     corrected = bench.post(PAGE, again(answer, "look", amount=["100 g", "310 g", "1000 g"]))
     assert "ferment-glass" in rules(corrected)
+
+
+TO_TASTE = "4 L water, 60 g NaOH, 450 g LABSA 96 %, 300 g SLES 70, salt as needed, perfume q.s."
+
+
+@pytest.mark.parametrize("text", [TO_TASTE, *(text.words for text in texts("unseen"))])
+def test_the_page_finds_what_the_text_command_finds(bench: Client, text: str) -> None:
+    assert set(rules(read(bench, text))) == {one.rule for one in findings_of(read_recipe(text))}
 
 
 def test_soda_crystals_are_read_as_crystals(bench: Client) -> None:

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from core.recipe.compositions import composition
 from core.recipe.texts import Text, lines_right, size_of, texts, whole_right
 from firkin.core.audit import audit
-from firkin.core.errors import CannotReckon
+from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.formula import reckon
 from firkin.core.measures import read_quantity
 from firkin.core.recipe import MarkKind, Recipe, findings_of, measures, read_recipe
@@ -23,6 +23,9 @@ LINES = list(tomllib.loads((HERE / "recipe_lines.toml").read_text("utf-8")).item
 #: Texts by when they were written; what each set read at first sight stands in docs/benchmarks.md.
 SETS = {name: texts(name) for name in ("tuned", "held", "late", "last", "final", "unseen")}
 TEXTS = [text for some in SETS.values() for text in some]
+
+
+TO_TASTE = "4 L water, 60 g NaOH, 450 g LABSA 96 %, 300 g SLES 70, salt as needed, perfume q.s. pH should be 7 to 8."
 
 
 def said(recipe: Recipe) -> str:
@@ -56,6 +59,15 @@ def test_what_a_chip_shows_reads_back_as_the_amount_that_was_read() -> None:
     for line in (line for text in written for line in read_recipe(text).lines if line.amount is not None):
         back = read_quantity(line.words()[2])
         assert (back.value, back.unit) == (pytest.approx(line.amount.value), line.amount.unit), line.words()
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_what_a_chip_shows_of_an_unknown_amount_does_not_pass_for_one(seed: int) -> None:
+    chance = random.Random(seed)
+    for text in [TO_TASTE, *(mutilated(chance) for _ in range(10))]:
+        for line in (line for line in read_recipe(text).lines if line.amount is None):
+            with pytest.raises(CannotRead):
+                read_quantity(line.words()[2])
 
 
 def rules_of(text: str) -> dict[str, str]:
@@ -286,7 +298,7 @@ def test_nothing_at_all_of_something_is_read_without_an_error(text: str) -> None
 
 
 def test_perfume_as_it_takes_tops_nothing_up_and_hides_nothing() -> None:
-    text = "4 L water, 60 g NaOH, 450 g LABSA 96 %, 300 g SLES 70, salt as needed, perfume q.s. pH should be 7 to 8."
+    text = TO_TASTE
     recipe = read_recipe(text)
     amounts = {line.material.id: line.amount for line in recipe.lines if line.material is not None}
     assert amounts["fragrance"] is None

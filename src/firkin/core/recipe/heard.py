@@ -159,7 +159,7 @@ class Heard:
             self.made_up_to.append(size.quantity)
         named: Named = name.value
         if size is None and (named.material.solid or named.material.roles & _TO_TASTE):
-            self.line(name, Amount(None, "q.s."), stated, at=at)  # as much as it takes, and nobody says how much
+            self.line(name, Amount(None, "as it takes"), stated, at=at)
             self.mark(*at, MarkKind.UNREAD, "As much as it takes; how much that is, is not said.")
             return
         waiting = next(
