@@ -22,6 +22,18 @@ def slow(chromium) -> Iterator[None]:
     chromium.execute_cdp_cmd("Network.emulateNetworkConditions", network | {"latency": 0})
 
 
+GEL = "3 parts 90 % isopropyl alcohol to 1 part aloe gel"
+
+
+def check(hand, text: str, answer: str) -> None:
+    """Has a recipe read, and waits for what it comes to."""
+    hand.begin()
+    hand.open("/formulas/check/")
+    hand.type("#id_text", text)
+    hand.find("button[value=read]").click()
+    hand.reads(answer)
+
+
 def test_typing_and_pressing_save_stores_one_version(hand, slow, workshop, maker) -> None:
     kept = Formula.objects.keep(formula_from_dict(WHO_I), workshop, maker)
     hand.begin()
@@ -47,11 +59,7 @@ def test_another_line_straight_after_typing_is_not_lost(hand, slow, workshop, ma
 
 
 def test_a_chip_added_straight_after_typing_is_not_lost_and_the_answer_is_of_all(hand, slow) -> None:
-    hand.begin()
-    hand.open("/formulas/check/")
-    hand.type("#id_text", "3 parts 90 % isopropyl alcohol to 1 part aloe gel")
-    hand.find("button[value=read]").click()
-    hand.reads("67.5 %")
+    check(hand, GEL, "67.5 %")
     hand.type("#id_amount_0", "4 parts")
     hand.find("button[value=add-chip]").click()
     hand.wait.until(lambda browser: browser.find_elements(By.ID, "id_material_2"))
@@ -61,11 +69,7 @@ def test_a_chip_added_straight_after_typing_is_not_lost_and_the_answer_is_of_all
 
 
 def test_an_error_at_a_chip_goes_when_it_is_corrected(hand) -> None:
-    hand.begin()
-    hand.open("/formulas/check/")
-    hand.type("#id_text", "3 parts 90 % isopropyl alcohol to 1 part aloe gel")
-    hand.find("button[value=read]").click()
-    hand.reads("67.5 %")
+    check(hand, GEL, "67.5 %")
     hand.type("#id_amount_1", "1,500 mL\t")
     hand.reads("can be read as 1500", "#errors-1")
     hand.type("#id_amount_1", "1 part\t")
@@ -73,10 +77,6 @@ def test_an_error_at_a_chip_goes_when_it_is_corrected(hand) -> None:
 
 
 def test_what_was_read_is_pressed_and_says_what_it_is(hand) -> None:
-    hand.begin()
-    hand.open("/formulas/check/")
-    hand.type("#id_text", "2 cups 91 % isopropyl alcohol, a splash of aloe gel")
-    hand.find("button[value=read]").click()
-    hand.reads("Not understood")
+    check(hand, "2 cups 91 % isopropyl alcohol, a splash of aloe gel", "Not understood")
     hand.find(".heard-unread summary").click()
     hand.reads("How much that is, is not said", ".heard-text")

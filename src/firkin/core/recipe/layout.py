@@ -20,68 +20,16 @@ _SIGNS = str.maketrans(
     '０１２３４５６７８９％’‘`⁄×−٪\u00a0\u2009\u202f\u2007\r\x00*_“”"',
     "0123456789%'''/x-%    \n " + " " * 5,
 )
-_SHORT = frozenset(
-    [
-        "approx",
-        "q",
-        "s",
-        "q.s",
-        "fl",
-        "oz",
-        "vol",
-        "tsp",
-        "tbsp",
-        "tbs",
-        "c",
-        "pt",
-        "qt",
-        "gal",
-        "lb",
-        "lbs",
-        "ca",
-        "e.g",
-        "i.e",
-        "g",
-        "kg",
-        "ml",
-        "l",
-        "cl",
-        "dl",
-        "no",
-        "nr",
-        "alc",
-        "abv",
-        "t",
-        "min",
-        "hr",
-        "hrs",
-        "fig",
-    ]
-)
 _UNITS = frozenset(
-    [
-        "g",
-        "kg",
-        "ml",
-        "l",
-        "cl",
-        "dl",
-        "tsp",
-        "tbsp",
-        "tbs",
-        "oz",
-        "lb",
-        "lbs",
-        "c",
-        "pt",
-        "qt",
-        "gal",
-        "min",
-        "h",
-        "hr",
-        "hrs",
-    ]
-)
+    {
+        "g", "kg", "ml", "l", "cl", "dl", "tsp", "tbsp", "tbs", "oz", "lb", "lbs", "c", "pt",
+        "qt", "gal", "min", "h", "hr", "hrs",
+    }
+)  # fmt: skip
+#: Words that end in a dot within a sentence.
+_SHORT = (_UNITS - {"h"}) | {
+    "abv", "alc", "approx", "ca", "e.g", "fig", "fl", "i.e", "no", "nr", "q", "q.s", "s", "t", "vol",
+}  # fmt: skip
 _STOP = re.compile(r"(?<![.\s])\.(?=\s|$)|[!?]+(?=\s|$)")
 _BULLET = re.compile(
     r"[ \t]*(?:(?:[-–—•·▪◦‣>+]|\[[ xX]?\])[ \t]+)*(?:step[ \t]+\d{1,2}[.:)]?|\(?\d{1,2}[.)](?=[ \t]))?[ \t]*",
