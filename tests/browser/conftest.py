@@ -1,11 +1,13 @@
 """A real headless Chromium against a live server."""
 
 import shutil
+import threading
 from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 from django.conf import settings
+from django.core.signals import request_finished, request_started
 from django.test import Client
 from selenium import webdriver
 from selenium.webdriver.chrome.service import Service
@@ -153,6 +155,31 @@ class Hand:
 
 
 @pytest.fixture
-def hand(chromium, live_server, maker, workshop) -> Hand:
+def answered() -> Iterator[None]:
+    """Ends when every request has its answer: one the browser gave up still holds the tables that are about to go."""
+    under_way, changed = [0], threading.Condition()
+
+    def count(by: int) -> None:
+        with changed:
+            under_way[0] += by
+            changed.notify_all()
+
+    def begun(**_: object) -> None:
+        count(1)
+
+    def ended(**_: object) -> None:
+        count(-1)
+
+    request_started.connect(begun)
+    request_finished.connect(ended)
+    yield
+    with changed:
+        changed.wait_for(lambda: under_way[0] <= 0, PATIENCE_S)
+    request_started.disconnect(begun)
+    request_finished.disconnect(ended)
+
+
+@pytest.fixture
+def hand(chromium, live_server, maker, workshop, answered) -> Hand:
     Vessel.objects.create(workshop=workshop, name="Half-litre flask", kind="bottle", volume_mL=500, count=6)
     return Hand(chromium, live_server, maker)
