@@ -322,6 +322,7 @@ def test_a_rescue_becomes_steps_of_the_batch_and_stands_in_its_record(bench: Cli
 
 
 def test_advice_alone_goes_into_the_journal_and_changes_nothing(bench: Client, gel: Batch) -> None:
+    press(bench, gel, amount="20 mL")
     frozen = gel.frozen
     bench.post(reverse("batches:rescue", args=[gel.pk]), {"trouble": "clumped", "key": uuid.uuid4()})
     gel.refresh_from_db()

@@ -9,8 +9,7 @@ from django.utils import timezone
 from firkin.batches.making import Making
 from firkin.batches.models import BatchLine
 from firkin.batches.photos import small_photo
-from firkin.core.bench import ASPECTS, READINGS, TROUBLES, Rescue, Seen, can_be_filled, read_shown, reading_words
-from firkin.core.bench import rescue as find_rescue
+from firkin.core.bench import ASPECTS, READINGS, TROUBLES, Seen, can_be_filled, read_shown, reading_words
 from firkin.core.catalogue import find
 from firkin.core.formula import falls_short
 from firkin.core.measures import Quantity
@@ -364,14 +363,13 @@ class RescueForm(forms.Form):
             raise ValidationError("Weigh it: a weight such as 4.2 kg.")
         return mass
 
-    def rescue(self) -> Rescue:
-        """What would help. Raises CannotReckon where something it needs is missing."""
+    def seen(self) -> Seen:
+        """What the maker knows of it."""
         data = self.cleaned_data
         stock: Stock | None = data["stock"]
-        seen = Seen(
+        return Seen(
             now=data["now"],
             stock=(find(stock.material), stock.strength) if stock and stock.strength else None,
             mass_g=data["mass"].g if data["mass"] else None,
             soap_g_per_L=data["soap"],
         )
-        return find_rescue(data["trouble"], self.making.progress.result, seen)

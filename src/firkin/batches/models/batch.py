@@ -171,6 +171,11 @@ class Batch(models.Model):
         """The wait that is running, if any."""
         return next((wait for wait in self.waits.all() if wait.ended_at is None), None)
 
+    def hours_left(self) -> float | None:
+        """Hours left of the wait that is running; None when none is."""
+        wait = self.current_wait()
+        return None if wait is None else max(0.0, (wait.free_at - timezone.now()).total_seconds() / 3600)
+
     def plan_dues(self, things: Iterable[DueThing], begun: datetime) -> None:
         """Write down what comes due, once of each kind and hour."""
         waiting = {(due.kind, due.at) for due in self.dues.filter(answered_at=None)}

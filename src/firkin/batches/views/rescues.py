@@ -11,9 +11,8 @@ from firkin.batches.forms import RescueForm
 from firkin.batches.making import Making
 from firkin.batches.models import State
 from firkin.batches.views.stages import find_batch, shown
-from firkin.core.bench import TROUBLES, EntryKind, Rescue, rescued
+from firkin.core.bench import TROUBLES, EntryKind, Offer, offer
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import reckon
 from firkin.core.measures import Strength
 
 
@@ -29,10 +28,9 @@ def rescue(request: MakerRequest, pk: int) -> HttpResponse:
     context["filled_mL"] = sum(filling.total_mL for filling in batch.fillings.all())
     if form.is_valid():
         try:
-            found = form.rescue()
-            context |= {"rescue": found, "trouble_words": TROUBLES[found.trouble]}
-            if found.additions:
-                context["after"] = reckon(rescued(making.progress, found, form.cleaned_data["now"]))
+            found = offer(form.cleaned_data["trouble"], making.progress, form.seen(), batch.hours_left())
+            context |= {"rescue": found.help, "trouble_words": TROUBLES[found.help.trouble], "after": found.result}
+            context["then"] = found.then
             if request.method == "POST":
                 _do(request, making, found, form.cleaned_data["now"])
                 return redirect("batches:batch", batch.pk)
@@ -45,7 +43,7 @@ def rescue(request: MakerRequest, pk: int) -> HttpResponse:
     return render(request, "batches/rescue.html", context)
 
 
-def _do(request: MakerRequest, making: Making, found: Rescue, now: Strength | None) -> None:
+def _do(request: MakerRequest, making: Making, found: Offer, now: Strength | None) -> None:
     """Write the rescue down once; what is to be added becomes steps of the batch."""
     batch = making.batch
     try:
@@ -53,13 +51,13 @@ def _do(request: MakerRequest, making: Making, found: Rescue, now: Strength | No
     except ValueError:
         return
     measured = f" It measured {now}." if now is not None else ""
-    text = f"{TROUBLES[found.trouble]}.{measured} {' '.join(found.advice)}"
+    trouble = TROUBLES[found.help.trouble]
+    text = f"{trouble}.{measured} {' '.join(found.help.advice)}"
     try:
         with transaction.atomic():
-            data = {"trouble": found.trouble, "adds": bool(found.additions)}
+            data = {"trouble": found.help.trouble, "adds": found.formula is not None, **found.moves}
             batch.write(EntryKind.RESCUE, request.user, text=text, data=data, key=key)
-            if found.additions:
-                begins = f"A rescue begins: {TROUBLES[found.trouble].lower()}."
-                batch.amend(rescued(making.progress, found, now), request.user, begins)
+            if found.formula is not None:
+                batch.amend(found.formula, request.user, f"A rescue begins: {trouble.lower()}.")
     except IntegrityError:
         return

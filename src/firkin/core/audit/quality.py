@@ -225,9 +225,12 @@ def _sulfonic_acid(result: Reckoning) -> Iterator[Finding]:
 
 
 def _salt_last(result: Reckoning) -> Iterator[Finding]:
-    salt = result.formula.lines_with("salt")
-    if salt and result.formula.lines_with("surfactant") and salt[-1] != len(result.lines) - 1:
-        later = result.formula.lines[-1].material.name.lower()
+    formula = result.formula
+    salt = formula.lines_with("salt")
+    mended = {line for step in formula.steps if step.do == "rescue" for line in step.lines}
+    last = max((i for i in range(len(formula.lines)) if i not in mended), default=0)
+    if salt and formula.lines_with("surfactant") and salt[-1] < last:
+        later = formula.lines[last].material.name.lower()
         yield Finding(
             "salt-last",
             Severity.NOTE,

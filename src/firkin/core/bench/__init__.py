@@ -6,6 +6,7 @@ top room of core: imports any room below it, and none of them imports it.
 from firkin.core.bench.deviations import Choice, Deviation, Vessel, choices, deviation_of
 from firkin.core.bench.dues import DUE_KINDS, VENT_DAYS, DueThing, after_making, while_waiting
 from firkin.core.bench.filling import can_be_filled, left_to_fill
+from firkin.core.bench.help import Rescue, Seen
 from firkin.core.bench.journal import ENTRY_WORDS, Entry, EntryKind
 from firkin.core.bench.kitchen import (
     MOST_FILLINGS,
@@ -29,8 +30,9 @@ from firkin.core.bench.readings import (
     reading_words,
     readings_of,
 )
+from firkin.core.bench.mending import Offer, offer
 from firkin.core.bench.replanning import rescued
-from firkin.core.bench.rescues import TROUBLES, Rescue, Seen, rescue
+from firkin.core.bench.rescues import TROUBLES, rescue
 from firkin.core.bench.rounding import in_kitchen, in_measures
 from firkin.core.bench.tasks import Task, TaskKind, tasks_of
 
@@ -51,6 +53,7 @@ __all__ = [
     "Judged",
     "Kitchen",
     "Measure",
+    "Offer",
     "Planned",
     "Progress",
     "Reading",
@@ -78,6 +81,7 @@ __all__ = [
     "kitchens",
     "left_to_fill",
     "measure_out",
+    "offer",
     "plan_of",
     "quarantined",
     "read_shown",

@@ -1,7 +1,7 @@
 """How a formula is made: the usual steps where it has none, and the cautions that belong to it."""
 
 from firkin.core.catalogue import Caution, cautions, families
-from firkin.core.formula import Formula, Step
+from firkin.core.formula import Formula, Line, Step
 from firkin.core.measures import QUARANTINE_H
 
 
@@ -45,7 +45,6 @@ def steps_of(formula: Formula) -> tuple[Step, ...]:
     """The formula's own steps, or the usual ones for its lines: pour in order, top up, mix, wait.
 
     >>> from firkin.core.catalogue import find
-    >>> from firkin.core.formula import Line
     >>> from firkin.core.measures import read_quantity
     >>> rub = Formula("Rub", (Line(find("water"), read_quantity("q.s.")),
     ...     Line(find("ethanol"), read_quantity("800 mL"))), family="liquid-rub", make=read_quantity("1 L"))
@@ -55,7 +54,7 @@ def steps_of(formula: Formula) -> tuple[Step, ...]:
     if formula.steps:
         return formula.steps
     topped = formula.topped_up
-    steps = [Step("pour", _pour_text(formula, i), (i,)) for i in range(len(formula.lines)) if i != topped]
+    steps = [Step("pour", pour_text(formula.lines[i]), (i,)) for i in range(len(formula.lines)) if i != topped]
     if topped is not None:
         line = formula.lines[topped]
         steps.append(
@@ -76,9 +75,10 @@ def steps_of(formula: Formula) -> tuple[Step, ...]:
     return tuple(steps)
 
 
-def _pour_text(formula: Formula, index: int) -> str:
-    material = formula.lines[index].material
-    if formula.lines[index].solid:
+def pour_text(line: Line) -> str:
+    """What to do with a line that no step describes."""
+    material = line.material
+    if line.solid:
         return f"Weigh the {material.name.lower()} and add it."
     if "viscous" in material.roles:
         return f"Add the {material.name.lower()}. It clings: rinse the measure out with some of the batch."

@@ -101,7 +101,19 @@ class Progress:
 
     @cached_property
     def _done_steps(self) -> set[int]:
-        return {e.step for e in self.standing if e.kind is EntryKind.STEP and e.step is not None}
+        done = [(e, e.step) for e in self.standing if e.kind is EntryKind.STEP and e.step is not None]
+        return {self._since_moved(entry, step, "step") for entry, step in done}
+
+    def _since_moved(self, entry: Entry, place: int, of: str) -> int:
+        """A place as it is now: what a rescue put in before it has moved it on since the entry was written."""
+        for rescue in self.standing:
+            if rescue.kind is EntryKind.RESCUE and rescue.number > entry.number and "added" in rescue.data:
+                place += int(rescue.data["added"]) if place >= int(rescue.data[of]) else 0
+        return place
+
+    def _is_of(self, entry: Entry, kind: EntryKind, place: int) -> bool:
+        """True for an entry of a kind that was written at the task in a place."""
+        return entry.kind is kind and self._since_moved(entry, int(entry.data["task"]), "task") == place
 
     @cached_property
     def scaled_since(self) -> dict[int, float]:
@@ -146,14 +158,19 @@ class Progress:
 
     @property
     def turn(self) -> int | None:
-        """The place of the task as a form names it: another one each time a line is asked for again."""
-        rounds = sum(bool(e.data.get("whole")) for e in self.standing if e.kind is EntryKind.DECIDE)
+        """The place of the task as a form names it: another one each time a line is asked for again or more goes in."""
+        rounds = sum(bool(e.data.get("whole") or e.data.get("adds")) for e in self.standing)
         return None if self.position is None else self.position + rounds * len(self.tasks)
 
     @property
     def unfinished(self) -> bool:
         """True while any task is left to do."""
         return self.position is not None
+
+    @property
+    def pending(self) -> tuple[int, ...]:
+        """Positions of the lines nothing of which is in yet."""
+        return tuple(i for i in range(len(self.formula.lines)) if i not in self.measured)
 
     @property
     def last(self) -> Entry | None:
@@ -168,13 +185,13 @@ class Progress:
     def portions_in(self, task: Task) -> int:
         """How many additions of a task are in."""
         place = self.tasks.index(task)
-        return sum(e.kind is EntryKind.PORTION and e.data.get("task") == place for e in self.standing)
+        return sum(self._is_of(entry, EntryKind.PORTION, place) for entry in self.standing)
 
     def timer_end(self, task: Task) -> datetime | None:
         """When the timer of a task runs out; None when it was not started."""
         place = self.tasks.index(task)
         for entry in reversed(self.standing):
-            if entry.kind is EntryKind.TIMER and entry.data.get("task") == place:
+            if self._is_of(entry, EntryKind.TIMER, place):
                 return entry.at + timedelta(hours=float(entry.data["hours"]))
         return None
 
@@ -260,7 +277,7 @@ class Progress:
 
     def _as_amounts(self, lines: Sequence[Line], make: Quantity | None) -> Formula:
         """The formula with these lines; where its q.s. line is measured like the others, made up all the same."""
-        measured = self.topping is None
+        measured = all(line.amount.kind != "qs" for line in lines)
         made_up = self.formula.made_up or (measured and self.formula.topped_up is not None)
         return replace(self.formula, lines=tuple(lines), make=None if measured else make, made_up=made_up)
 
@@ -268,6 +285,23 @@ class Progress:
     def result(self) -> Reckoning:
         """The reckoning of what was measured; without the top-up once there is no room for it."""
         return reckoned(self.as_measured())
+
+    @cached_property
+    def masses_g(self) -> tuple[float, ...]:
+        """What each line comes to in g, as measured or as planned; 0 of a top-up there is no room for."""
+        left_out = self.topping if self.overfull else None
+        worked = iter(self.result.lines)
+        return tuple(0.0 if i == left_out else next(worked).mass_g for i in range(len(self.formula.lines)))
+
+    @property
+    def in_vessel(self) -> Reckoning | None:
+        """The reckoning of what is in the vessel by now; None while nothing is."""
+        lines = [
+            replace(line, amount=Quantity(grams, "g"), strength=planned.strength)
+            for i, (line, grams, planned) in enumerate(zip(self.formula.lines, self.masses_g, self.plan, strict=True))
+            if i in self.measured and grams
+        ]
+        return reckon(self._as_amounts(lines, None)) if lines else None
 
     @property
     def overfull(self) -> bool:

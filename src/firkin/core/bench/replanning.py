@@ -1,55 +1,100 @@
-"""A batch planned anew after a rescue: what is in it, what goes in more, and the rest it starts again."""
+"""A batch planned anew after a rescue: what goes in more, at the task at hand, how it is worked in, how it rests."""
 
+from collections.abc import Sequence
 from dataclasses import replace
 
-from firkin.core.bench.method import quarantined, steps_of
+from firkin.core.bench.help import Rescue
+from firkin.core.bench.method import pour_text, quarantined, steps_of
 from firkin.core.bench.progress import Progress
-from firkin.core.bench.rescues import Rescue
 from firkin.core.formula import Formula, Line, Step, reckon
-from firkin.core.measures import QUARANTINE_H, Quantity, Strength
+from firkin.core.measures import QUARANTINE_H, Quantity, Strength, wait_kind
 
 
-def rescued(progress: Progress, help_: Rescue, measured: Strength | None = None) -> Formula:
-    """The formula as measured, with what a rescue adds, its steps, and the quarantine again where there is one.
+def next_step(progress: Progress) -> int:
+    """The place of the step at hand; after the last when everything is done."""
+    return len(steps_of(progress.formula)) if progress.task is None else max(progress.task.step, 0)
+
+
+def next_task(progress: Progress) -> int:
+    """The place of the first task of the step at hand: where a rescue's tasks go in."""
+    if progress.task is None:
+        return len(progress.tasks)
+    step = next_step(progress)
+    return next(i for i, task in enumerate(progress.tasks) if task.step >= step)
+
+
+def rescued(progress: Progress, help_: Rescue, measured: Strength | None = None, left_h: float | None = None) -> Formula:
+    """The formula as measured, with what a rescue adds at the task at hand, its mixing, and the rest it needs.
+
+    A wait that runs, with ``left_h`` hours to go, is begun again after it; a ferment goes on for what is left. A rub
+    rests its 72 hours after what went in, once.
 
     When the batch measured another strength than the record says, its alcohol counts as so much weaker or stronger
     from now on that the batch comes to what was measured: a record is not trusted against a reading.
     """
-    lines = _as_read(progress, measured)
-    steps = list(steps_of(progress.formula))
+    there, steps, at = as_read(progress, measured), list(steps_of(progress.formula)), next_step(progress)
+    lines = list(there.lines)
+    worked_in = []
     for addition in help_.additions:
         lines.append(Line(addition.material, addition.amount, addition.strength, note="rescue"))
-        text = " ".join(help_.advice)
-        steps.append(Step("rescue", text, (len(lines) - 1,), portions=addition.portions))
+        text = pour_text(lines[-1])
+        step = Step("rescue", text, (len(lines) - 1,), portions=addition.portions, caution=addition.caution)
+        worked_in.append(step)
+    worked_in.append(Step("mix", help_.mix))
+    again = _again(progress, steps[:at], left_h)
+    ahead = [step.wait_h for step in (*again, *steps[at:]) if step.wait_h]
+    if help_.rest is not None and max(ahead, default=0.0) < (help_.rest.wait_h or 0.0):
+        worked_in.append(help_.rest)
+    after = [*again, *steps[at:]]
     if quarantined(progress.formula):
-        text = "Keep it closed for 72 hours again: something new went in."
-        steps.append(Step("quarantine", text, wait_h=QUARANTINE_H))
-    return replace(progress.formula, lines=tuple(lines), steps=tuple(steps), make=None)
+        after = _resting_72_hours([*worked_in, *after])[len(worked_in) :]
+    return replace(there, lines=tuple(lines), steps=(*steps[:at], *worked_in, *after))
 
 
-def _as_read(progress: Progress, measured: Strength | None) -> list[Line]:
-    """The lines as measured out, by weight, with the strength of the alcohol that makes them read as ``measured``."""
-    worked = progress.result
-    active = worked.main
-    off, lines = 1.0, _weighed(progress, 1.0)
+def _again(progress: Progress, done: Sequence[Step], left_h: float | None) -> tuple[Step, ...]:
+    """The wait that was broken off, as it goes on after something new went in."""
+    if left_h is None or not done or done[-1].wait_h is None:
+        return ()
+    if wait_kind(done[-1].do, done[-1].text) == "ferment":
+        return (replace(done[-1], text="Close it again and let it go on.", wait_h=max(1.0, left_h)),)
+    return (done[-1],)
+
+
+def _resting_72_hours(steps: Sequence[Step]) -> list[Step]:
+    """The steps with 72 hours of rest in all, the last wait as much longer as is missing."""
+    missing = QUARANTINE_H - sum(step.wait_h or 0.0 for step in steps)
+    if missing <= 0.0:
+        return list(steps)
+    text = "Keep it closed for 72 hours again: something new went in."
+    last = steps[-1]
+    if last.wait_h and wait_kind(last.do, last.text) == "quarantine":
+        return [*steps[:-1], replace(last, text=text, wait_h=last.wait_h + missing)]
+    return [*steps, Step("quarantine", text, wait_h=missing)]
+
+
+def as_read(progress: Progress, measured: Strength | None) -> Formula:
+    """The formula as measured out, by weight, with the strength of the alcohol that makes it read as ``measured``."""
+    active = progress.result.main
+    off, there = 1.0, _weighed(progress, 1.0)
     if measured is None or active is None or not active.is_alcohol or not active.true:
-        return lines
+        return there
     for _ in range(12):
-        read = reckon(replace(progress.formula, lines=tuple(lines), make=None)).active(active.active)
+        read = reckon(there).active(active.active)
         if read is None or abs(read.true - measured.value) < 0.01:
             break
         off *= measured.value / read.true
-        lines = _weighed(progress, off)
-    return lines
+        there = _weighed(progress, off)
+    return there
 
 
-def _weighed(progress: Progress, off: float) -> list[Line]:
-    """The lines as measured out, by weight, their alcohols ``off`` times as strong as recorded."""
+def _weighed(progress: Progress, off: float) -> Formula:
+    """The formula as measured out, by weight, its alcohols ``off`` times as strong as recorded."""
     lines = []
-    for i, worked in enumerate(progress.result.lines):
-        strength = progress.plan[i].strength
-        if strength is not None and off != 1.0 and worked.material.alcohol is not None:
+    for line, grams, planned in zip(progress.formula.lines, progress.masses_g, progress.plan, strict=True):
+        strength = planned.strength
+        if strength is not None and off != 1.0 and line.material.alcohol is not None:
             strength = Strength.of(min(100.0, round(strength.value * off, 2)), strength.basis)
-        line = progress.formula.lines[i]
-        lines.append(replace(line, amount=Quantity(worked.mass_g, "g"), strength=strength))
-    return lines
+        lines.append(replace(line, amount=Quantity(grams, "g"), strength=strength))
+    topped = progress.formula.topped_up is not None and not progress.overfull
+    made_up = progress.formula.made_up or topped
+    return replace(progress.formula, lines=tuple(lines), make=None, made_up=made_up)

@@ -1,17 +1,16 @@
 """Rescuing a batch that came out wrong: amounts where there are amounts, advice where there are none."""
 
-from dataclasses import dataclass
-
+from firkin.core.bench import ph_rescues
+from firkin.core.bench.help import Addition, Rescue, Seen, in_g, in_mL, overnight
 from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Reckoning
-from firkin.core.measures import Quantity, Side, Strength, figures, rounded_down, rounded_up
-from firkin.core.questions import SOAP_G_PER_L, WATER, neutralise, strengthen, weaken
+from firkin.core.measures import Quantity, Side, Strength, figures, rounded_down
+from firkin.core.questions import SOAP_G_PER_L, WATER, strengthen, weaken
 
 #: Points inside its line that a rescued batch is brought to, beyond what its own ranges and errors take.
 _INSIDE = 0.5  # common practice, no source
-_NEUTRALISER = find("triethanolamine")
-_TEA_ML_PER_G = sum(_NEUTRALISER.neutralises_mL_per_g) / 2.0
+_THICKER_NEXT_DAY = "Let it rest overnight, covered: it is thicker next day."
 
 TROUBLES = {
     "weak": "It came out too weak",
@@ -25,35 +24,6 @@ TROUBLES = {
     "boiled-over": "It boiled over",
     "caked": "The powder caked",
 }
-
-
-@dataclass(frozen=True, slots=True)
-class Addition:
-    """Something to add: a material of a strength, and how much."""
-
-    material: Material
-    amount: Quantity
-    strength: Strength | None = None
-    portions: int = 1
-
-
-@dataclass(frozen=True, slots=True)
-class Rescue:
-    """What would help: sentences, and what to add. Without additions it is advice alone."""
-
-    trouble: str
-    advice: tuple[str, ...]
-    additions: tuple[Addition, ...] = ()
-
-
-@dataclass(frozen=True, slots=True)
-class Seen:
-    """What the maker knows: a strength measured, a stock to use, the mass now, grams of soap a litre that worked."""
-
-    now: Strength | None = None
-    stock: tuple[Material, Strength] | None = None
-    mass_g: float | None = None
-    soap_g_per_L: float | None = None
 
 
 def rescue(trouble: str, result: Reckoning, seen: Seen = Seen()) -> Rescue:
@@ -75,22 +45,14 @@ def rescue(trouble: str, result: Reckoning, seen: Seen = Seen()) -> Rescue:
         "thick": _thick,
         "clumped": _clumped,
         "collapsed": _collapsed,
-        "acid": _acid,
-        "alkaline": _alkaline,
+        "acid": ph_rescues.acid,
+        "alkaline": ph_rescues.alkaline,
         "boiled-over": _boiled_over,
         "caked": _caked,
     }
     if trouble not in finders:
         raise CannotReckon(f"“{trouble[:30]}” is no trouble Firkin knows. Choose one from the list.")
     return finders[trouble](result, seen)
-
-
-def _mL(value: float) -> Quantity:
-    return Quantity(rounded_up(value), "mL")
-
-
-def _g(value: float) -> Quantity:
-    return Quantity(rounded_up(value), "g")
 
 
 def _alcohol(result: Reckoning) -> tuple[Material, Strength]:
@@ -142,7 +104,7 @@ def _weak(result: Reckoning, seen: Seen) -> Rescue:
             f"{figures(lift.new_volume_mL)} mL: see that the vessel holds it.",
             "Measure the strength again afterwards, in the liquid.",
         ),
-        (Addition(material, _mL(max(lift.add_mL, lift.label_add_mL)), seen.stock[1]),),
+        (Addition(material, in_mL(max(lift.add_mL, lift.label_add_mL)), seen.stock[1]),),
     )
 
 
@@ -163,7 +125,7 @@ def _strong(result: Reckoning, seen: Seen) -> Rescue:
             f"{_held(seen, now)}, and should hold {figures(target)} %. With the water it comes to about "
             f"{figures(thin.new_volume_mL)} mL: see that the vessel holds it.",
         ),
-        (Addition(find("water"), _mL(thin.add_mL)),),
+        (Addition(find("water"), in_mL(thin.add_mL)),),
     )
 
 
@@ -190,7 +152,11 @@ def _watery(result: Reckoning, seen: Seen) -> Rescue:
                 "Warm it gently, stir the gratings in until they are gone, and let it rest overnight. It boils over "
                 "quickly. What comes of it depends on the bar.",
             ),
-            (Addition(find("bar-soap"), _g(more)),),
+            (Addition(find("bar-soap"), in_g(more)),),
+            mix="Stir until the gratings are gone."
+            if result.formula.lines_with("alcohol")
+            else "Warm it gently and stir until the gratings are gone. It boils over quickly.",
+            rest=overnight(_THICKER_NEXT_DAY),
         )
     if result.formula.lines_with("surfactant"):
         salt = 0.002 * result.total.mass_g
@@ -200,7 +166,8 @@ def _watery(result: Reckoning, seen: Seen) -> Rescue:
                 "Salt thickens a detergent to a peak, then thins it. Dissolve it in a little water, add it in small "
                 "amounts, and stop when it thickens no more.",
             ),
-            (Addition(find("salt"), _g(salt), portions=4),),
+            (Addition(find("salt"), in_g(salt), portions=4, caution="Past its peak, more salt thins."),),
+            mix="Stir gently until even, and let the foam go before you look.",
         )
     advice = "A rub is thin by nature; spray it. A gel thickens overnight: look again tomorrow before adding anything."
     if result.formula.lines_with("thickener"):
@@ -220,20 +187,15 @@ def _thick(result: Reckoning, seen: Seen) -> Rescue:
         return Rescue(
             "thick",
             (f"It holds {figures(now)} g of soap per litre; water brings it to {figures(wanted)}. Stir it in warm.",),
-            (Addition(find("water"), _mL(more), portions=3),),
+            (Addition(find("water"), in_mL(more), portions=3),),
+            mix="Stir until even.",
+            rest=overnight(_THICKER_NEXT_DAY),
         )
-    share = 0.05 * result.total.volume_mL
-    low, _ = _limits(result)
-    active = result.main
-    if low is not None and active is not None and active.is_alcohol:
-        room = result.total.volume_mL * (active.lower / low - 1.0)
-        if room <= 0:
-            raise CannotReckon("There is no room for water: the batch is at its line. Leave it thick.")
-        share = min(share, rounded_down(room))
     return Rescue(
         "thick",
         ("Stir a little water in, and look again before adding more.",),
-        (Addition(find("water"), Quantity(rounded_down(share), "mL"), portions=2),),
+        (Addition(find("water"), Quantity(rounded_down(0.05 * result.total.volume_mL), "mL"), portions=2),),
+        mix="Stir until even, and look again.",
     )
 
 
@@ -281,7 +243,9 @@ def _collapsed(result: Reckoning, seen: Seen) -> Rescue:
         return Rescue(
             "collapsed",
             (advice, "Stir the water in slowly and let the gel re-form."),
-            (Addition(find("water"), _mL(water / find("water").density), portions=4),),
+            (Addition(find("water"), in_mL(water / find("water").density), portions=4),),
+            mix="Stir slowly and let the gel re-form.",
+            rest=overnight("Cover it and let the gel re-form overnight."),
         )
     return Rescue(
         "collapsed",
@@ -290,78 +254,6 @@ def _collapsed(result: Reckoning, seen: Seen) -> Rescue:
             "whisk it again, by hand or with spark-proof equipment.",
             "Next time add the alcohol in ten portions and let the gel re-form each time.",
         ),
-    )
-
-
-def _acid(result: Reckoning, seen: Seen) -> Rescue:
-    polymer = result.formula.lines_with("needs-neutraliser")
-    if polymer:
-        grams = sum(result.lines[i].mass_g for i in polymer)
-        there = sum(result.lines[i].volume_mL for i in result.formula.lines_with("neutraliser"))
-        missing = max(0.0, _TEA_ML_PER_G * grams - there)
-        return Rescue(
-            "acid",
-            (
-                f"{figures(grams)} g of polymer take about {figures(_TEA_ML_PER_G * grams)} mL of triethanolamine.",
-                "Add it in drops, stir, and check the pH each time: about 7. Gloves.",
-            ),
-            (Addition(find("triethanolamine"), _mL(missing or 0.1 * grams), portions=4),),
-        )
-    labsa = result.formula.lines_of("labsa")
-    caustic = result.formula.lines_of("caustic-soda")
-    if labsa:
-        ended = _neutral(result, labsa[0], caustic[0] if caustic else None)
-        if ended > 0:
-            return Rescue(
-                "acid",
-                (
-                    f"By mole {figures(ended)} g of caustic soda are missing.",
-                    "Dissolve it in a little cold water, never the other way round, with goggles and gloves; add it in "
-                    "small amounts and check the pH: about 8.",
-                ),
-                (Addition(find("caustic-soda"), _g(ended), portions=4),),
-            )
-    return Rescue(
-        "acid", ("Check the meter in a buffer first. Then add a base in small amounts, and check each time.",)
-    )
-
-
-def _neutral(result: Reckoning, acid: int, base: int | None) -> float:
-    """Grams of caustic missing (positive) or spare (negative) by mole."""
-    lines, worked = result.formula.lines, result.lines
-    caustic = find("caustic-soda")
-    there = Quantity(worked[base].mass_g, "g") if base is not None else Quantity(1e-6, "g")
-    strength = lines[base].counted_strength if base is not None else None
-    ended = neutralise(
-        (lines[acid].material, lines[acid].counted_strength, Quantity(worked[acid].mass_g, "g")),
-        (caustic, strength, there),
-    )
-    return ended.base_g_missing - ended.base_g_spare
-
-
-def _alkaline(result: Reckoning, seen: Seen) -> Rescue:
-    if result.formula.lines_with("soap") and not result.formula.lines_with("surfactant"):
-        return Rescue("alkaline", ("Soap is alkaline by nature, about pH 9 to 10. Acid would curdle it: leave it be.",))
-    labsa = result.formula.lines_of("labsa")
-    caustic = result.formula.lines_of("caustic-soda")
-    if labsa and caustic:
-        spare = -_neutral(result, labsa[0], caustic[0])
-        if spare > 0:
-            acid_g = result.lines[labsa[0]].mass_g * spare / (result.lines[caustic[0]].mass_g - spare)
-            return Rescue(
-                "alkaline",
-                (
-                    f"By mole {figures(spare)} g of caustic soda are to spare; sulfonic acid takes them up.",
-                    "Stir it in, in small amounts, with goggles and gloves, and check the pH: about 8. Too alkaline, "
-                    "it yellows in days.",
-                ),
-                (Addition(find("labsa"), _g(acid_g), result.formula.lines[labsa[0]].counted_strength, portions=4),),
-            )
-    grams = 0.0005 * result.total.mass_g
-    return Rescue(
-        "alkaline",
-        ("Check the meter in a buffer first. Then citric acid, dissolved, a pinch at a time, and check each time.",),
-        (Addition(find("citric-acid"), _g(grams), portions=4),),
     )
 
 
@@ -382,7 +274,9 @@ def _boiled_over(result: Reckoning, seen: Seen) -> Rescue:
             "stop when it is as thick as usual.",
             "Take it off the heat first; a larger pot next time.",
         ),
-        (Addition(find("water"), _mL(lost / find("water").density), portions=4),),
+        (Addition(find("water"), in_mL(lost / find("water").density), portions=4),),
+        mix="Stir until even.",
+        rest=overnight(_THICKER_NEXT_DAY),
     )
 
 

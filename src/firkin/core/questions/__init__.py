@@ -14,7 +14,7 @@ from firkin.core.questions.dilution import DILUTE
 from firkin.core.questions.ferment import FERMENT
 from firkin.core.questions.hardness import HARDNESS, HARDNESS_DOSE
 from firkin.core.questions.loads import LOADS, USUAL_DOSE_ML
-from firkin.core.questions.neutralisation import CARBONATE, NEUTRALISE, neutralise
+from firkin.core.questions.neutralisation import CARBONATE, NEUTRALISE, Moles, moles, neutralise
 from firkin.core.questions.packing import PACK, Container, Packing, pack
 from firkin.core.questions.pictures import (
     Additives,
@@ -83,6 +83,7 @@ __all__ = [
     "Layer",
     "Levelled",
     "Mark",
+    "Moles",
     "Packing",
     "Picture",
     "Question",
@@ -92,6 +93,7 @@ __all__ = [
     "StockLine",
     "Window",
     "expected_reading",
+    "moles",
     "neutralise",
     "pack",
     "strengthen",

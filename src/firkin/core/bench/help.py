@@ -1,0 +1,61 @@
+"""What would help a batch that came out wrong, as plain data: advice, additions, how they are worked in."""
+
+from dataclasses import dataclass
+
+from firkin.core.catalogue import Material
+from firkin.core.formula import Step
+from firkin.core.measures import Quantity, Strength, rounded_up
+
+#: A night, in hours: what comes of soap and gels is told next day (common practice, no source).
+OVERNIGHT_H = 12.0
+EVEN = "Close the vessel and mix gently until even."
+
+
+@dataclass(frozen=True, slots=True)
+class Addition:
+    """Something to add: a material of a strength, how much, in how many additions, and what is minded at it."""
+
+    material: Material
+    amount: Quantity
+    strength: Strength | None = None
+    portions: int = 1
+    caution: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Rescue:
+    """What would help: sentences, what to add, how it is mixed in and the rest it needs by itself.
+
+    Without additions it is advice alone.
+    """
+
+    trouble: str
+    advice: tuple[str, ...]
+    additions: tuple[Addition, ...] = ()
+    mix: str = EVEN
+    rest: Step | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Seen:
+    """What the maker knows: a strength measured, a stock to use, the mass now, grams of soap a litre that worked."""
+
+    now: Strength | None = None
+    stock: tuple[Material, Strength] | None = None
+    mass_g: float | None = None
+    soap_g_per_L: float | None = None
+
+
+def in_mL(value: float) -> Quantity:
+    """An amount to add, rounded up as a maker measures it."""
+    return Quantity(rounded_up(value), "mL")
+
+
+def in_g(value: float) -> Quantity:
+    """An amount to add, rounded up as a maker weighs it."""
+    return Quantity(rounded_up(value), "g")
+
+
+def overnight(text: str) -> Step:
+    """A rest over night, covered."""
+    return Step("set", text, wait_h=OVERNIGHT_H)

@@ -1,0 +1,142 @@
+"""Offering a rescue: worked out for what is in the vessel by now, and judged before the maker sees it."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+
+from firkin.core.bench.help import Rescue, Seen
+from firkin.core.bench.progress import Progress
+from firkin.core.bench.method import steps_of
+from firkin.core.bench.replanning import as_read, next_step, next_task, rescued
+from firkin.core.bench.rescues import rescue
+from firkin.core.catalogue import Verdict, rule_lines
+from firkin.core.errors import CannotReckon
+from firkin.core.formula import Formula, Reckoning, Step, reckon
+from firkin.core.measures import Quantity, rounded_down
+
+_CHANGES_THE_BODY = frozenset(
+    {"thickener", "neutraliser", "needs-neutraliser", "soap", "surfactant", "salt", "water", "alcohol"}
+)
+_CHANGES_THE_PH = frozenset({"neutraliser", "needs-neutraliser", "acid", "base", "soap", "surfactant"})
+#: What must be in before a trouble can be told, by the roles of what is still to go in; None stands for everything.
+_TOLD_WITHOUT: dict[str, frozenset[str] | None] = {
+    "weak": None,
+    "strong": None,
+    "watery": _CHANGES_THE_BODY,
+    "thick": _CHANGES_THE_BODY,
+    "acid": _CHANGES_THE_PH,
+    "alkaline": _CHANGES_THE_PH,
+    "collapsed": frozenset({"neutraliser"}),
+}
+_ORDER = list(Verdict)
+#: Less than this share of what would help is not worth offering.
+_WORTH_IT = 0.1
+
+
+@dataclass(frozen=True, slots=True)
+class Offer:
+    """A rescue as it is offered; with additions also the formula it makes of the batch, and what that comes to.
+
+    ``moves`` says where its steps went in, for the journal: places before it stay, those after it move on.
+    """
+
+    help: Rescue
+    formula: Formula | None = None
+    result: Reckoning | None = None
+    moves: Mapping[str, int] = field(default_factory=dict)
+
+    @property
+    def then(self) -> tuple[Step, ...]:
+        """What is to be done after the additions, from their mixing to the end."""
+        if self.formula is None:
+            return ()
+        return self.formula.steps[self.moves["step"] + len(self.help.additions) :]
+
+
+def offer(trouble: str, progress: Progress, seen: Seen = Seen(), left_h: float | None = None) -> Offer:
+    """What helps a batch as far as it is; ``left_h`` is what is left of a wait that runs, in hours.
+
+    It goes in at the task at hand. Raises CannotReckon with a sentence where it cannot be told yet, what it needs to
+    know is missing, or nothing helps without making the batch worse.
+
+    >>> from firkin.core.bench.progress import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> rub = house_formulas()["who-one"].formula
+    >>> offer("weak", Progress(rub, plan_of(rub), ()))
+    Traceback (most recent call last):
+    ...
+    firkin.core.errors.CannotReckon: Nothing is in the vessel yet.
+    """
+    there = progress.in_vessel
+    if there is None:
+        raise CannotReckon("Nothing is in the vessel yet.")
+    _must_be_in(trouble, progress)
+    found = rescue(trouble, there, seen)
+    if not found.additions:
+        return Offer(found)
+    before = reckon(as_read(progress, seen.now))
+
+    def mended(help_: Rescue) -> tuple[Formula, Reckoning]:
+        formula = rescued(progress, help_, seen.now, left_h)
+        return formula, reckon(formula)
+
+    if trouble == "thick":
+        found = _with_room(found, before, lambda help_: mended(help_)[1])
+    formula, after = mended(found)
+    worse = _worse(before, after)
+    if worse:
+        raise CannotReckon(worse)
+    added = len(formula.steps) - len(steps_of(progress.formula))
+    return Offer(found, formula, after, {"step": next_step(progress), "task": next_task(progress), "added": added})
+
+
+def _with_room(found: Rescue, before: Reckoning, after: Callable[[Rescue], Reckoning]) -> Rescue:
+    """A rescue that thins, with no more of it than the batch's lines bear."""
+
+    def share(factor: float) -> Rescue:
+        return replace(
+            found,
+            additions=tuple(
+                replace(one, amount=Quantity(rounded_down(one.amount.value * factor), one.amount.unit))
+                for one in found.additions
+            ),
+        )
+
+    if not _worse(before, after(found)):
+        return found
+    low, high = 0.0, 1.0
+    for _ in range(12):
+        middle = (low + high) / 2.0
+        low, high = (low, middle) if _worse(before, after(share(middle))) else (middle, high)
+    if low < _WORTH_IT:
+        raise CannotReckon(_worse(before, after(found)))
+    return share(low)
+
+
+def _worse(before: Reckoning, after: Reckoning) -> str:
+    """Why a rescue would do harm: a verdict it worsens, or a batch below its line that it thins; else nothing."""
+    for was, now in zip(before.verdicts, after.verdicts, strict=True):
+        name = rule_lines()[was.guideline].name
+        if _ORDER.index(now.verdict) < _ORDER.index(was.verdict):
+            verdict = now.verdict.replace("-", " ")
+            return f"There is no room for it: with it the batch would be judged “{verdict}” by {name}. Leave it."
+        one, other = before.active(was.active), after.active(was.active)
+        thinned = one is not None and other is not None and other.lower < one.lower
+        if was.verdict is Verdict.SHORT and thinned:
+            return f"The batch is below its line already, {name}, and this would thin it further. Mend its strength first."
+    return ""
+
+
+def _must_be_in(trouble: str, progress: Progress) -> None:
+    """Raises CannotReckon while what changes the trouble is still to go in."""
+    roles = _TOLD_WITHOUT.get(trouble, frozenset())
+    lines = [progress.formula.lines[i].material for i in progress.pending]
+    missing = dict.fromkeys(one.name.lower() for one in lines if roles is None or roles & one.roles)
+    if missing:
+        verb = "is" if len(missing) == 1 else "are"
+        raise CannotReckon(
+            f"{_listed(list(missing)).capitalize()} {verb} still to go in. Finish that first; then it can be told."
+        )
+
+
+def _listed(names: Sequence[str]) -> str:
+    return " and ".join((", ".join(names[:-1]), names[-1])) if len(names) > 1 else names[0]
