@@ -205,3 +205,28 @@ def test_bottles_of_another_strength_are_not_enough_for_a_formula(
     page = said(bench.get(reverse("formulas:sheet", args=[landing_rub.pk])))
     assert "Not counted, being of another strength: Weak can" in page
     assert re.search(r"is enough for (?:1\.2 L|1200 mL)", page), page[page.find("enough") - 90 :][:200]  # 96 to 80 %
+
+
+def test_too_little_is_made_good_by_adding_what_is_lacking(bench: Client, workshop, maker, landing_rub) -> None:
+    batch = begin(landing_rub.current.as_core(), workshop, maker, "1 L")
+    press(bench, batch, amount="700 mL")
+    page = bench.get(reverse("batches:make", args=[batch.pk]))
+    assert "Add what is lacking" in said(page)
+    assert page.context["choices"][0].adds == "133.3 mL more"  # 833.3 planned
+    press(bench, batch, act="add")
+    page = bench.get(reverse("batches:make", args=[batch.pk]))
+    assert "Too little of this is in" in said(page)
+    press(bench, batch, amount="133.3 mL")
+    assert Making(batch).progress.measured[0].amount.mL == pytest.approx(833.3)
+    assert Making(batch).progress.position == 1
+
+
+def test_a_top_up_over_its_mark_is_asked_about(bench: Client, workshop, maker, landing_rub: Formula) -> None:
+    batch = begin(landing_rub.current.as_core(), workshop, maker, "1 L")
+    while Making(batch).progress.task.kind.value == "pour":
+        target = Making(batch).progress.target(Making(batch).progress.task)
+        press(bench, batch, amount=f"{target.value:.6g} {target.unit}")
+    press(bench, batch, amount="1.03 L")
+    page = said(bench.get(reverse("batches:make", args=[batch.pk])))
+    assert "3 % too much" in page
+    assert "It was topped up to 1.03 L; 1 L is the mark." in page

@@ -17,6 +17,7 @@ from firkin.core.bench import (
     TaskKind,
     Vessel,
     choices,
+    decided,
     deviation_of,
 )
 from firkin.core.bench import Entry as Written
@@ -118,15 +119,17 @@ class Making:
             self.batch.write(EntryKind.TIMER, user, step=max(task.step, 0), text=text, data=data, key=key)
 
     def decide(self, choice: str, user: User | None, key: uuid.UUID) -> None:
-        """Go on after too much or too little: leave it, or scale the batch to it."""
+        """Go on after too much or too little: leave it, add what is lacking, or scale the batch to it."""
         deviation = self.deviation
         if deviation is None or choice not in [one.key for one in self.choices(deviation) if not one.trouble]:
             return
-        scaled = choice == "scale"
-        factor = deviation.factor if scaled else 1.0
-        words = f"The whole batch, {figures(factor)} times" if scaled else "Left as it is"
+        words = {
+            "scale": f"The whole batch, {figures(deviation.scale or 1.0)} times",
+            "add": "What is lacking is added",
+            "accept": "Left as it is",
+        }[choice]
         with transaction.atomic():
-            data = {"factor": factor, "whole": scaled}
+            data = decided(choice, deviation)
             entry = self.batch.write(EntryKind.DECIDE, user, text=words, data=data, key=key)
             self._finish(self._and_then(entry), user)
 

@@ -4,7 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firkin.core.bench import EntryKind, Vessel, choices, deviation_of
+from firkin.core.bench import EntryKind, TaskKind, Vessel, choices, decided, deviation_of
+from firkin.core.formula import reckon
 from journals import RUB, Journal
 from mixes import GEL
 
@@ -51,8 +52,66 @@ def test_a_batch_that_would_overflow_its_vessel_is_not_scaled() -> None:
     assert not large[1].trouble
 
 
-def test_too_little_of_a_later_line_can_only_be_left_or_entered_again() -> None:
+def poured_up_to(journal: Journal, factor: float) -> Journal:
+    """A rub with everything in, topped up to ``factor`` of its mark."""
+    while journal.progress.task.kind is not TaskKind.TOP_UP:
+        journal.do()
+    journal.do(factor)
+    return journal
+
+
+@given(st.floats(0.3, 0.97), st.integers(0, 1))
+def test_what_is_lacking_is_asked_for_and_makes_it_what_was_planned(factor: float, at: int) -> None:
     journal = Journal(RUB)
-    journal.do()
-    journal.do(0.5)
-    assert [choice.key for choice in choices(journal.progress, deviation_of(journal.progress))] == ["accept"]
+    for _ in range(at):
+        journal.do()
+    short = journal.do(factor)
+    deviation = deviation_of(journal.progress)
+    add = choices(journal.progress, deviation)[0]
+    assert add.key == "add"
+    whole = reckon(RUB)
+    assert add.result.main.lower == pytest.approx(whole.main.lower)
+    journal.write(EntryKind.DECIDE, data=decided("add", deviation))
+    progress = journal.progress
+    assert (progress.lacking, progress.task.line) == (True, short.line)
+    assert progress.target(progress.task).mL == pytest.approx((1 - factor) * (800, 15)[at])
+    journal.finish()
+    assert journal.progress.result.main.lower == pytest.approx(whole.main.lower)
+    assert journal.progress.result.total.volume_mL == pytest.approx(1000)
+
+
+@given(st.floats(0.9, 1.2))
+def test_a_top_up_off_its_mark_is_asked_about_like_any_line(factor: float) -> None:
+    """It was not: 3 % too much water passed in silence."""
+    progress = poured_up_to(Journal(RUB), factor).progress
+    deviation = deviation_of(progress)
+    if abs(factor - 1) < 0.0199:
+        assert deviation is None
+    if abs(factor - 1) > 0.0201:
+        assert deviation.off_pct == pytest.approx(100 * abs(factor - 1))
+        assert deviation.planned.mL == pytest.approx(1000)
+        keys = [choice.key for choice in choices(progress, deviation)]
+        assert keys == (["accept", "scale"] if factor > 1 else ["add", "accept"])
+
+
+@given(st.floats(1.03, 1.3))
+def test_scaled_to_a_top_up_the_water_in_it_is_enough_for_the_whole(factor: float) -> None:
+    """Scaling to the mark would leave it too weak: the batch grows as the water did."""
+    journal = poured_up_to(Journal(RUB), factor)
+    deviation = deviation_of(journal.progress)
+    water = journal.progress.masses_g[2]
+    scaled = choices(journal.progress, deviation)[1].result
+    journal.write(EntryKind.DECIDE, data=decided("scale", deviation))
+    journal.finish()
+    result = journal.progress.result
+    assert result.lines[2].mass_g == pytest.approx(water, rel=1e-6)
+    assert result.total.mass_g == pytest.approx(scaled.total.mass_g, rel=1e-6)
+    assert result.main.lower == pytest.approx(reckon(RUB).main.lower)
+
+
+def test_topped_up_short_of_the_mark_the_mark_is_asked_for_again() -> None:
+    journal = poured_up_to(Journal(RUB), 0.95)
+    journal.write(EntryKind.DECIDE, data=decided("add", deviation_of(journal.progress)))
+    progress = journal.progress
+    assert (progress.task.kind, progress.target(progress.task).mL) == (TaskKind.TOP_UP, 1000)
+    assert progress.result.total.volume_mL == pytest.approx(1000)

@@ -240,7 +240,7 @@ def _act(making: Making, act: str, request: MakerRequest) -> None:
                 making.portion(task, request.user, key)
             elif act == "timer" and task is not None:
                 making.start_timer(task, request.user, key)
-            elif act in ("accept", "scale"):
+            elif act in ("accept", "add", "scale"):
                 making.decide(act, request.user, key)
     except IntegrityError:
         return

@@ -3,7 +3,7 @@ what is read and seen of it, and what helps a batch that went wrong. No database
 top room of core: imports any room below it, and none of them imports it.
 """
 
-from firkin.core.bench.deviations import Choice, Deviation, Vessel, choices, deviation_of
+from firkin.core.bench.deviations import Choice, Deviation, Vessel, choices, decided, deviation_of
 from firkin.core.bench.dues import DUE_KINDS, VENT_DAYS, DueThing, after_making, while_waiting
 from firkin.core.bench.filling import can_be_filled, left_to_fill
 from firkin.core.bench.help import Rescue, Seen
@@ -69,6 +69,7 @@ __all__ = [
     "can_be_filled",
     "cautions_for",
     "choices",
+    "decided",
     "deviation_of",
     "drifting",
     "exactly",

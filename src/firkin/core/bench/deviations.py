@@ -21,12 +21,17 @@ class Choice:
 
 @dataclass(frozen=True, slots=True)
 class Deviation:
-    """A line measured otherwise than planned, and not decided on yet; ``factor`` is measured over planned."""
+    """A line measured otherwise than planned, and not decided on yet.
+
+    ``factor`` is measured over planned, of a top-up that of the marks; ``scale`` by how much the whole batch would be
+    scaled to match: of a top-up what was poured up to the mark over what was meant to be, None where none was.
+    """
 
     entry: Entry
     line: int
     target: Quantity
     factor: float
+    scale: float | None
 
     @property
     def over(self) -> bool:
@@ -72,40 +77,87 @@ def deviation_of(progress: Progress) -> Deviation | None:
     10
     """
     last = next((e for e in reversed(progress.standing) if e.kind in (EntryKind.POUR, EntryKind.DECIDE)), None)
-    if last is None or last.kind is EntryKind.DECIDE or last.data.get("planned") is None:
+    if last is None or last.kind is EntryKind.DECIDE or last.line is None or last.amount is None:
         return None
-    if last.line is None or last.amount is None or last.line == progress.topping:
+    found = _topped(progress, last) if last.line == progress.topping else _poured(progress, last)
+    return found if found is not None and abs(found.factor - 1.0) > TOLERANCE else None
+
+
+def _poured(progress: Progress, entry: Entry) -> Deviation | None:
+    """An amount against what was planned for its line."""
+    if entry.data.get("planned") is None or entry.line is None or entry.amount is None:
         return None
-    target = Quantity(float(last.data["planned"]), "g")
-    factor = progress.grams(last.line, last.amount) / target.value if target.value else 1.0
-    return Deviation(last, last.line, target, factor) if abs(factor - 1.0) > TOLERANCE else None
+    target = Quantity(float(entry.data["planned"]), "g")
+    factor = progress.grams(entry.line, entry.amount) / target.value if target.value else 1.0
+    return Deviation(entry, entry.line, target, factor, factor)
+
+
+def _topped(progress: Progress, entry: Entry) -> Deviation | None:
+    """The mark that was topped up to, against the one to reach."""
+    line, amount, make = progress.topping, entry.amount, progress.formula.make
+    if line is None or amount is None or make is None or make.kind != amount.kind:
+        return None
+    target = make.times(progress.factor)
+    value, asked = (amount.mL, target.mL) if amount.kind == "volume" else (amount.g, target.g)
+    meant = reckoned(progress.as_planned()).lines
+    planned_g = meant[line].mass_g if len(meant) == len(progress.formula.lines) else 0.0
+    scale = progress.masses_g[line] / planned_g if planned_g and value > asked else None
+    return Deviation(entry, line, target, value / asked, scale)
 
 
 def choices(progress: Progress, deviation: Deviation, vessel: Vessel | None = None) -> list[Choice]:
     """The ways to go on, each with what the batch would come to."""
     found = [Choice("accept", "Leave it, and go on as planned", progress.result)]
+    if not deviation.over:
+        adds = ""
+        if deviation.line != progress.topping:
+            lacking = deviation.target.g - progress.grams(deviation.line, deviation.measured)
+            adds = f"{_words(progress, deviation.line, lacking)} more"
+        found.insert(0, Choice("add", "Add what is lacking", _with_the_rest(progress, deviation), adds=adds))
     others = progress.measured.keys() - {deviation.line}
-    if (deviation.over and others) or (progress.unfinished and not others):
-        scaled = reckoned(progress.as_planned(deviation.factor))
+    if deviation.scale is not None and ((deviation.over and others) or (progress.unfinished and not others)):
+        scaled = reckoned(progress.as_planned(deviation.scale))
         size = scaled.total.volume_mL
         trouble = ""
         if vessel is not None and size > vessel.volume_mL:
             trouble = f"It comes to {figures(size)} mL, more than {vessel.name} holds."
         words = "Scale the whole batch to match" if others else "Scale everything still to come"
-        found.append(Choice("scale", words, scaled, trouble, _additions(progress, deviation) if others else ""))
+        found.append(Choice("scale", words, scaled, trouble, _additions(progress, deviation, deviation.scale) if others else ""))
     return found
 
 
-def _additions(progress: Progress, deviation: Deviation) -> str:
+def decided(choice: str, deviation: Deviation) -> dict[str, object]:
+    """A decision as its entry's data holds it."""
+    if choice == "add":
+        return {"factor": 1.0, "whole": False, "add": deviation.line}
+    scaled = choice == "scale" and deviation.scale is not None
+    return {"factor": deviation.scale if scaled else 1.0, "whole": scaled}
+
+
+def _with_the_rest(progress: Progress, deviation: Deviation) -> Reckoning:
+    """What the batch comes to when what is lacking is added."""
+    last = progress.standing[-1]
+    data = decided("add", deviation)
+    return progress.after(Entry(last.number + 1, EntryKind.DECIDE, last.at, data=data)).result
+
+
+def _additions(progress: Progress, deviation: Deviation, scale: float) -> str:
     """What scaling the whole batch puts in once more: "160 mL more ethanol"."""
     said = []
     for position, entry in progress.measured.items():
-        planned, line = progress.plan[position], progress.formula.lines[position]
         if position in (deviation.line, progress.topping) or entry.amount is None or "planned" not in entry.data:
             continue
-        wanted = float(entry.data["planned"]) * progress.scaled_since[position] * deviation.factor
+        wanted = float(entry.data["planned"]) * progress.scaled_since[position] * scale
         missing = wanted - progress.grams(position, entry.amount)
         if missing > TOLERANCE * wanted:
-            words = weight_words(missing) if line.solid else amount_words(missing * planned.mL / planned.g)
-            said.append(f"{words} more {line.material.name.lower()}")
+            name = progress.formula.lines[position].material.name.lower()
+            said.append(f"{_words(progress, position, missing)} more {name}")
     return ", ".join(said)
+
+
+def _words(progress: Progress, position: int, grams: float) -> str:
+    """So many grams of a line as it is measured."""
+    planned = progress.plan[position]
+    if progress.formula.lines[position].solid or planned.weighed or not planned.g:
+        return weight_words(grams)
+    return amount_words(grams * planned.mL / planned.g)

@@ -126,11 +126,26 @@ class Progress:
                 since = {position: factor * float(entry.data["factor"]) for position, factor in since.items()}
         return since
 
+    @cached_property
+    def to_be_added(self) -> frozenset[int]:
+        """Positions of the lines of which too little went in and what is lacking is to be added."""
+        lacking: set[int] = set()
+        for entry in self.standing:
+            if entry.kind is EntryKind.POUR and entry.line is not None:
+                lacking.discard(entry.line)
+            elif entry.kind is EntryKind.DECIDE and entry.data.get("add") is not None:
+                lacking.add(int(entry.data["add"]))
+        return frozenset(lacking)
+
     def missing_g(self, position: int) -> float:
-        """How much more of a measured line is wanted because the batch was scaled since, g; 0 when it is enough."""
+        """How much more of a measured line is wanted, g; 0 when it is enough.
+
+        More is wanted because the batch was scaled since, or because what is lacking is to be added.
+        """
         entry = self.measured[position]
         since = self.scaled_since.get(position, 1.0)
-        if since == 1.0 or entry.amount is None or "planned" not in entry.data:
+        as_it_is = since == 1.0 and position not in self.to_be_added
+        if as_it_is or entry.amount is None or "planned" not in entry.data:
             return 0.0
         wanted = float(entry.data["planned"]) * since
         missing = wanted - self.grams(position, entry.amount)
@@ -143,8 +158,14 @@ class Progress:
         if task.line not in self.measured:
             return False
         if task.line == self.topping:
-            return self.scaled_since.get(task.line, 1.0) == 1.0
+            return self._topped_up
         return not self.missing_g(task.line)
+
+    @property
+    def _topped_up(self) -> bool:
+        """True when it was topped up, and to a mark that is still the one to reach."""
+        at = self.topping
+        return at in self.measured and self.scaled_since.get(at, 1.0) == 1.0 and at not in self.to_be_added
 
     @cached_property
     def position(self) -> int | None:
@@ -159,7 +180,8 @@ class Progress:
     @property
     def turn(self) -> int | None:
         """The place of the task as a form names it: another one each time a line is asked for again or more goes in."""
-        rounds = sum(bool(e.data.get("whole") or e.data.get("adds")) for e in self.standing)
+        again = ("whole", "adds", "add")
+        rounds = sum(any(e.data.get(key) not in (None, False) for key in again) for e in self.standing)
         return None if self.position is None else self.position + rounds * len(self.tasks)
 
     @property
@@ -181,6 +203,11 @@ class Progress:
     def more(self) -> bool:
         """True when the task asks for more of a line that is in already."""
         return self.task is not None and self.task.line in self.measured and self.task.line != self.topping
+
+    @property
+    def lacking(self) -> bool:
+        """True when the task asks for what is lacking of a line."""
+        return self.task is not None and self.task.line in self.to_be_added
 
     def portions_in(self, task: Task) -> int:
         """How many additions of a task are in."""
@@ -261,7 +288,7 @@ class Progress:
             entry = self.measured.get(position)
             poured = entry.amount if entry is not None else None
             if position == self.topping:
-                make = poured if poured and self.scaled_since.get(position, 1.0) == 1.0 else make
+                make = poured if poured and self._topped_up else make
                 lines.append(replace(line, amount=Quantity(0.0, QS)))
                 continue
             if poured is None:
