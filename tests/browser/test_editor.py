@@ -33,6 +33,16 @@ def test_a_line_is_moved_typed_into_and_saved_as_a_version(chromium, live_server
     chromium.find_element(By.CSS_SELECTOR, "button[value='up-line-2']").click()
     wait.until(lambda _: value("id_material_1") == "Glycerol")
     assert value("id_note_1") == "warm it first"
+    here = chromium.switch_to.active_element  # the focus goes with the row
+    assert here.get_attribute("value") == "up-line-1"
+    here.send_keys(Keys.ENTER)
+    wait.until(lambda _: value("id_material_0") == "Glycerol")
+    assert chromium.find_element(By.ID, "order-said").text == "Now line 1 of 4"
+    here = chromium.switch_to.active_element
+    assert here.get_attribute("value") == "up-line-0"
+    chromium.find_element(By.CSS_SELECTOR, "button[value='down-line-0']").send_keys(Keys.ENTER)
+    wait.until(lambda _: value("id_material_1") == "Glycerol")
+    assert chromium.switch_to.active_element.get_attribute("value") == "down-line-1"
     amount = chromium.find_element(By.ID, "id_amount_0")
     amount.send_keys(Keys.CONTROL, "a")
     amount.send_keys("781.25 mL", Keys.TAB)

@@ -106,6 +106,8 @@ CASES = [
     ("stock-mixed-up", heard("2 cups 90 % isopropanol, 1 cup aloe. I only have 70 %."), heard("2 cups 90 % isopropanol, 1 cup aloe")),
     ("amount-not-its-share", heard("Water to 5 L. Glycerin 1 %, 5 ml"), heard("Water to 5 L. Glycerin 1 %, 50 ml")),
     ("amounts-miss-size", heard("2 cups ethanol 96 %, 1 cup water. Makes 2 litres"), heard("2 cups ethanol 96 %, 1 cup water. Makes 3 cups")),
+    # 950 of the litre are there; poured they come to a litre, shrunk to 970 mL (OIML R 22)
+    ("amounts-miss-size", heard("700 mL ethanol 96 %, 250 mL water. Makes 1 litre"), heard("700 mL ethanol 96 %, 300 mL water. Makes 1 litre")),
     ("amounts-miss-make", mix(ETHANOL, ("water", "10 %"), make="2 L"), mix(ETHANOL, ("water", "q.s."), make="2 L")),
     ("percent-sum", mix(("water", "90 %"), ("glycerol", "5 %")), mix(("water", "95 %"), ("glycerol", "5 %"))),
     ("percent-sum", mix(("sles", "90 %"), ("salt", "5 %")), mix(("sles", "98 %"), ("salt", "2 %"))),

@@ -13,6 +13,7 @@ from firkin.core.measures import Quantity, amount_words, figures, rounded_down
 from firkin.core.questions import USUAL_DOSE_ML
 
 _SLACK = 0.05  # finer than a kitchen measures
+_SIZE_SLACK = 0.03  # what a recipe is said to make is a round figure: common practice, no source
 _AMOUNT = re.compile(r"\b[0-9][0-9.,/]* ?(?:m[lL]|[lL]|k?g|cups?|tbsp|tsp|lit(?:re|er)s?|gallons?|oz|drops?)\b")
 
 
@@ -116,8 +117,9 @@ def _misses_size(result: Reckoning) -> Iterator[Finding]:
         return
     by_volume = size.kind == "volume"
     got, said = (result.total.volume_mL, size.mL) if by_volume else (result.total.mass_g, size.g)
+    poured = sum(line.volume_mL for line in result.lines) if by_volume else got
     unit = "mL" if by_volume else "g"
-    if abs(got - said) > _SLACK * said:
+    if min(abs(got - said), abs(poured - said)) > _SIZE_SLACK * said:
         fixed = topped_with_water(result, size)
         yield Finding(
             "amounts-miss-size",

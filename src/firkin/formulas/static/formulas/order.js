@@ -1,4 +1,5 @@
-// Rows of the editor are dragged by their number; the move itself is the server's, by the press of a button.
+// Rows of the editor are dragged by their number; the move itself is the server's, by the press of a button. After a
+// press the focus stays with its row, wherever that went, and the new place is said.
 (() => {
   "use strict";
   let from = null;
@@ -31,6 +32,29 @@
       mover.click();
     }
     from = null;
+  });
+
+  const PRESSED = /^(up|down|drop|add)-(line|step)(?:-(\d+))?$/;
+
+  // The place a row is in after a press, counted from 0; of a row that was taken out, that of the one after it.
+  const placeAfter = (act, place, last) => {
+    const there = { up: place - 1, down: place + 1, drop: place, add: last }[act];
+    return Math.max(0, Math.min(there, last));
+  };
+
+  document.addEventListener("htmx:afterSettle", (event) => {
+    const pressed = event.detail.requestConfig && event.detail.requestConfig.elt;
+    const words = pressed && pressed.matches("button") && PRESSED.exec(pressed.value);
+    if (!words) return;
+    const [, act, kind, from] = words;
+    const rows = document.querySelectorAll(`[data-row="${kind}"]`);
+    if (!rows.length) return;
+    const place = placeAfter(act, Number(from), rows.length - 1);
+    const row = rows[place];
+    const button = act === "add" ? null : row.querySelector(`button[value="${act}-${kind}-${place}"]`);
+    (button || row.querySelector("input, select")).focus();
+    const moved = act === "up" || act === "down";
+    document.getElementById("order-said").textContent = moved ? `Now ${kind} ${place + 1} of ${rows.length}` : "";
   });
 
   document.addEventListener("dragend", () => {
