@@ -9,7 +9,8 @@ from django.urls import reverse
 from pypdf import PdfReader
 
 from conftest import WHO_I
-from firkin.core.formula import formula_from_dict, reckon
+from firkin.batches.models import Batch
+from firkin.core.formula import formula_from_dict, house_formulas, reckon
 from firkin.formulas.models import Formula
 from steps import said
 
@@ -104,7 +105,7 @@ def test_a_house_formula_is_copied_and_becomes_ones_own(bench: Client, workshop)
     page = bench.get(address, {"make": "6 x 100 mL", "way": "bottles", "kitchen": "metric"}).content.decode()
     assert "570 mL" in page
     assert "After rounding" in page
-    assert "Start a batch" not in page
+    assert "Start a batch" in page
     copied = bench.post(address)
     formula = Formula.objects.get(workshop=workshop)
     assert copied.url == reverse("formulas:sheet", args=[formula.pk])
@@ -185,3 +186,31 @@ def test_a_swap_that_cannot_be_says_why(bench: Client, landing_rub: Formula, que
     assert answer.status_code == 200
     assert "Save as a version" not in answer.content.decode()
     assert bench.get(reverse("formulas:swap", args=[landing_rub.pk, 99])).status_code == 404
+
+
+def test_a_house_formula_is_started_from_its_sheet_and_copied_once(bench: Client, workshop) -> None:
+    for _ in range(2):
+        answer = bench.post(reverse("batches:start"), {"house": "who-one", "make": "1 L"})
+    assert Formula.objects.get(workshop=workshop).name == house_formulas()["who-one"].formula.name
+    assert [batch.version.number for batch in Batch.objects.all()] == [1, 1]
+    assert answer.url == reverse("batches:prepare", args=[Batch.objects.latest("pk").pk])
+    assert bench.post(reverse("batches:start"), {"house": "riddle", "make": "1 L"}).status_code == 404
+
+
+@pytest.mark.parametrize("key", house_formulas())
+def test_every_house_formula_is_known_again_in_the_book(workshop, maker, key: str) -> None:
+    """Started twice it is copied once: what is read back is what was written."""
+    house = house_formulas()[key]
+    assert Formula.objects.of_house(house, workshop, maker) == Formula.objects.of_house(house, workshop, maker)
+
+
+def test_a_formula_is_put_away_and_taken_out_again(bench: Client, landing_rub: Formula) -> None:
+    there = reverse("formulas:put_away", args=[landing_rub.pk])
+    bench.post(there, {"away": "1"})
+    page = bench.get(reverse("formulas:book"))
+    assert not page.context["shelves"]
+    assert "Put away: 1" in page.content.decode()
+    assert landing_rub.name not in bench.get("/").content.decode()
+    assert bench.get(reverse("formulas:sheet", args=[landing_rub.pk])).status_code == 200
+    bench.post(there, {"away": "0"})
+    assert bench.get(reverse("formulas:book")).context["shelves"]

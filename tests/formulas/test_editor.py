@@ -4,6 +4,8 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
+from conftest import WHO_I
+from firkin.core.formula import formula_from_dict
 from firkin.formulas.editor import rows_of
 from firkin.formulas.models import Formula
 from firkin.ui.rows import fix_key
@@ -163,3 +165,19 @@ def test_a_finding_stands_beside_its_line_and_its_fix_is_applied_with_one_press(
     fixed = press(bench, gel, act, amount=[*amounts[:2], "850 mL", "q.s."])
     assert materials_of(fixed) == ["Glycerol", "Polyacrylate gelling agent", "Ethanol", "Water"]
     assert Formula.objects.get().current.number == 1
+
+
+def test_an_untouched_page_complains_of_nothing(bench: Client) -> None:
+    page = bench.get(reverse("formulas:new")).content.decode()
+    assert "field-error" not in page
+    assert "stands here as you type" in " ".join(page.split())
+
+
+def test_a_name_is_asked_for_only_when_it_is_saved(bench: Client) -> None:
+    data = rows_of(formula_from_dict(WHO_I), "", "")
+    live = bench.post(reverse("formulas:new"), data, headers={"HX-Request": "true"})
+    assert live.context["result"] is not None
+    assert b"Give the formula a name" not in live.content
+    data["act"] = "save"
+    assert b"Give the formula a name" in bench.post(reverse("formulas:new"), data).content
+    assert not Formula.objects.exists()

@@ -6,8 +6,12 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
+from firkin.accounts.models import Workshop
+from firkin.batches.models import Batch
 from firkin.core.catalogue import find
+from firkin.core.formula import formula_from_dict
 from firkin.core.measures import Quantity
+from firkin.formulas.models import Formula
 from firkin.shelf.models import Material, Stock, Tool, Vessel, kitchens_of, own_materials
 
 SHELF = "/shelf/"
@@ -47,7 +51,6 @@ def test_a_stock_is_put_on_the_shelf_with_numbers_and_units(bench: Client, works
         ({"strength_text": ""}, "Say how strong"),
         ({"size": "big"}, "not an amount"),
         ({"size": "2 parts"}, "not a volume or a weight"),
-        ({"name": ""}, "required"),
         ({"price": "cheap"}, "number"),
         ({"price": "99999999999"}, "digits"),
     ],
@@ -101,7 +104,6 @@ def test_a_material_of_ones_own_is_added_and_counts_with_its_density(bench: Clie
     [
         ({"name": "IPA"}, "knows this already, as isopropanol"),
         ({"name": "marsh WATER"}, "by this name already"),
-        ({"name": ""}, "required"),
         ({"density_g_per_mL": "0"}, "between 0.3 and 5"),
         ({"density_g_per_mL": "nan"}, "number"),
     ],
@@ -183,3 +185,82 @@ def test_vessels_are_counted_again(bench: Client, workshop) -> None:
     answer = bench.post(address, {"count": "some"}, follow=True)
     assert "count them as a whole number" in answer.content.decode()
     assert Vessel.objects.get().count == 4
+
+
+def test_nothing_is_asked_for_that_has_a_usual_answer(bench: Client) -> None:
+    """A stock goes by its material and strength, a vessel by its volume, a tool errs as such tools do."""
+    bench.post(SHELF, stock(name="", price=""))
+    assert Stock.objects.get().name == "Isopropanol, 90-91 % v/v"
+    bench.post(SHELF, {"add-vessel": "1", "vessel-size": "500 mL", "vessel-kind": "bottle", "vessel-count": "6"})
+    assert (Vessel.objects.get().name, Vessel.objects.get().count) == ("Bottle, 500 mL", 6)
+    for name, size, step, error in (
+        ("Small syringe", "10 mL", "0.5 mL", 4),
+        ("Old scale", "3 kg", "1 g", 1),
+        ("Blue cup", "200 mL", "", 5),
+    ):
+        bench.post(SHELF, {"add-tool": "1", "tool-name": name, "tool-size": size, "tool-graduation": step})
+        assert Tool.objects.get(name=name).error_pct == error
+
+
+def test_a_row_is_changed_in_place(bench: Client, workshop) -> None:
+    bench.post(SHELF, stock())
+    there = reverse("shelf:item", args=["stock", Stock.objects.get().pk])
+    page = bench.get(there)
+    form = page.context["form"]
+    data = {name: form[name].value() or "" for name in form.fields}
+    assert (data["material"], data["strength_text"], data["size"]) == ("Isopropanol", "90-91 % v/v", "946 mL")
+    bench.post(there, data | {"size": "1 L"})
+    kept = Stock.objects.get()
+    assert (kept.amount.words, str(kept.strength), kept.name) == ("1 L", "90-91 % v/v", "Tall blue bottle")
+    kept.take(Quantity(10, "mL"), "a test")
+    answer = bench.post(there, data | {"material": "ethanol"})
+    assert "put what it really is on the shelf anew" in answer.content.decode()
+
+
+def test_what_nothing_depends_on_goes_and_what_records_name_stays(bench: Client, workshop, maker, landing_rub) -> None:
+    batch = Batch.objects.start(landing_rub.current, landing_rub.current.as_core(), maker)
+    kept, spare = (
+        Stock.objects.create(workshop=workshop, material="ethanol", name=name, amount_value=1, amount_unit="L")
+        for name in ("Can", "Spare")
+    )
+    batch.lines.filter(material="ethanol").update(stock=kept)
+    page = bench.get(reverse("shelf:item", args=["stock", kept.pk])).content.decode()
+    assert f"Made with it: {batch}." in page
+    for one in (kept, spare):
+        bench.post(reverse("shelf:remove", args=["stock", one.pk]))
+    assert [(one.name, one.used_up) for one in Stock.objects.all()] == [("Can", True)]
+    jug = Vessel.objects.create(workshop=workshop, name="Jug", volume_mL=2000)
+    batch.vessel = jug
+    batch.save()
+    bench.post(reverse("shelf:remove", args=["vessel", jug.pk]))
+    assert Vessel.objects.get().count == 0
+
+
+def test_a_material_that_formulas_are_counted_with_keeps_its_density(bench: Client, workshop, maker) -> None:
+    own = Material.objects.create(workshop=workshop, name="Marsh gel", density_g_per_mL=1.02)
+    there = reverse("shelf:item", args=["material", own.pk])
+    assert b"No formula and no batch depends on it" in bench.get(there).content
+    bench.post(there, {"name": "Marsh gel", "density_g_per_mL": "1.05"})
+    assert Material.objects.get().density_g_per_mL == 1.05
+    gel = formula_from_dict(
+        {"format": "firkin-formula/1", "name": "G", "lines": [{"material": "Marsh gel", "amount": "1 L"}]}
+    )
+    Formula.objects.keep(gel, workshop, maker)
+    assert b"Formulas with it: G." in bench.get(there).content
+    bench.post(there, {"name": "Marsh gel", "density_g_per_mL": "2"})
+    bench.post(reverse("shelf:remove", args=["material", own.pk]))
+    assert Material.objects.get().density_g_per_mL == 1.05
+
+
+def test_a_stranger_sees_and_removes_nothing(bench: Client, db) -> None:
+    other = Workshop.objects.create(name="Elsewhere")
+    theirs = Stock.objects.create(workshop=other, material="ethanol", name="Can", amount_value=1, amount_unit="L")
+    for page in ("item", "remove"):
+        assert bench.post(reverse(f"shelf:{page}", args=["stock", theirs.pk])).status_code == 404
+    assert Stock.objects.exists()
+
+
+@pytest.mark.parametrize("back", ["//elsewhere.example/", "https://elsewhere.example/", "javascript:1", "batches/"])
+def test_the_way_back_leads_nowhere_else(bench: Client, back: str) -> None:
+    data = {"material": "water", "size": "1 L", "back": back}
+    assert bench.post(reverse("shelf:add", args=["stock"]), data).url == SHELF

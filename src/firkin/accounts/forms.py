@@ -1,8 +1,15 @@
-"""Signing in."""
+"""Signing in, and the workshop's settings."""
 
+import re
+import zoneinfo
 from typing import Any
 
+from django import forms
 from django.contrib.auth.forms import AuthenticationForm
+from django.core.exceptions import ValidationError
+
+from firkin.accounts.models import Workshop
+from firkin.ui.fields import Select, text_widget
 
 
 class SignInForm(AuthenticationForm):
@@ -13,3 +20,47 @@ class SignInForm(AuthenticationForm):
         self.fields["username"].label = "Name"
         for field in self.fields.values():
             field.widget.attrs["class"] = "form-control"
+
+
+class WorkshopForm(forms.ModelForm):  # type: ignore[type-arg]
+    """What holds for a whole workshop."""
+
+    class Meta:
+        model = Workshop
+        fields = ("name", "time_zone", "currency", "household", "kitchen", "decimal_mark")
+        labels = {  # noqa: RUF012
+            "name": "Name of the workshop",
+            "time_zone": "Time zone",
+            "household": "Cups, spoons and gallons are",
+            "kitchen": "Usually measured with",
+            "decimal_mark": "Decimals are written",
+        }
+        help_texts = {  # noqa: RUF012
+            "time_zone": "Such as Europe/Berlin. Waits end, and days are counted, by it.",
+            "currency": "Three letters, such as EUR.",
+            "household": "What a recipe means where it does not say whose.",
+            "kitchen": "What sheets and batches speak in unless another is chosen.",
+            "decimal_mark": "How numbers are shown, and how 1,500 is read when it is typed. Files keep to the point.",
+        }
+        widgets = {  # noqa: RUF012
+            "name": text_widget(),
+            "time_zone": text_widget("Europe/Berlin", list="zones", autocomplete="off"),
+            "currency": text_widget("EUR", autocomplete="off"),
+            "household": Select(),
+            "kitchen": Select(),
+            "decimal_mark": Select(),
+        }
+
+    def clean_time_zone(self) -> str:
+        """One that this machine knows."""
+        zone: str = self.cleaned_data["time_zone"].strip()
+        if zone not in zoneinfo.available_timezones():
+            raise ValidationError("That is no time zone. Write one such as Europe/Berlin, or choose from the list.")
+        return zone
+
+    def clean_currency(self) -> str:
+        """Three letters."""
+        currency: str = self.cleaned_data["currency"].strip().upper()
+        if not re.fullmatch(r"[A-Z]{3}", currency):
+            raise ValidationError("Three letters, such as EUR or GBP.")
+        return currency

@@ -15,6 +15,7 @@ from django_htmx.http import HttpResponseClientRedirect
 from django_htmx.middleware import HtmxDetails
 
 from firkin.accounts.models import User, Workshop
+from firkin.core.measures import decimal_mark
 
 GetResponse = Callable[[HttpRequest], HttpResponse]
 
@@ -56,7 +57,7 @@ def sign_in_leaves_the_page(get_response: GetResponse) -> GetResponse:
 
 
 def workshop_of_the_user(get_response: GetResponse) -> GetResponse:
-    """Set ``request.workshop`` and its time zone; an account without a workshop sees nothing."""
+    """Set ``request.workshop``, its time zone and its decimal mark; an account without a workshop sees nothing."""
 
     def middleware(request: HttpRequest) -> HttpResponse:
         if not request.user.is_authenticated:
@@ -65,7 +66,7 @@ def workshop_of_the_user(get_response: GetResponse) -> GetResponse:
         if workshop is None:
             return render(request, "accounts/no_workshop.html", status=403)
         request.workshop = workshop  # type: ignore[attr-defined]
-        with timezone.override(zoneinfo.ZoneInfo(workshop.time_zone)):
+        with timezone.override(zoneinfo.ZoneInfo(workshop.time_zone)), decimal_mark(workshop.decimal_mark):
             return get_response(request)
 
     return middleware

@@ -3,6 +3,23 @@
 from django.contrib.auth.models import AbstractUser
 from django.db import models
 
+from firkin.core.bench import kitchens
+from firkin.core.recipe import measures
+
+#: How a workshop writes decimals.
+MARKS = [("", "1.5, and 1,500 is asked about"), (".", "1.5, and 1,500 is one and a half thousand"), (",", "1,5")]
+
+
+def household_choices() -> list[tuple[str, str]]:
+    """Whose measures there are."""
+    return list(measures().items())
+
+
+def kitchen_choices() -> list[tuple[str, str]]:
+    """What may be measured with: exactly, with the maker's own tools, or as a usual kitchen does."""
+    usual = [(kitchen.id, kitchen.name) for kitchen in kitchens().values()]
+    return [("", "exact amounts"), ("own", "my measures"), ("own-scale", "my scale"), *usual]
+
 
 class User(AbstractUser):
     """An account."""
@@ -14,6 +31,11 @@ class Workshop(models.Model):
     name = models.CharField(max_length=80, unique=True)
     time_zone = models.CharField(max_length=60, default="UTC")
     currency = models.CharField(max_length=3, default="EUR")
+    #: Whose cups, spoons, ounces and gallons are meant where nothing says it.
+    household = models.CharField(max_length=20, default="us", choices=household_choices)
+    #: What the bench measures with unless another is chosen: a kitchen's id; empty for exact amounts.
+    kitchen = models.CharField(max_length=20, blank=True, choices=kitchen_choices)
+    decimal_mark = models.CharField(max_length=1, blank=True, choices=MARKS)
     members = models.ManyToManyField(User, through="Membership", related_name="workshops")
 
     def __str__(self) -> str:

@@ -14,6 +14,7 @@ from firkin.core.catalogue import find
 from firkin.core.formula import falls_short
 from firkin.core.measures import Quantity
 from firkin.shelf.models import Stock, Vessel, kitchens_of
+from firkin.shelf.on_hand import will_do
 from firkin.ui.fields import (
     AmountField,
     HeatField,
@@ -35,7 +36,8 @@ class StartForm(forms.Form):
     """How much to make."""
 
     make = MakeField(label="Make")
-    version = forms.IntegerField(min_value=1)
+    version = forms.IntegerField(min_value=1, required=False)
+    house = forms.SlugField(max_length=60, required=False)
     kitchen = forms.CharField(max_length=20, required=False)
 
 
@@ -63,7 +65,7 @@ class PrepareForm(forms.Form):
         measures.initial = making.batch.kitchen
         vessels = self.fields["vessel"]
         assert isinstance(vessels, forms.ModelChoiceField)
-        vessels.queryset = Vessel.objects.filter(workshop=workshop, kind="mixing")
+        vessels.queryset = Vessel.objects.filter(workshop=workshop, kind="mixing", count__gt=0)
         materials = {row.material for row in making.lines}
         on_hand = Stock.objects.filter(workshop=workshop, material__in=materials).on_hand().with_use()
         self.on_hand = {stock.pk: stock for stock in on_hand}
@@ -75,8 +77,18 @@ class PrepareForm(forms.Form):
                 choices=[("", "as the formula says"), *fit],
                 coerce=lambda key: self.on_hand[int(key)],
                 empty_value=None,
+                initial=self._sole_match(row),
                 widget=Select(),
             )
+
+    def _sole_match(self, row: BatchLine) -> int | None:
+        """The only bottle of a line's material and strength that has enough left; none where there is a choice."""
+        fit = [stock for stock in self._of(row) if will_do(stock.strength, row.strength)]
+        return fit[0].pk if len(fit) == 1 and not falls_short(fit[0].left_g, self._needed_g(row)) else None
+
+    def _needed_g(self, row: BatchLine) -> float:
+        """What all lines of its material take together."""
+        return sum(other.planned_g for other in self.making.lines if other.material == row.material)
 
     def _of(self, row: BatchLine) -> list[Stock]:
         """The bottles at hand for a line."""
@@ -96,9 +108,8 @@ class PrepareForm(forms.Form):
     def warnings(self, row: BatchLine) -> list[str]:
         """What there is to say of the bottles at hand for a line: too little left, bought long ago."""
         said = []
-        needed = sum(other.planned_g for other in self.making.lines if other.material == row.material)
         for stock in self._of(row):
-            if falls_short(stock.left_g, needed):
+            if falls_short(stock.left_g, self._needed_g(row)):
                 said.append(f"{stock.name}: only {stock.left.words} left.")
             if stock.bought_on and (timezone.localdate() - stock.bought_on).days > OLD_DAYS:
                 said.append(f"{stock.name}: bought {stock.bought_on:%b %Y}. Old stock may have lost strength.")

@@ -5,7 +5,7 @@ from typing import Any
 from firkin.core.audit import Finding
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import formula_to_dict, reckon
-from firkin.core.measures import Quantity, figures
+from firkin.core.measures import Quantity, plain_figures
 from firkin.core.recipe import HeardLine, MarkKind, Recipe
 from firkin.exchange.reckoning_format import findings_to_list
 
@@ -17,7 +17,7 @@ def recipe_to_dict(recipe: Recipe, household: str, findings: tuple[Finding, ...]
     claims, claim = recipe.claims, recipe.claim
     said = {
         "make": _written(recipe.make or claims.size),
-        "container": f"{figures(claims.vessel.mL, 6)} mL" if claims.vessel else None,
+        "container": f"{plain_figures(claims.vessel.mL, 6)} mL" if claims.vessel else None,
         "claim": {"active": claim.active, "strength": str(claim.strength)} if claim else None,
         "loads": claims.loads,
         "dose": _written(claims.dose),

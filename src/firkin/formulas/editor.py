@@ -138,8 +138,11 @@ def rows_of(formula: Formula, name: str, tags: str, change: str = "") -> QueryDi
 class Editor:
     """The editor's rows as forms, after an act on them, and the formula they make."""
 
-    def __init__(self, data: QueryDict, own: tuple[Material, ...], shelf: Shelf) -> None:
-        self.own, self.shelf = own, shelf
+    def __init__(
+        self, data: QueryDict, own: tuple[Material, ...], shelf: Shelf, *, saving: bool = False, fresh: bool = False
+    ) -> None:
+        """``saving`` asks for what only what is kept must have; a ``fresh`` page has nothing to complain of yet."""
+        self.own, self.shelf, self.saving, self.fresh = own, shelf, saving, fresh
         self._fill(data)
         fixed = fix_asked(data, self.findings, self.result)
         if fixed is not None:
@@ -156,6 +159,7 @@ class Editor:
         elif act is not None and act.kind == "step":
             steps = reordered(steps, act.order(len(steps)), STEP_FIELDS)
         self.head = HeadForm(data, label_suffix="")
+        self.head.fields["name"].required = self.saving
         self.lines = [EditLineForm(row, i, self.own, self.shelf) for i, row in enumerate(lines)]
         self.steps = [StepForm(row, i, len(lines)) for i, row in enumerate(steps)]
         self.trouble = ""
@@ -178,7 +182,7 @@ class Editor:
         checked = [self.head.is_valid(), *(form.is_valid() for form in (*self.lines, *self.steps))]
         lines: list[Line] = [form.line for form in self.lines if form.line is not None]
         if not all(checked) or not lines:
-            if not self.lines:
+            if not self.lines and not self.fresh:
                 self.trouble = "Nothing goes in yet. Add a line."
             return None
         data = self.head.cleaned_data
@@ -202,7 +206,7 @@ class Editor:
             for row in (form.cleaned_data for form in self.steps)
         )
         return Formula(
-            name=data["name"],
+            name=data["name"] or "Unnamed",
             lines=tuple(lines),
             family=data["family"],
             basis=data["basis"],

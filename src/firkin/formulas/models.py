@@ -6,6 +6,7 @@ from uuid import UUID
 
 from django.conf import settings
 from django.db import models, transaction
+from django.utils import timezone
 
 from firkin.accounts.models import User, Workshop
 from firkin.core import formula as core
@@ -27,9 +28,23 @@ class FormulaQuerySet(models.QuerySet["Formula"]):
         """For a list of the book: everything its rows show, in a fixed number of queries."""
         return self.prefetch_related("versions__lines", "versions__steps").select_related("workshop")
 
+    def in_use(self) -> "FormulaQuerySet":
+        """Without those put away."""
+        return self.filter(put_away_at=None)
+
     def made_last_first(self) -> "FormulaQuerySet":
         """What was made last comes first; what was never made comes by age."""
-        return self.order_by(models.F("last_made_at").desc(nulls_last=True), "-created_at")
+        return self.in_use().order_by(models.F("last_made_at").desc(nulls_last=True), "-created_at")
+
+    def of_house(self, house: core.HouseFormula, workshop: Workshop, user: User | None) -> "FormulaVersion":
+        """The workshop's copy of a house formula as it stands; copied into the book when there is none yet."""
+        for kept in self.filter(workshop=workshop, name=house.formula.name).book():
+            for version in kept.versions.all():
+                if version.as_core() == house.formula:
+                    if kept.put_away_at is not None:
+                        kept.put_away(away=False)
+                    return version
+        return self.keep(house.formula, workshop, user, house.tags).current
 
     def keep(
         self, formula: core.Formula, workshop: Workshop, user: User | None, tags: Iterable[str] = (), note: str = ""
@@ -77,6 +92,8 @@ class Formula(models.Model):
     #: What came of it when it was last made; the batch writes it, so that no list has to look through all batches.
     last_made_at = models.DateTimeField(null=True, blank=True)
     last_verdict = models.CharField(max_length=12, blank=True)
+    #: Since when it is put away: out of the book and off the Bench, and still in every record.
+    put_away_at = models.DateTimeField(null=True, blank=True)
 
     objects = FormulaQuerySet.as_manager()
 
@@ -92,6 +109,11 @@ class Formula(models.Model):
         if "versions" in getattr(self, "_prefetched_objects_cache", {}):
             return max(self.versions.all(), key=lambda version: version.number)
         return self.versions.order_by("-number")[0]
+
+    def put_away(self, *, away: bool) -> None:
+        """Put it away, or take it out again."""
+        self.put_away_at = timezone.now() if away else None
+        self.save(update_fields=["put_away_at"])
 
     def add_version(
         self, formula: core.Formula, user: User | None, note: str = "", key: UUID | None = None

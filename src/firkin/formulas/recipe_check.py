@@ -140,10 +140,10 @@ class Piece:
 class Check:
     """A recipe being checked: its text with its marks, its chips, the formula they make, and the findings."""
 
-    def __init__(self, data: QueryDict, own: tuple[Material, ...], shelf: Shelf) -> None:
+    def __init__(self, data: QueryDict, own: tuple[Material, ...], shelf: Shelf, household: str = "us") -> None:
         self.own, self.shelf = own, shelf
         self.text = data.get("text", "")[:100_000].replace("\r\n", "\n")
-        self.whose = data.get("whose", "us") if data.get("whose") in measures() else "us"
+        self.whose = data.get("whose", "") if data.get("whose") in measures() else household
         self.recipe: Recipe | None = None
         if data.get("act") == "example":
             self.text = EXAMPLE

@@ -10,6 +10,7 @@ urlpatterns = [
     path("keep/", views.keep, name="keep"),
     path("check/", views.check, name="check"),
     path("new/", views.edit, name="new"),
+    path("<int:pk>/put-away/", views.put_away, name="put_away"),
     path("<int:pk>/edit/", views.edit, name="edit"),
     path("<int:pk>/compare/", views.compare, name="compare"),
     path("<int:pk>/swap/<int:at>/", views.swap_line, name="swap"),

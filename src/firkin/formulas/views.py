@@ -78,14 +78,15 @@ def book(request: MakerRequest) -> HttpResponse:
             kept.last_made_at,
             kept.last_verdict,
         )
-        for kept in Formula.objects.filter(workshop=request.workshop).book()
+        for kept in Formula.objects.filter(workshop=request.workshop).in_use().book()
     ]
     house = [
         Row(one.formula.name, reverse("formulas:house", args=[one.id]), ", ".join(one.tags), one.formula)
         for one in house_formulas().values()
     ]
     asked = request.GET.get("q", "")[:100]
-    context = {"shelves": _by_family(mine, asked), "house": _by_family(house, asked), "asked": asked}
+    context: dict[str, object] = {"shelves": _by_family(mine, asked), "house": _by_family(house, asked), "asked": asked}
+    context["away"] = Formula.objects.filter(workshop=request.workshop, put_away_at__isnull=False)
     template = "formulas/book_shelves.html" if request.htmx else "formulas/book.html"
     return render(request, template, context)
 
@@ -148,7 +149,9 @@ def _sheet(request: MakerRequest, formula: CoreFormula, context: dict[str, Any])
     """A formula's sheet at the size asked for; the part that changes when htmx asks."""
     asked = {"make", "kitchen", "way"} & set(request.GET)
     kitchens = kitchens_of(request.workshop)
-    form = ScaleForm(request.GET if asked else None, label_suffix="", kitchens=kitchens)
+    usual = request.workshop.kitchen if request.workshop.kitchen in kitchens else ""
+    data = request.GET if asked else {"kitchen": usual} if usual else None
+    form = ScaleForm(data, label_suffix="", kitchens=kitchens)
     kitchen: Kitchen | None = None
     on_hand, others = on_hand_g(request.workshop, formula.lines)
     try:
@@ -227,6 +230,17 @@ def _make_text(result: Reckoning) -> str:
     return str(make) if make else f"{result.total.volume_mL:.6g} mL"
 
 
+@require_POST
+def put_away(request: MakerRequest, pk: int) -> HttpResponse:
+    """Out of the book, or into it again; records and batches keep it."""
+    kept = get_object_or_404(Formula, pk=pk, workshop=request.workshop)
+    away = request.POST.get("away") == "1"
+    kept.put_away(away=away)
+    said = "is put away. It stands below the book, and its batches keep it." if away else "is in the book again."
+    messages.success(request, f"{kept.name} {said}")
+    return redirect("formulas:book" if away else "formulas:sheet", *(() if away else (kept.pk,)))
+
+
 def strip(request: MakerRequest, pk: int, kind: str) -> HttpResponse:
     """The printable fill strip of a formula at a size, for a cylinder of an inner diameter."""
     kept = get_object_or_404(Formula, pk=pk, workshop=request.workshop)
@@ -255,8 +269,9 @@ def edit(request: MakerRequest, pk: int | None = None) -> HttpResponse:
         data = request.POST
     elif kept is not None:
         data = rows_of(kept.current.as_core(own), kept.name, kept.tags)
-    editor = Editor(data, own, shelf)
     saves = request.POST.get("act") == "save" and not request.htmx  # a live look stores nothing, whatever was pressed
+    fresh = request.method != "POST" and kept is None
+    editor = Editor(data, own, shelf, saving=saves, fresh=fresh)
     if saves and editor.formula is not None and editor.result is not None:
         head = editor.head.cleaned_data
         kept = Formula.objects.save_edited(kept, editor.formula, request.workshop, request.user, head, _key_of(request))
@@ -283,7 +298,8 @@ def _key_of(request: MakerRequest) -> UUID | None:
 def check(request: MakerRequest) -> HttpResponse:
     """Check a recipe: paste it, see what was read as chips, what is wrong with it, and put it right."""
     own, shelf = own_materials(request.workshop.pk), Shelf.of(request.workshop)
-    checked = Check(request.POST if request.method == "POST" else QueryDict(), own, shelf)
+    data = request.POST if request.method == "POST" else QueryDict()
+    checked = Check(data, own, shelf, request.workshop.household)
     context: dict[str, object] = {"check": checked, "materials": material_choices(), "shelf": shelf}
     context |= {"whose": measures(), "example": EXAMPLE, "findings": checked.findings}
     context["act_template"] = "formulas/check_act.html"

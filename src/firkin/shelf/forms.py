@@ -8,7 +8,7 @@ from django.core.exceptions import ValidationError
 from firkin.accounts.models import Workshop
 from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
-from firkin.core.measures import Quantity, Strength
+from firkin.core.measures import Quantity, Strength, usual_tool
 from firkin.shelf.models import Material, Stock, Tool, Vessel
 from firkin.ui.fields import ErrorField, MakeField, Select, VolumeField, number_widget, text_widget
 
@@ -26,17 +26,33 @@ class StockForm(forms.ModelForm):  # type: ignore[type-arg]
     )
     size = MakeField(label="Size", widget=text_widget("946 mL"))
 
+    name = forms.CharField(
+        max_length=120,
+        required=False,
+        label="What you call it",
+        help_text="Empty: its material and strength.",
+        widget=text_widget("Tall blue bottle"),
+    )
+
     class Meta:
         model = Stock
         fields = ("name", "price", "bought_on", "note")
         widgets = {  # noqa: RUF012
-            "name": text_widget("Tall blue bottle"),
             "price": number_widget(min="0", step="0.01"),
             "bought_on": forms.DateInput(attrs={"class": "form-control", "type": "date"}),
             "note": text_widget(),
         }
 
-    field_order = ("name", "material", "strength_text", "size", "price", "bought_on", "note")
+    field_order = ("material", "strength_text", "size", "name", "price", "bought_on", "note")
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        kept: Stock | None = options.get("instance")
+        if kept is not None:
+            there = {"material": find(kept.material).name, "size": str(kept.amount)}
+            there["strength_text"] = str(kept.strength or "")
+            options["initial"] = there | (options.get("initial") or {})
+        super().__init__(*args, **options)
+        self.fields["price"].help_text = "What it cost, for the price of a batch."
 
     def clean(self) -> dict[str, Any]:
         """Read the strength on the material's usual basis."""
@@ -51,7 +67,13 @@ class StockForm(forms.ModelForm):  # type: ignore[type-arg]
         elif material is not None and material.reports == "active":
             self.add_error("strength_text", f"Say how strong the {material.name.lower()} is, as on the label.")
         if material is not None:
+            if self.instance.pk and self.instance.uses.exists() and material.written != self.instance.material:
+                self.add_error(
+                    "material", "Batches took from it as what it is; put what it really is on the shelf anew."
+                )
             self.instance.material = material.written
+            if not data.get("name"):
+                data["name"] = f"{material.name}, {strength}" if strength else material.name
         self.instance.strength = strength
         if isinstance(data.get("size"), Quantity):
             self.instance.amount = data["size"]
@@ -80,7 +102,8 @@ class MaterialForm(forms.ModelForm):  # type: ignore[type-arg]
         known = find(name)
         if known.known:
             raise ValidationError(f"Firkin knows this already, as {known.name.lower()}.")
-        if Material.objects.filter(workshop=self.instance.workshop, name__iexact=name).exists():
+        others = Material.objects.filter(workshop=self.instance.workshop).exclude(pk=self.instance.pk)
+        if others.filter(name__iexact=name).exists():
             raise ValidationError("There is a material of your own by this name already.")
         return name
 
@@ -104,7 +127,12 @@ class ToolForm(forms.ModelForm):  # type: ignore[type-arg]
         help_text="Empty for what is filled to the brim.",
         widget=text_widget("0.5 mL"),
     )
-    error = ErrorField(label="Good to", help_text="Such as 4 %.", widget=text_widget("4 %"))
+    error = ErrorField(
+        required=False,
+        label="Good to",
+        help_text="Empty: what is usual for such a tool.",
+        widget=text_widget("4 %"),
+    )
 
     class Meta:
         model = Tool
@@ -114,13 +142,19 @@ class ToolForm(forms.ModelForm):  # type: ignore[type-arg]
     field_order = ("name", "size", "graduation", "error")
 
     def __init__(self, *args: Any, workshop: Workshop, **options: Any) -> None:
+        kept: Tool | None = options.get("instance")
+        if kept is not None and kept.pk:
+            there = {"size": str(kept.amount), "error": f"{kept.error_pct:g} %"}
+            there["graduation"] = f"{kept.step:g} {'g' if kept.weighs else 'mL'}" if kept.step else ""
+            options["initial"] = there | (options.get("initial") or {})
         super().__init__(*args, **options)
         self.instance.workshop = workshop
 
     def clean_name(self) -> str:
         """One tool of a name."""
         name: str = self.cleaned_data["name"]
-        if Tool.objects.filter(workshop=self.instance.workshop, name__iexact=name).exists():
+        others = Tool.objects.filter(workshop=self.instance.workshop).exclude(pk=self.instance.pk)
+        if others.filter(name__iexact=name).exists():
             raise ValidationError("There is a tool by this name already.")
         return name
 
@@ -137,10 +171,14 @@ class ToolForm(forms.ModelForm):  # type: ignore[type-arg]
                 if small > (size.g if size.kind == "mass" else size.mL):
                     self.add_error("graduation", "It is read off in steps smaller than all it holds.")
                 self.instance.step = small
-            elif size.kind == "mass":
+            elif size.kind != "mass":
+                self.instance.step = None
+            else:
                 self.add_error("graduation", "Say to how many grams the scale shows, such as 1 g.")
-        if "error" in data:
-            self.instance.error_pct = (data["error"] or 0.0) * 100.0
+        if data.get("error") is not None:
+            self.instance.error_pct = data["error"] * 100.0
+        elif isinstance(size, Quantity) and "error" not in self.errors:
+            self.instance.error_pct = usual_tool(data.get("name", ""), weighs=size.kind == "mass").error_pct
         return data
 
 
@@ -155,19 +193,40 @@ class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
 
     size = VolumeField(label="Volume to the brim", widget=text_widget("500 mL"))
 
+    name = forms.CharField(
+        max_length=80,
+        required=False,
+        label="What you call it",
+        help_text="Empty: its volume.",
+        widget=text_widget("Measuring jug"),
+    )
+
     class Meta:
         model = Vessel
         fields = ("name", "kind", "top", "count", "inner_diameter_mm")
         labels = {"inner_diameter_mm": "Inner diameter, mm", "count": "How many", "kind": "Used", "top": "On top"}  # noqa: RUF012
         widgets = {  # noqa: RUF012
-            "name": text_widget("Measuring jug"),
             "kind": Select(),
             "top": Select(),
             "count": number_widget(min="1", max="10000"),
             "inner_diameter_mm": number_widget(min="1", step="0.1"),
         }
 
-    field_order = ("name", "kind", "size", "top", "count", "inner_diameter_mm")
+    field_order = ("size", "kind", "top", "count", "name", "inner_diameter_mm")
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        kept: Vessel | None = options.get("instance")
+        if kept is not None and kept.pk:
+            options["initial"] = {"size": f"{kept.volume_mL:.6g} mL"} | (options.get("initial") or {})
+        super().__init__(*args, **options)
+
+    def clean(self) -> dict[str, Any]:
+        """Without a name it goes by what it is and holds."""
+        data = super().clean() or {}
+        if not data.get("name") and isinstance(data.get("size"), Quantity):
+            what = {"bottle": "Bottle", "mixing": "Vessel"}[data.get("kind") or "mixing"]
+            data["name"] = f"{what}, {data['size'].words}"
+        return data
 
     def clean_size(self) -> Quantity:
         """Keep the volume in mL."""

@@ -56,14 +56,14 @@ def on_hand_g(workshop: Workshop, lines: Iterable[Line]) -> tuple[dict[str, floa
     left: dict[str, float] = {}
     others: list[str] = []
     for stock in Stock.objects.filter(workshop=workshop, material__in=wanted).on_hand().with_use():
-        if any(_will_do(stock.strength, asked) for asked in wanted[stock.material]):
+        if any(will_do(stock.strength, asked) for asked in wanted[stock.material]):
             left[stock.material] = left.get(stock.material, 0.0) + stock.left_g
         else:
             others.append(stock.name)
     return left, others
 
 
-def _will_do(there: Strength | None, asked: Strength | None) -> bool:
+def will_do(there: Strength | None, asked: Strength | None) -> bool:
     """True for a bottle of the strength that is asked for; a strength nobody said is no reason against it."""
     if there is None or asked is None or there.basis != asked.basis:
         return True

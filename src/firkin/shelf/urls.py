@@ -7,6 +7,9 @@ from firkin.shelf import views
 app_name = "shelf"
 urlpatterns = [
     path("", views.shelf, name="shelf"),
+    path("<slug:key>/add/", views.add, name="add"),
+    path("<slug:key>/<int:pk>/", views.item, name="item"),
+    path("<slug:key>/<int:pk>/remove/", views.remove, name="remove"),
     path("vessels/<int:pk>/count/", views.recount, name="recount"),
     path("stocks/<int:pk>/used-up/", views.use_up, name="use_up"),
 ]

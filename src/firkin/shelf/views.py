@@ -1,45 +1,155 @@
-"""The shelf: stocks and vessels."""
+"""The shelf: stocks, vessels, tools and own materials; each put there, changed, and taken away."""
 
+from dataclasses import dataclass
+from typing import Any
+from urllib.parse import urlencode
+
+from django import forms
 from django.contrib import messages
-from django.http import HttpResponse
+from django.db import models
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
+from firkin.shelf.dependants import dependants
 from firkin.shelf.forms import CountForm, MaterialForm, StockForm, ToolForm, VesselForm
 from firkin.shelf.models import Material, Stock, Tool, Vessel
 from firkin.ui.fields import material_choices
 
 
+@dataclass(frozen=True)
+class Kind:
+    """A kind of thing on the shelf: its model, its form, and what the pages call it."""
+
+    key: str
+    model: Any
+    form: Any
+    name: str
+    #: The form asks which workshop it is for.
+    of_workshop: bool = False
+    #: What is done instead of taking it away when records name it; empty where it then stays.
+    instead: str = ""
+
+    def form_for(self, request: MakerRequest, data: Any, **options: Any) -> Any:
+        """Its form."""
+        if self.of_workshop:
+            options["workshop"] = request.workshop
+        return self.form(data, **options)
+
+
+KINDS = {
+    kind.key: kind
+    for kind in (
+        Kind(
+            "stock", Stock, StockForm, "stock", instead="Mark it used up: it leaves the shelf and stays in the records."
+        ),
+        Kind(
+            "vessel",
+            Vessel,
+            VesselForm,
+            "vessel",
+            instead="Count it as none: it is offered no more and stays in the records.",
+        ),
+        Kind("tool", Tool, ToolForm, "tool", of_workshop=True),
+        Kind("material", Material, MaterialForm, "material of your own", of_workshop=True),
+    )
+}
+
+
+def _kind(key: str) -> Kind:
+    if key not in KINDS:
+        raise Http404
+    return KINDS[key]
+
+
+def _back(request: MakerRequest) -> str:
+    """Where the maker came from, if that is here; else the shelf."""
+    asked = request.POST.get("back") or request.GET.get("back") or ""
+    here = url_has_allowed_host_and_scheme(asked, allowed_hosts=None) and asked.startswith("/")
+    return asked[:500] if here else reverse("shelf:shelf")
+
+
 def shelf(request: MakerRequest) -> HttpResponse:
-    """Everything on the shelf, and the two forms that put more there."""
-    stock_form = StockForm(request.POST if "add-stock" in request.POST else None, prefix="stock")
-    vessel_form = VesselForm(request.POST if "add-vessel" in request.POST else None, prefix="vessel")
-    material_form = MaterialForm(
-        request.POST if "add-material" in request.POST else None, prefix="material", workshop=request.workshop
-    )
-    tool_form = ToolForm(request.POST if "add-tool" in request.POST else None, prefix="tool", workshop=request.workshop)
-    for form in (stock_form, vessel_form, material_form, tool_form):
+    """Everything on the shelf, and the forms that put more there."""
+    forms_ = {
+        key: kind.form_for(request, request.POST if f"add-{key}" in request.POST else None, prefix=key)
+        for key, kind in KINDS.items()
+    }
+    for form in forms_.values():
         if form.is_bound and form.is_valid():
-            form.instance.workshop = request.workshop
-            form.save()
-            messages.success(request, f"{form.instance.name} is on the shelf.")
+            _put_there(request, form)
             return redirect("shelf:shelf")
+    context = {f"{key}_form": form for key, form in forms_.items()} | {
+        "stocks": Stock.objects.filter(workshop=request.workshop).on_hand().with_use(),
+        "tools": Tool.objects.filter(workshop=request.workshop),
+        "vessels": Vessel.objects.filter(workshop=request.workshop),
+        "own_materials": Material.objects.filter(workshop=request.workshop).order_by("name"),
+        "materials": material_choices(),
+    }
+    return render(request, "shelf/shelf.html", context)
+
+
+def _put_there(request: MakerRequest, form: forms.ModelForm) -> models.Model:  # type: ignore[type-arg]
+    form.instance.workshop = request.workshop
+    kept: models.Model = form.save()
+    messages.success(request, f"{form.instance.name} is on the shelf.")
+    return kept
+
+
+def add(request: MakerRequest, key: str) -> HttpResponse:
+    """One form by itself, asked for from another page; what is put there is chosen when the maker comes back."""
+    kind, back = _kind(key), _back(request)
+    initial = {name: request.GET[name][:120] for name in kind.form.base_fields if name in request.GET}
+    form = kind.form_for(request, request.POST if request.method == "POST" else None, initial=initial)
+    if form.is_bound and form.is_valid():
+        kept = _put_there(request, form)
+        field = request.POST.get("as", "")[:40]
+        chosen = f"{'&' if '?' in back else '?'}{urlencode({field: kept.pk})}" if field else ""
+        return redirect(f"{back}{chosen}")
+    context = {"kind": kind, "form": form, "back": back, "as": request.POST.get("as") or request.GET.get("as", "")}
+    return render(request, "shelf/item.html", context | {"materials": material_choices()})
+
+
+def item(request: MakerRequest, key: str, pk: int) -> HttpResponse:
+    """One thing of the shelf: changed, or taken away; with what depends on it."""
+    kind = _kind(key)
+    thing = get_object_or_404(kind.model, pk=pk, workshop=request.workshop)
+    name, found = str(thing), dependants(thing)
+    form = kind.form_for(request, request.POST if request.method == "POST" else None, instance=thing)
+    if kind.model is Material and found:
+        for field in form.fields.values():
+            field.disabled = True
+    if form.is_bound and form.is_valid():
+        form.save()
+        messages.success(request, f"{form.instance.name} is changed.")
+        return redirect("shelf:shelf")
+    context = {"kind": kind, "thing": thing, "name": name, "form": form, "dependants": found}
     return render(
-        request,
-        "shelf/shelf.html",
-        {
-            "stocks": Stock.objects.filter(workshop=request.workshop).on_hand().with_use(),
-            "tools": Tool.objects.filter(workshop=request.workshop),
-            "tool_form": tool_form,
-            "vessels": Vessel.objects.filter(workshop=request.workshop),
-            "stock_form": stock_form,
-            "vessel_form": vessel_form,
-            "own_materials": Material.objects.filter(workshop=request.workshop).order_by("name"),
-            "material_form": material_form,
-            "materials": material_choices(),
-        },
+        request, "shelf/item.html", context | {"back": reverse("shelf:shelf"), "materials": material_choices()}
     )
+
+
+@require_POST
+def remove(request: MakerRequest, key: str, pk: int) -> HttpResponse:
+    """Take a thing off the shelf; what records name stays in them."""
+    kind = _kind(key)
+    thing = get_object_or_404(kind.model, pk=pk, workshop=request.workshop)
+    if not dependants(thing):
+        messages.success(request, f"{thing} is gone from the shelf.")
+        thing.delete()
+    elif isinstance(thing, Stock):
+        return use_up(request, pk)
+    elif isinstance(thing, Vessel):
+        thing.count = 0
+        thing.save(update_fields=["count"])
+        messages.success(request, f"{thing} is counted as none; the records keep it.")
+    else:
+        messages.error(request, f"{thing} stays: formulas or batches are counted with it.")
+        return redirect("shelf:item", key, pk)
+    return redirect("shelf:shelf")
 
 
 @require_POST

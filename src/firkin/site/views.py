@@ -9,8 +9,12 @@ from django.utils import timezone
 from firkin.accounts.middleware import MakerRequest
 from firkin.batches.models import Batch, Due
 from firkin.batches.views.stages import free_words
+from firkin.core.formula import HouseFormula, house_formulas
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import Formula
+
+#: So many formulas stand on the Bench; a shorter book is filled up with house formulas.
+MOST_FORMULAS = 6
 
 
 def bench(request: MakerRequest) -> HttpResponse:
@@ -30,6 +34,7 @@ def bench(request: MakerRequest) -> HttpResponse:
         for batch, wait in resting
         if wait
     ]
+    formulas = Formula.objects.filter(workshop=request.workshop).made_last_first()[:MOST_FORMULAS]
     return render(
         request,
         "site/bench.html",
@@ -41,10 +46,19 @@ def bench(request: MakerRequest) -> HttpResponse:
             "soon": Due.objects.waiting(request.workshop).filter(at__gt=now)[:4],
             "resting": len(resting),
             "time_line": time_line(staves) if staves else "",
-            "formulas": Formula.objects.filter(workshop=request.workshop).made_last_first()[:6],
+            "formulas": formulas,
+            "house": _to_begin_with() if len(formulas) < MOST_FORMULAS else [],
             "now": now,
         },
     )
+
+
+def _to_begin_with() -> list[HouseFormula]:
+    """A house formula of each family, for whoever has no book yet."""
+    first: dict[str, HouseFormula] = {}
+    for house in house_formulas().values():
+        first.setdefault(house.formula.family, house)
+    return list(first.values())
 
 
 def newest_of_each(dues: Iterable[Due]) -> list[tuple[Due, int]]:

@@ -49,8 +49,7 @@ def test_it_goes_in_now_and_what_was_done_stays_done(case) -> None:
     before = journal.progress
     try:
         found = offer(trouble, before, SEEN)
-    except CannotReckon as error:
-        assert str(error).endswith(".")
+    except CannotReckon:
         return
     if found.formula is None:
         assert not found.help.additions
@@ -64,9 +63,13 @@ def test_it_goes_in_now_and_what_was_done_stays_done(case) -> None:
     at = after.position
     assert [task.line for task in after.tasks[at : at + len(added)]] == added
     assert after.tasks[at + len(added)].text == found.help.mix
-    assert [t for t in after.tasks if after.is_done(t)] == [t for t in after.tasks[:at]]
+    assert [t for t in after.tasks if after.is_done(t)] == list(after.tasks[:at])
     if before.task is not None and not before.task.wait_h:  # what was half done is half done still
-        same = next(t for t in after.tasks[at:] if (t.line, t.text, t.do) == (before.task.line, before.task.text, before.task.do))
+        same = next(
+            t
+            for t in after.tasks[at:]
+            if (t.line, t.text, t.do) == (before.task.line, before.task.text, before.task.do)
+        )
         assert after.portions_in(same) == before.portions_in(before.task)
         assert after.timer_end(same) == before.timer_end(before.task)
 
@@ -168,7 +171,11 @@ def test_a_running_rest_is_begun_again_after_what_went_in() -> None:
     found = offer("weak", journal.progress, Seen(now=vv(70.0), stock=(find("ethanol"), vv(96.0))), left_h=40.0)
     amended(journal, found)
     progress = journal.progress
-    assert [(t.do, t.wait_h) for t in progress.tasks[progress.position :]] == [("rescue", None), ("mix", None), ("quarantine", 72.0)]
+    assert [(t.do, t.wait_h) for t in progress.tasks[progress.position :]] == [
+        ("rescue", None),
+        ("mix", None),
+        ("quarantine", 72.0),
+    ]
 
 
 def test_a_ferment_goes_on_where_it_was() -> None:

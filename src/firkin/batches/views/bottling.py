@@ -17,6 +17,7 @@ from firkin.batches.models import Batch, Filling, State
 from firkin.batches.views.stages import find_batch, go, shown
 from firkin.core.bench import left_to_fill, worries
 from firkin.core.errors import CannotReckon
+from firkin.core.questions import Container, pack
 from firkin.drawings.label import FORMATS, label_pdf, label_svg
 
 
@@ -40,6 +41,12 @@ def fill(request: MakerRequest, pk: int) -> HttpResponse:
             "count": first.count,
             "fill": f"{first.fill_mL:.4g} mL",
         }
+    new = request.GET.get("vessel", "")
+    chosen = next((bottle for bottle in empty if str(bottle.pk) == new), None)
+    if chosen is not None and left and empty[chosen]:  # fetched from the shelf just now
+        of_it = [Container(chosen.name, chosen.volume_mL, empty[chosen])]
+        fills = pack(left, of_it, bottles.headspace_pct).fills
+        initial |= {"vessel": chosen.pk, "count": fills[0].count, "fill": f"{fills[0].fill_mL:.4g} mL"}
     form = FillForm(request.POST or None, left_mL=left, empty=empty, initial=initial)
     if request.method == "POST" and form.is_valid():
         _fill(batch, form, request)

@@ -2,11 +2,13 @@
 
 import uuid
 from typing import Any
+from urllib.parse import urlencode
 
 from django.contrib import messages
 from django.db import IntegrityError, transaction
-from django.http import HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
@@ -27,10 +29,10 @@ from firkin.batches.models import Batch, State
 from firkin.core.audit import audit
 from firkin.core.bench import EntryKind, Kitchen, Progress, TaskKind, cautions_for, gear_for, in_kitchen, in_measures
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Reckoning, reckon, work_reckoning
+from firkin.core.formula import Reckoning, house_formulas, reckon, work_reckoning
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.drawings.timeline import Rest, time_line
-from firkin.formulas.models import FormulaVersion
+from firkin.formulas.models import Formula, FormulaVersion
 from firkin.shelf.models import kitchens_of
 
 _STAGE_OF_STATE = {
@@ -75,7 +77,7 @@ def start(request: MakerRequest) -> HttpResponse:
     if not form.is_valid():
         messages.error(request, "Open a formula and say how much to make, such as 1.5 L.")
         return redirect("formulas:book")
-    version = get_object_or_404(FormulaVersion, pk=form.cleaned_data["version"], formula__workshop=request.workshop)
+    version = _version(request, form.cleaned_data)
     try:
         formula = version.as_core().scaled_to(form.cleaned_data["make"])
         batch = Batch.objects.start(version, formula, request.user, form.cleaned_data["kitchen"])
@@ -83,6 +85,16 @@ def start(request: MakerRequest) -> HttpResponse:
         messages.error(request, str(error))
         return redirect("formulas:sheet", version.formula_id)
     return redirect("batches:prepare", batch.pk)
+
+
+def _version(request: MakerRequest, asked: dict[str, Any]) -> FormulaVersion:
+    """The version of one's own formula that is asked for, or one's own copy of a house formula."""
+    if asked["version"] is not None:
+        return get_object_or_404(FormulaVersion, pk=asked["version"], formula__workshop=request.workshop)
+    house = house_formulas().get(asked["house"])
+    if house is None:
+        raise Http404
+    return Formula.objects.of_house(house, request.workshop, request.user)
 
 
 def batch(request: MakerRequest, pk: int) -> HttpResponse:
@@ -94,9 +106,13 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
     """Pick stocks and vessel, gather, sanitise; ready stores it."""
     batch = find_batch(request, pk)
     making = Making(batch)
-    form = PrepareForm(request.POST if request.method == "POST" else None, making=making)
+    chosen = {name: request.GET[name] for name in request.GET if name.startswith(("stock_", "vessel", "kitchen"))}
+    form = PrepareForm(request.POST if request.method == "POST" else None, making=making, initial=chosen)
     if batch.state != State.PLANNED:
         return go(batch)
+    wanted = request.POST.get("fetch", "")
+    if wanted in form.fields:
+        return _fetch(request, making, wanted)
     if form.is_valid():
         stocks = form.stocks()
         kitchen = kitchens_of(batch.workshop).get(form.cleaned_data["kitchen"])
@@ -129,6 +145,20 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
         "findings": audit(_laid_out(making, kitchens_of(batch.workshop).get(batch.kitchen))),
     }
     return render(request, "batches/prepare.html", context)
+
+
+def _fetch(request: MakerRequest, making: Making, wanted: str) -> HttpResponse:
+    """To the shelf for a bottle or a vessel that is not there yet, and back with everything chosen so far."""
+    chosen = {name: value for name, value in request.POST.items() if name.startswith(("stock_", "vessel", "kitchen"))}
+    chosen.pop(wanted, None)
+    back = f"{request.path}?{urlencode({name: value for name, value in chosen.items() if value})}"
+    asked = {"as": wanted, "back": back}
+    if wanted == "vessel":
+        return redirect(f"{reverse('shelf:add', args=['vessel'])}?{urlencode(asked | {'kind': 'mixing'})}")
+    row = making.lines[int(wanted.removeprefix("stock_"))]
+    name = making.progress.formula.lines[row.position].material.name
+    asked |= {"material": name, "strength_text": str(row.strength or "")}
+    return redirect(f"{reverse('shelf:add', args=['stock'])}?{urlencode(asked)}")
 
 
 def _laid_out(making: Making, kitchen: Kitchen | None) -> Reckoning:

@@ -9,7 +9,7 @@ from firkin.core.audit.strength import topped_with_water
 from firkin.core.catalogue import Verdict, alcohol_names, families
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning, read_ounces, reckon, swapped, with_line
-from firkin.core.measures import Quantity, amount_words, figures, rounded_down
+from firkin.core.measures import Quantity, amount_words, figures, rounded, rounded_down
 from firkin.core.questions import USUAL_DOSE_ML
 
 _SLACK = 0.05  # finer than a kitchen measures
@@ -107,7 +107,7 @@ def _amount_not_its_share(result: Reckoning) -> Iterator[Finding]:
                 f"{figures(said)} {unit} is {figures(100.0 * said / whole)} %.",
                 f"Use {figures(meant)} {unit} of {worked.material.name.lower()}, or correct the per cent.",
                 (i,),
-                with_line(formula, i, amount=Quantity(float(figures(meant)), unit)),
+                with_line(formula, i, amount=Quantity(rounded(meant), unit)),
             )
 
 
@@ -194,7 +194,7 @@ def _cost_does_not_fit(result: Reckoning) -> Iterator[Finding]:
             f"loads is {figures(really, 3)} a load.",
             f"Count on {figures(really, 3)} a load.",
             (),
-            replace(result.formula, claims=replace(claims, cost_per_load=float(figures(really, 3)))),
+            replace(result.formula, claims=replace(claims, cost_per_load=rounded(really, 3))),
         )
 
 

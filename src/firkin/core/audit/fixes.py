@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from firkin.core.catalogue import Standing, Stock, Verdict, find, materials
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Active, Formula, Line, Reckoning, reckon, scaled_lines
-from firkin.core.measures import QS, Quantity, Strength, amount_words, figures, rounded_down, rounded_up
+from firkin.core.measures import QS, Quantity, Strength, amount_words, figures, rounded, rounded_down, rounded_up
 
 _MOST_STOCKS = 3
 _ROUNDS = 8
@@ -111,10 +111,10 @@ class _Mix:
     def surely(self, x: float, tidy: Callable[[float], float], changed: Callable[[float], Formula]) -> float | None:
         """A change rounded to the safe side that does meet the line; a little more where rounding was not enough."""
         down = tidy is rounded_down
-        near = float(figures(x))  # a figure that just does is not rounded away from
-        for rounded in (near, *(tidy(x * (1.0 - more if down else 1.0 + more)) for more in (0.0, 2e-4, 1e-3, 4e-3))):
-            if rounded > 0.0 and self.meets(changed(rounded)):
-                return rounded
+        near = rounded(x)  # a figure that just does is not rounded away from
+        for tried in (near, *(tidy(x * (1.0 - more if down else 1.0 + more)) for more in (0.0, 2e-4, 1e-3, 4e-3))):
+            if tried > 0.0 and self.meets(changed(tried)):
+                return tried
         return None
 
     def written(self, changed: Callable[[int], Formula]) -> Formula:

@@ -6,7 +6,7 @@ from firkin.core.audit.findings import Finding, Severity
 from firkin.core.catalogue import families, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning, added, moved, scaled_lines, swapped, with_line, with_mass, without
-from firkin.core.measures import Quantity, figures
+from firkin.core.measures import Quantity, figures, rounded
 from firkin.core.questions import neutralise
 
 #: How far a neutraliser may be off before it shows (common practice).
@@ -306,7 +306,7 @@ def _one_of(result: Reckoning, positions: tuple[int, ...], mass_g: float) -> For
 
 def _preserved_otherwise(result: Reckoning, at: int) -> Formula:
     """Phenoxyethanol in its window in place of another preservative."""
-    wanted = Quantity(float(figures(result.total.mass_g * _PRESERVATIVE.preserves_usual_pct / 100)), "g")
+    wanted = Quantity(rounded(result.total.mass_g * _PRESERVATIVE.preserves_usual_pct / 100), "g")
     if result.formula.lines[at].amount.kind == "percent":
         wanted = Quantity(_PRESERVATIVE.preserves_usual_pct, "%")
     return with_line(swapped(result.formula, at, "phenoxyethanol"), at, amount=wanted)

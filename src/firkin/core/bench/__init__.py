@@ -17,6 +17,7 @@ from firkin.core.bench.kitchen import (
     measure_out,
 )
 from firkin.core.bench.looks import ASPECTS, Series, drifting, in_words, seen_words, series_of, worries
+from firkin.core.bench.mending import Offer, offer
 from firkin.core.bench.method import cautions_for, gear_for, quarantined, steps_of
 from firkin.core.bench.progress import TOLERANCE, Planned, Progress, Recorded, plan_of
 from firkin.core.bench.readings import (
@@ -30,7 +31,6 @@ from firkin.core.bench.readings import (
     reading_words,
     readings_of,
 )
-from firkin.core.bench.mending import Offer, offer
 from firkin.core.bench.replanning import rescued
 from firkin.core.bench.rescues import TROUBLES, rescue
 from firkin.core.bench.rounding import in_kitchen, in_measures

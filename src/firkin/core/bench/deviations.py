@@ -122,7 +122,9 @@ def choices(progress: Progress, deviation: Deviation, vessel: Vessel | None = No
         if vessel is not None and size > vessel.volume_mL:
             trouble = f"It comes to {figures(size)} mL, more than {vessel.name} holds."
         words = "Scale the whole batch to match" if others else "Scale everything still to come"
-        found.append(Choice("scale", words, scaled, trouble, _additions(progress, deviation, deviation.scale) if others else ""))
+        found.append(
+            Choice("scale", words, scaled, trouble, _additions(progress, deviation, deviation.scale) if others else "")
+        )
     return found
 
 

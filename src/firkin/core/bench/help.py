@@ -46,6 +46,10 @@ class Seen:
     soap_g_per_L: float | None = None
 
 
+#: Nothing but the trouble itself is known.
+UNSEEN = Seen()
+
+
 def in_mL(value: float) -> Quantity:
     """An amount to add, rounded up as a maker measures it."""
     return Quantity(rounded_up(value), "mL")

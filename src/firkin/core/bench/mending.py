@@ -3,9 +3,9 @@
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
-from firkin.core.bench.help import Rescue, Seen
-from firkin.core.bench.progress import Progress
+from firkin.core.bench.help import UNSEEN, Rescue, Seen
 from firkin.core.bench.method import steps_of
+from firkin.core.bench.progress import Progress
 from firkin.core.bench.replanning import as_read, next_step, next_task, rescued
 from firkin.core.bench.rescues import rescue
 from firkin.core.catalogue import Verdict, rule_lines
@@ -52,7 +52,7 @@ class Offer:
         return self.formula.steps[self.moves["step"] + len(self.help.additions) :]
 
 
-def offer(trouble: str, progress: Progress, seen: Seen = Seen(), left_h: float | None = None) -> Offer:
+def offer(trouble: str, progress: Progress, seen: Seen = UNSEEN, left_h: float | None = None) -> Offer:
     """What helps a batch as far as it is; ``left_h`` is what is left of a wait that runs, in hours.
 
     It goes in at the task at hand. Raises CannotReckon with a sentence where it cannot be told yet, what it needs to
@@ -122,7 +122,9 @@ def _worse(before: Reckoning, after: Reckoning) -> str:
         one, other = before.active(was.active), after.active(was.active)
         thinned = one is not None and other is not None and other.lower < one.lower
         if was.verdict is Verdict.SHORT and thinned:
-            return f"The batch is below its line already, {name}, and this would thin it further. Mend its strength first."
+            return (
+                f"The batch is below its line already, {name}, and this would thin it further. Mend its strength first."
+            )
     return ""
 
 

@@ -4,7 +4,7 @@ from firkin.core.bench.help import Addition, Rescue, Seen, in_g, in_mL
 from firkin.core.catalogue import find
 from firkin.core.formula import Reckoning
 from firkin.core.measures import Quantity, Strength, figures
-from firkin.core.questions import moles
+from firkin.core.questions import Moles, moles
 
 _NEUTRALISER = find("triethanolamine")
 _TEA_ML_PER_G = sum(_NEUTRALISER.neutralises_mL_per_g) / 2.0
@@ -78,7 +78,7 @@ def alkaline(result: Reckoning, seen: Seen) -> Rescue:
     )
 
 
-def _caustic(strength: Strength | None):
+def _caustic(strength: Strength | None) -> Moles:
     return moles("base", "base", find("caustic-soda"), strength, Quantity(100.0, "g"))[0]
 
 
@@ -87,10 +87,11 @@ def _caustic_missing(result: Reckoning) -> tuple[float, Strength | None]:
     formula = result.formula
 
     def protons(role: str, material: str) -> float:
+        lines = [(formula.lines[i], result.lines[i].mass_g) for i in formula.lines_of(material)]
         return sum(
-            moles(role, role, line.material, line.counted_strength, Quantity(result.lines[i].mass_g, "g"))[0].protons
-            for i in formula.lines_of(material)
-            if (line := formula.lines[i]) and result.lines[i].mass_g
+            moles(role, role, line.material, line.counted_strength, Quantity(grams, "g"))[0].protons
+            for line, grams in lines
+            if grams
         )
 
     there = formula.lines_of("caustic-soda")

@@ -23,7 +23,9 @@ def next_task(progress: Progress) -> int:
     return next(i for i, task in enumerate(progress.tasks) if task.step >= step)
 
 
-def rescued(progress: Progress, help_: Rescue, measured: Strength | None = None, left_h: float | None = None) -> Formula:
+def rescued(
+    progress: Progress, help_: Rescue, measured: Strength | None = None, left_h: float | None = None
+) -> Formula:
     """The formula as measured, with what a rescue adds at the task at hand, its mixing, and the rest it needs.
 
     A wait that runs, with ``left_h`` hours to go, is begun again after it; a ferment goes on for what is left. A rub

@@ -1,7 +1,7 @@
 """Rescuing a batch that came out wrong: amounts where there are amounts, advice where there are none."""
 
 from firkin.core.bench import ph_rescues
-from firkin.core.bench.help import Addition, Rescue, Seen, in_g, in_mL, overnight
+from firkin.core.bench.help import UNSEEN, Addition, Rescue, Seen, in_g, in_mL, overnight
 from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Reckoning
@@ -26,7 +26,7 @@ TROUBLES = {
 }
 
 
-def rescue(trouble: str, result: Reckoning, seen: Seen = Seen()) -> Rescue:
+def rescue(trouble: str, result: Reckoning, seen: Seen = UNSEEN) -> Rescue:
     """What helps a batch with a trouble, one of TROUBLES.
 
     Raises CannotReckon with a sentence where what it needs to know is missing, or nothing can help.

@@ -24,7 +24,7 @@ from firkin.core.formula.format import (
     steps_to_list,
 )
 from firkin.core.formula.formula import PERCENT_SLACK, Claim, Formula, Line, Step, claim_for, percent_total, work_out
-from firkin.core.formula.house import house_formulas
+from firkin.core.formula.house import HouseFormula, house_formulas
 from firkin.core.formula.mixture import nature
 from firkin.core.formula.reckoning import Reckoning, levels, read_ounces, reckon
 from firkin.core.formula.scaling import WAYS, enough, falls_short, scale
@@ -41,6 +41,7 @@ __all__ = [
     "Claim",
     "Claims",
     "Formula",
+    "HouseFormula",
     "Line",
     "LineClaims",
     "Reckoning",

@@ -10,7 +10,7 @@ from typing import Any
 from firkin.core.catalogue import Material, find
 from firkin.core.formula.formula import Formula, Line, Step
 from firkin.core.formula.reckoning import Reckoning
-from firkin.core.measures import Quantity, figures
+from firkin.core.measures import Quantity, rounded
 
 _DIGITS = 4
 
@@ -130,7 +130,7 @@ def added(result: Reckoning, material: str, mass_g: float, at: int | None = None
         water = formula.water
         if water is not None and lines[water].amount.value > amount.value:
             left = lines[water].amount.value - amount.value
-            lines[water] = replace(lines[water], amount=Quantity(float(figures(left, _DIGITS)), "%"))
+            lines[water] = replace(lines[water], amount=Quantity(rounded(left, _DIGITS), "%"))
     end = len(lines)
     lines.append(Line(kind, amount))
     grown = replace(formula, lines=tuple(lines))
@@ -143,7 +143,7 @@ def _amount_like(result: Reckoning, material: Material, mass_g: float) -> Quanti
     volume_mL = mass_g / material.density
     if all(line.amount.kind == "percent" for line in formula.lines):
         share = volume_mL / total.volume_mL if formula.basis == "volume" else mass_g / total.mass_g
-        return Quantity(float(figures(100.0 * share, _DIGITS)), "%")
+        return Quantity(rounded(100.0 * share, _DIGITS), "%")
     scale = 1.0  # amounts in mL and g may stand for a batch of another size
     if formula.topped_up is None and all(line.amount.kind in ("volume", "mass") for line in formula.lines):
         first = formula.lines[0].amount
@@ -155,8 +155,8 @@ def _amount_like(result: Reckoning, material: Material, mass_g: float) -> Quanti
         )
         scale = now / (first.g if first.kind == "mass" else first.mL)
     if material.solid:
-        return Quantity(float(figures(mass_g / scale, _DIGITS)), "g")
-    return Quantity(float(figures(volume_mL / scale, _DIGITS)), "mL")
+        return Quantity(rounded(mass_g / scale, _DIGITS), "g")
+    return Quantity(rounded(volume_mL / scale, _DIGITS), "mL")
 
 
 def _measured(line: Line, volume_mL: float, mass_g: float) -> float:
@@ -165,4 +165,4 @@ def _measured(line: Line, volume_mL: float, mass_g: float) -> float:
 
 
 def _tidy(amount: Quantity, factor: float, digits: int = _DIGITS) -> Quantity:
-    return Quantity(float(figures(amount.value * factor, digits)), amount.unit)
+    return Quantity(rounded(amount.value * factor, digits), amount.unit)

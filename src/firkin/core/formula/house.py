@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from functools import cache
 
 from firkin.core import datafiles
+from firkin.core.catalogue import families
 from firkin.core.formula.format import FORMULA_FORMAT, formula_from_dict
 from firkin.core.formula.formula import Formula
 
@@ -15,6 +16,11 @@ class HouseFormula:
     id: str
     formula: Formula
     tags: tuple[str, ...]
+
+    @property
+    def family(self) -> str:
+        """The name of its family."""
+        return families()[self.formula.family].name
 
 
 @cache

@@ -8,7 +8,7 @@ from firkin.core.catalogue import families
 from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.formula.formula import Formula
 from firkin.core.formula.reckoning import Reckoning, reckon
-from firkin.core.measures import Quantity, figures, read_number, read_volume, read_volume_or_mass, rounded_down
+from firkin.core.measures import Quantity, read_number, read_volume, read_volume_or_mass, rounded, rounded_down
 
 WAYS = {
     "size": "a size, such as 1.5 L",
@@ -130,4 +130,4 @@ def _use_up(formula: Formula, left: Quantity) -> Formula:
     if has <= 0:
         raise CannotReckon(f"{worked.material.name} has no amount here to scale by.")
     factor = (left.mL if left.kind == "volume" else left.g) / has
-    return formula.scaled_to(_mL(float(figures(result.total.volume_mL * factor, 6))))
+    return formula.scaled_to(_mL(rounded(result.total.volume_mL * factor, 6)))

@@ -9,7 +9,7 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula.changes import with_line
 from firkin.core.formula.formula import Formula, Line
 from firkin.core.formula.reckoning import Reckoning, reckon
-from firkin.core.measures import Quantity, Strength, figures, rounded_down, rounded_up
+from firkin.core.measures import Quantity, Strength, figures, rounded, rounded_down, rounded_up
 
 #: The rule line that says of one alcohol what another says of the other.
 _SAME_LINE = {"who-ethanol": "who-isopropanol", "who-isopropanol": "who-ethanol"}
@@ -98,7 +98,7 @@ def _amount(result: Reckoning, at: int, material: Material, chosen: Substitute) 
     else:  # a measured volume of another powder
         old = line.bulk or worked.mass_g / worked.volume_mL
         scale = (grams / (material.bulk or material.density)) / (worked.mass_g / old)
-    return Quantity(float(figures(line.amount.value * scale, _DIGITS)), line.amount.unit)
+    return Quantity(rounded(line.amount.value * scale, _DIGITS), line.amount.unit)
 
 
 def _same_active(result: Reckoning, at: int, material: Material, strength: Strength | None) -> Formula:
@@ -156,7 +156,7 @@ def _brings(material: Material, strength: Strength, by_weight: bool) -> float:
 def _times(line: Line, factor: float) -> Quantity:
     """The amount times a factor, in four figures; of an alcohol never less."""
     value = line.amount.value * factor
-    tidy = rounded_up(value, _DIGITS) if line.material.alcohol is not None else float(figures(value, _DIGITS))
+    tidy = rounded_up(value, _DIGITS) if line.material.alcohol is not None else rounded(value, _DIGITS)
     return Quantity(tidy, line.amount.unit)
 
 
@@ -187,7 +187,7 @@ def _water_gives(formula: Formula, at: int, water: int, factor: float, strength:
     changed = with_line(formula, at, amount=new)
     if left == 0:
         return changed
-    return with_line(changed, water, amount=Quantity(float(figures(left, _DIGITS + 2)), other.unit))
+    return with_line(changed, water, amount=Quantity(rounded(left, _DIGITS + 2), other.unit))
 
 
 def _stock_alone(result: Reckoning, formula: Formula, at: int, per_old: float, per_new: float) -> Formula:

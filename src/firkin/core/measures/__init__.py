@@ -3,7 +3,17 @@ error of a tool, and a line of worked arithmetic. It knows no material. Imports 
 every other room may import it.
 """
 
-from firkin.core.measures.numerals import NUMBER, doubt_points, figures, read_number, rounded_down, rounded_up
+from firkin.core.measures.numerals import (
+    NUMBER,
+    decimal_mark,
+    doubt_points,
+    figures,
+    plain_figures,
+    read_number,
+    rounded,
+    rounded_down,
+    rounded_up,
+)
 from firkin.core.measures.quantities import (
     FILLED,
     QS,
@@ -19,7 +29,7 @@ from firkin.core.measures.quantities import (
     units,
 )
 from firkin.core.measures.strengths import BASES, UK_PROOF_PER_PCT, US_PROOF_PER_PCT, Side, Strength, read_strength
-from firkin.core.measures.tools import error_words, read_error
+from firkin.core.measures.tools import error_words, read_error, usual_tool
 from firkin.core.measures.waits import QUARANTINE_H, WAIT_KINDS, hours_words, read_hours, wait_kind
 from firkin.core.measures.working import Working, WorkLine, amount_words, weight_words
 
@@ -38,11 +48,13 @@ __all__ = [
     "WorkLine",
     "Working",
     "amount_words",
+    "decimal_mark",
     "doubt_points",
     "error_words",
     "figures",
     "hours_words",
     "names_of_units",
+    "plain_figures",
     "read_error",
     "read_heat",
     "read_hours",
@@ -53,10 +65,12 @@ __all__ = [
     "read_unit",
     "read_volume",
     "read_volume_or_mass",
+    "rounded",
     "rounded_down",
     "rounded_up",
     "spellings",
     "units",
+    "usual_tool",
     "wait_kind",
     "weight_words",
 ]

@@ -3,6 +3,9 @@
 import math
 import re
 import unicodedata
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
 from decimal import ROUND_CEILING, ROUND_FLOOR, Decimal
 
 from firkin.core.errors import CannotRead
@@ -19,6 +22,29 @@ _CLOSE = re.compile(r"[1-9][1-9]/[2348]", re.ASCII)
 
 LARGEST = 1e9
 SMALLEST = 1e-9
+
+#: How whoever reads and writes just now marks decimals: "." or ","; empty where nobody said.
+_mark: ContextVar[str] = ContextVar("decimal mark", default="")
+
+
+@contextmanager
+def decimal_mark(mark: str) -> Iterator[None]:
+    """Within it, numbers are shown with this decimal mark, and "1,500" is read by it rather than refused.
+
+    Files keep to the point, whatever is set. An empty mark is nobody's.
+
+    >>> with decimal_mark(","):
+    ...     figures(833.3), read_number("1,500")
+    ('833,3', 1.5)
+    >>> with decimal_mark("."):
+    ...     figures(833.3), read_number("1,500")
+    ('833.3', 1500.0)
+    """
+    token = _mark.set(mark)
+    try:
+        yield
+    finally:
+        _mark.reset(token)
 
 
 def read_number(text: str) -> float:
@@ -97,7 +123,9 @@ def _read_decimal(text: str) -> float:
         if re.fullmatch(r"\d{1,3}(?:([.,])\d{3})(?:\1\d{3})+", text):
             return float(text.replace(".", "").replace(",", ""))
         raise CannotRead(f"“{text}” has two decimal marks.")
-    if re.fullmatch(r"[1-9]\d{0,2},\d{3}", text):
+    if re.fullmatch(r"[1-9]\d{0,2},\d{3}", text) and _mark.get() != ",":
+        if _mark.get() == ".":
+            return float(text.replace(",", ""))
         plain = text.replace(",", "")
         raise CannotRead(f"“{text}” can be read as {plain} or as {text.replace(',', '.')}. Write it without the comma.")
     return float(text.replace(",", "."))
@@ -129,12 +157,29 @@ def _rounded(value: float, digits: int, way: str) -> float:
     return float(number.quantize(Decimal(1).scaleb(number.adjusted() + 1 - digits), rounding=way))
 
 
+def rounded(value: float, digits: int = 4) -> float:
+    """The number that ``figures`` shows.
+
+    >>> rounded(833.3333), rounded(15000.4)
+    (833.3, 15000.0)
+    """
+    return float(plain_figures(value, digits))
+
+
 def figures(value: float, digits: int = 4) -> str:
     """Write a number with at most ``digits`` significant figures, no exponent, no spare zeros.
+
+    The decimal mark is a point, or what decimal_mark says.
 
     >>> [figures(v) for v in (833.3333, 0.125, 1020.06, 70.0, 0.00012, 15000.4)]
     ['833.3', '0.125', '1020', '70', '0.00012', '15000']
     """
+    text = plain_figures(value, digits)
+    return text.replace(".", ",") if _mark.get() == "," else text
+
+
+def plain_figures(value: float, digits: int = 4) -> str:
+    """As figures, always with a point: for files, and for what is read again."""
     if value == 0 or not math.isfinite(value):
         return "0" if value == 0 else "—"
     places = max(0, digits - 1 - math.floor(math.log10(abs(value))))

@@ -8,7 +8,7 @@ from typing import Any
 
 from firkin.core import datafiles
 from firkin.core.errors import CannotRead, CannotReckon
-from firkin.core.measures.numerals import NUMBER, figures, read_number
+from firkin.core.measures.numerals import NUMBER, figures, plain_figures, read_number
 
 QS = "q.s."
 _QS_SPELLINGS = {"q.s.", "qs", "q.s", "q. s.", "top up", "top-up", "to make up"}
@@ -64,7 +64,7 @@ class Quantity:
         return Quantity(self.value * factor, self.unit) if self.kind in ("volume", "mass") else self
 
     def __str__(self) -> str:
-        return QS if self.unit == QS else f"{figures(self.value, 10)} {self.unit}"
+        return QS if self.unit == QS else f"{plain_figures(self.value, 10)} {self.unit}"
 
     @property
     def words(self) -> str:

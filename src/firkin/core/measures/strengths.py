@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from firkin.core.errors import CannotRead
-from firkin.core.measures.numerals import NUMBER, figures, read_number
+from firkin.core.measures.numerals import NUMBER, figures, plain_figures, read_number
 
 BASES = ("v/v", "w/w", "w/v")
 
@@ -63,8 +63,8 @@ class Strength:
 
     def __str__(self) -> str:
         if self.exact:
-            return f"{figures(self.value, 10)} % {self.basis}"
-        return f"{figures(self.low, 10)}-{figures(self.high, 10)} % {self.basis}"
+            return f"{plain_figures(self.value, 10)} % {self.basis}"
+        return f"{plain_figures(self.low, 10)}-{plain_figures(self.high, 10)} % {self.basis}"
 
 
 def read_strength(text: str, usual_basis: str = "v/v") -> Strength:

@@ -7,7 +7,7 @@ from functools import cache
 
 from firkin.core import datafiles
 from firkin.core.errors import CannotRead
-from firkin.core.measures.numerals import figures, read_number
+from firkin.core.measures.numerals import figures, plain_figures, read_number
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,10 +59,25 @@ def read_error(text: str, own: Iterable[tuple[str, float]] = ()) -> float:
     return percent / 100.0
 
 
+def usual_tool(name: str, *, weighs: bool = False) -> Tool:
+    """The tool that a maker's name for one speaks of: a scale for what weighs, a cup where nothing is recognised.
+
+    >>> usual_tool("Small syringe").id, usual_tool("Blue thing").id, usual_tool("Old", weighs=True).id
+    ('syringe', 'cup', 'scale')
+    """
+    if weighs:
+        return tools()["scale"]
+    words = set(re.findall(r"[a-z]+", name.lower()))
+    return next(
+        (tool for tool in tools().values() if words & {tool.id, *" ".join((tool.name.lower(), *tool.names)).split()}),
+        tools()["cup"],
+    )
+
+
 def error_words(error: float) -> str:
     """A measuring error as it is written, so that read_error reads it; empty for none.
 
     >>> error_words(0.05), error_words(0.0)
     ('5 %', '')
     """
-    return f"{figures(100.0 * error, 6)} %" if error else ""
+    return f"{plain_figures(100.0 * error, 6)} %" if error else ""

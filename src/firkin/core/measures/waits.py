@@ -3,7 +3,7 @@
 import re
 
 from firkin.core.errors import CannotRead
-from firkin.core.measures.numerals import figures, read_number
+from firkin.core.measures.numerals import plain_figures, read_number
 
 _HOURS = {
     "min": 1 / 60,
@@ -51,10 +51,10 @@ def hours_words(hours: float) -> str:
     ['30 min', '12 h', '72 h', '90 days']
     """
     if hours < 1:
-        return f"{figures(hours * 60)} min"
+        return f"{plain_figures(hours * 60)} min"
     if hours <= 96:
-        return f"{figures(hours)} h"
-    return f"{figures(hours / 24)} days"
+        return f"{plain_figures(hours)} h"
+    return f"{plain_figures(hours / 24)} days"
 
 
 def wait_kind(do: str, text: str) -> str:

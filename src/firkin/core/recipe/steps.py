@@ -4,7 +4,7 @@ import re
 from collections.abc import Iterator, Sequence
 
 from firkin.core.formula import Step
-from firkin.core.measures import figures
+from firkin.core.measures import rounded
 from firkin.core.recipe.heard import Heard
 from firkin.core.recipe.pieces import Pieces
 from firkin.core.recipe.recipe import MarkKind
@@ -98,7 +98,7 @@ def _times(inside: Sequence[Span], text: str) -> tuple[float | None, int, float 
         elif span.kind == "portions" and not isinstance(span.value, str):
             portions = max(1, min(1000, int(span.value)))
         elif span.kind == "heat_at" and -20.0 <= span.value <= 120.0:
-            heat = float(figures(span.value, 4))
+            heat = rounded(span.value, 4)
     if wait is None and re.search(r"\bovernight\b", text, re.IGNORECASE):
         wait = 12.0
     return wait, portions, timer, heat
