@@ -1,5 +1,6 @@
 """Forms of a batch's stages."""
 
+from collections.abc import Iterable
 from typing import Any
 
 from django import forms
@@ -13,6 +14,7 @@ from firkin.core.bench import ASPECTS, READINGS, TROUBLES, Seen, can_be_filled, 
 from firkin.core.catalogue import find
 from firkin.core.formula import falls_short
 from firkin.core.measures import Quantity
+from firkin.core.measures import units as all_units
 from firkin.shelf.models import Stock, Vessel, kitchens_of
 from firkin.shelf.on_hand import will_do
 from firkin.ui.fields import (
@@ -24,6 +26,7 @@ from firkin.ui.fields import (
     Select,
     StrengthField,
     VolumeField,
+    number_pad,
     number_widget,
     text_widget,
 )
@@ -126,15 +129,25 @@ def _stock_words(stock: Stock) -> str:
 
 
 class MeasuredForm(forms.Form):
-    """The amount really measured for one line."""
+    """The amount really measured for one line: a number in the unit beside it, or any amount with its own."""
 
     amount: ReadField = AmountField(
         label="Really measured",
-        widget=text_widget(inputmode="text", autofocus="autofocus"),
+        widget=number_pad(autofocus="autofocus"),
         error_messages={"required": "Enter what was really measured, such as 250 mL."},
     )
+    unit = forms.ChoiceField(label="Unit", required=False, widget=Select())
     key = forms.UUIDField(widget=forms.HiddenInput)
     task = forms.IntegerField(widget=forms.HiddenInput, min_value=0)
+
+    def __init__(self, *args: Any, units: Iterable[str] = ("mL",), **options: Any) -> None:
+        super().__init__(*args, **options)
+        offered = [(unit, all_units()[unit].label) for unit in units]
+        choice, amount = self.fields["unit"], self.fields["amount"]
+        assert isinstance(choice, forms.ChoiceField)
+        assert isinstance(amount, ReadField)
+        choice.choices = offered
+        amount.bare = self["unit"].value() if self["unit"].value() in dict(offered) else offered[0][0]
 
     def clean_amount(self) -> Quantity:
         """Only volumes and weights can be measured."""
@@ -149,7 +162,7 @@ class TopUpForm(MeasuredForm):
 
     amount: ReadField = VolumeField(
         label="Topped up to",
-        widget=text_widget(inputmode="text", autofocus="autofocus"),
+        widget=number_pad(autofocus="autofocus"),
         error_messages={"required": "Enter the mark it was topped up to, such as 1.5 L."},
     )
 
@@ -159,7 +172,7 @@ class TopUpByWeightForm(MeasuredForm):
 
     amount: ReadField = MakeField(
         label="Topped up to",
-        widget=text_widget(inputmode="text", autofocus="autofocus"),
+        widget=number_pad(autofocus="autofocus"),
         error_messages={"required": "Enter the weight it was topped up to, such as 1.5 kg."},
     )
 
@@ -201,7 +214,7 @@ class FillForm(forms.Form):
         label="How many",
         widget=number_widget(inputmode="numeric"),
     )
-    fill = VolumeField(label="Filled to, each", widget=text_widget("475 mL"))
+    fill = VolumeField(bare="mL", label="Filled to, each, mL", widget=number_pad("475"))
     key = forms.UUIDField(widget=forms.HiddenInput)
 
     def __init__(self, *args: Any, left_mL: float, empty: dict[Vessel, int], **options: Any) -> None:
@@ -255,10 +268,8 @@ class ReadingForm(forms.Form):
         choices=[(key, readable.name) for key, readable in READINGS.items()],
         widget=Select(),
     )
-    value = ReadingField(label="It shows", widget=text_widget("7.2", inputmode="decimal"))
-    celsius = HeatField(
-        required=False, label="at", help_text="Temperature, for an alcoholmeter or pH.", widget=text_widget("20 °C")
-    )
+    value = ReadingField(label="It shows", widget=number_pad("7.2"))
+    celsius = HeatField(required=False, label="at", help_text="°C, for an alcoholmeter or pH.", widget=number_pad("20"))
     key = forms.UUIDField(widget=forms.HiddenInput)
 
     def clean(self) -> dict[str, Any]:
@@ -333,7 +344,7 @@ class RescueForm(forms.Form):
     """What went wrong, and what is known of it."""
 
     trouble = forms.ChoiceField(label="What is wrong", choices=list(TROUBLES.items()))
-    now = StrengthField(required=False, label="It measures", widget=text_widget("55 %"))
+    now = StrengthField(bare="%", required=False, label="It measures, % v/v", widget=number_pad("55"))
     stock = forms.ModelChoiceField(
         queryset=Stock.objects.none(),
         required=False,
@@ -341,7 +352,7 @@ class RescueForm(forms.Form):
         empty_label="choose a bottle",
         widget=Select(),
     )
-    mass = MakeField(required=False, label="It weighs now", widget=text_widget("4.2 kg"))
+    mass = MakeField(bare="g", required=False, label="It weighs now, g", widget=number_pad("4200"))
     soap = NumberField(required=False, label="Soap that worked, g in a litre", widget=text_widget("80"))
 
     #: Which troubles ask for which field.

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from firkin.batches.views import bottling, calendar, comparison, pouring, readings, rescues, stages
+from firkin.batches.views import bottling, calendar, comparison, making, pouring, preparing, readings, rescues, stages
 
 app_name = "batches"
 urlpatterns = [
@@ -15,9 +15,9 @@ urlpatterns = [
     path("compare/<int:pk>/", comparison.compare, name="compare"),
     path("instruments/", pouring.instruments, name="instruments"),
     path("<int:pk>/", stages.batch, name="batch"),
-    path("<int:pk>/prepare/", stages.prepare, name="prepare"),
-    path("<int:pk>/make/", stages.make, name="make"),
-    path("<int:pk>/make/undo/", stages.undo, name="undo"),
+    path("<int:pk>/prepare/", preparing.prepare, name="prepare"),
+    path("<int:pk>/make/", making.make, name="make"),
+    path("<int:pk>/make/undo/", making.undo, name="undo"),
     path("<int:pk>/pour/", pouring.pour, name="pour"),
     path("<int:pk>/pour/scale/", pouring.scale, name="scale"),
     path("<int:pk>/check/", readings.check, name="check"),

@@ -10,6 +10,7 @@ from django.core.exceptions import ValidationError
 from firkin.core.catalogue import families, materials, rule_lines
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import (
+    NUMBER,
     doubt_points,
     read_error,
     read_heat,
@@ -26,6 +27,11 @@ from firkin.core.measures import (
 def text_widget(placeholder: str = "", **attributes: str) -> forms.TextInput:
     """A text input in the look of the bench."""
     return forms.TextInput(attrs={"class": "form-control", "placeholder": placeholder, **attributes})
+
+
+def number_pad(placeholder: str = "", **attributes: str) -> forms.TextInput:
+    """A text input for a figure: a telephone shows digits, and what stands there is selected when it is entered."""
+    return text_widget(placeholder, inputmode="decimal", **{"data-select": "", **attributes})
 
 
 def number_widget(**attributes: str) -> forms.NumberInput:
@@ -45,7 +51,9 @@ class ReadField(forms.CharField):
 
     reader: Callable[[str], Any] = staticmethod(read_quantity)
 
-    def __init__(self, **options: Any) -> None:
+    def __init__(self, *, bare: str = "", **options: Any) -> None:
+        """``bare`` is the unit of a number that is typed alone: the one shown beside the field."""
+        self.bare = bare
         options.setdefault("max_length", 60)
         super().__init__(**options)
         example = self.widget.attrs.get("placeholder")
@@ -59,6 +67,8 @@ class ReadField(forms.CharField):
         written = super().clean(value)
         if not written:
             return None
+        if self.bare and NUMBER.fullmatch(written.strip()):
+            written = f"{written.strip()} {self.bare}"
         try:
             return self.reader(written)
         except CannotReckon as error:

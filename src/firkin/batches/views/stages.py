@@ -2,38 +2,27 @@
 
 import uuid
 from typing import Any
-from urllib.parse import urlencode
 
 from django.contrib import messages
-from django.db import IntegrityError, transaction
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.batches.bottles import bottles_for
 from firkin.batches.forms import (
-    MeasuredForm,
     NoteForm,
-    PrepareForm,
     ReleaseForm,
     StartForm,
-    TickForm,
-    TopUpByWeightForm,
-    TopUpForm,
 )
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, State
-from firkin.core.audit import audit
-from firkin.core.bench import EntryKind, Kitchen, Progress, TaskKind, cautions_for, gear_for, in_kitchen, in_measures
+from firkin.core.bench import EntryKind, Progress, cautions_for
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Reckoning, house_formulas, reckon, work_reckoning
-from firkin.drawings.sheet import rail_of, vessel_of
+from firkin.core.formula import house_formulas
+from firkin.drawings.sheet import rail_of
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import Formula, FormulaVersion
-from firkin.shelf.models import kitchens_of
 
 _STAGE_OF_STATE = {
     State.PLANNED: "batches:prepare",
@@ -100,191 +89,6 @@ def _version(request: MakerRequest, asked: dict[str, Any]) -> FormulaVersion:
 def batch(request: MakerRequest, pk: int) -> HttpResponse:
     """The address of a batch: to the stage it is in."""
     return go(find_batch(request, pk))
-
-
-def prepare(request: MakerRequest, pk: int) -> HttpResponse:
-    """Pick stocks and vessel, gather, sanitise; ready stores it."""
-    batch = find_batch(request, pk)
-    making = Making(batch)
-    chosen = {name: request.GET[name] for name in request.GET if name.startswith(("stock_", "vessel", "kitchen"))}
-    form = PrepareForm(request.POST if request.method == "POST" else None, making=making, initial=chosen)
-    if batch.state != State.PLANNED:
-        return go(batch)
-    wanted = request.POST.get("fetch", "")
-    if wanted in form.fields:
-        return _fetch(request, making, wanted)
-    if form.is_valid():
-        stocks = form.stocks()
-        kitchen = kitchens_of(batch.workshop).get(form.cleaned_data["kitchen"])
-        try:
-            formula = making.with_stocks(stocks)
-            if kitchen is not None:
-                formula = in_kitchen(reckon(formula), kitchen).result.formula
-            with transaction.atomic():
-                batch.vessel = form.cleaned_data["vessel"]
-                batch.kitchen = form.cleaned_data["kitchen"]
-                batch.replan(formula, stocks)
-                rounded = f" Amounts rounded to these measures: {kitchen.name}." if kitchen else ""
-                batch.move_to(State.MAKING, request.user, f"Laid out and sanitised; making begins.{rounded}")
-        except CannotReckon as error:
-            form.add_error("kitchen" if error.path == ("make",) and kitchen else None, str(error))
-        else:
-            return redirect("batches:make", batch.pk)
-    progress = making.progress
-    bottles = bottles_for(batch, progress.to_fill_mL)
-    context = shown(batch, progress, "prepare") | {
-        "form": form,
-        "gather": [
-            (row, planned, form[name], form.warnings(row))
-            for row, planned, name in zip(making.lines, progress.plan, form.stock_names, strict=True)
-        ],
-        "bottles": bottles,
-        "packing": bottles.packing,
-        "gear": gear_for(progress.formula),
-        "cautions": cautions_for(progress.formula),
-        "findings": audit(_laid_out(making, kitchens_of(batch.workshop).get(batch.kitchen))),
-    }
-    return render(request, "batches/prepare.html", context)
-
-
-def _fetch(request: MakerRequest, making: Making, wanted: str) -> HttpResponse:
-    """To the shelf for a bottle or a vessel that is not there yet, and back with everything chosen so far."""
-    chosen = {name: value for name, value in request.POST.items() if name.startswith(("stock_", "vessel", "kitchen"))}
-    chosen.pop(wanted, None)
-    back = f"{request.path}?{urlencode({name: value for name, value in chosen.items() if value})}"
-    asked = {"as": wanted, "back": back}
-    if wanted == "vessel":
-        return redirect(f"{reverse('shelf:add', args=['vessel'])}?{urlencode(asked | {'kind': 'mixing'})}")
-    row = making.lines[int(wanted.removeprefix("stock_"))]
-    name = making.progress.formula.lines[row.position].material.name
-    asked |= {"material": name, "strength_text": str(row.strength or "")}
-    return redirect(f"{reverse('shelf:add', args=['stock'])}?{urlencode(asked)}")
-
-
-def _laid_out(making: Making, kitchen: Kitchen | None) -> Reckoning:
-    """What will be made: rounded to the kitchen the batch is laid out with, where it can be."""
-    exact = reckon(making.progress.formula)
-    if kitchen is None:
-        return exact
-    try:
-        return in_kitchen(exact, kitchen).result
-    except CannotReckon:
-        return exact
-
-
-def make(request: MakerRequest, pk: int) -> HttpResponse:
-    """One task at a time; each confirmed entry is stored at once."""
-    batch = find_batch(request, pk)
-    if batch.state != State.MAKING:
-        return go(batch)
-    making = Making(batch)
-    progress = making.progress
-    task = progress.task
-    form: Any = None
-    if request.method == "POST" and request.POST.get("act"):
-        _act(making, request.POST["act"], request)
-        return go(find_batch(request, pk))
-    if request.method == "POST":
-        form = _form_for(making, request.POST)
-        if form is None:
-            return redirect("batches:make", batch.pk)
-        if form.is_valid():
-            _confirm(making, form, request)
-            return go(batch)
-    elif task is not None:
-        form = _form_for(making, None)
-    deviation, at = making.deviation, task.line if task is not None else None
-    kitchen = kitchens_of(batch.workshop).get(batch.kitchen)
-    poured = task is not None and at is not None and task.kind is TaskKind.POUR
-    context = shown(batch, progress, "make") | {
-        "task": task,
-        "form": form,
-        "deviation": deviation,
-        "in_measures": in_measures(progress, task, kitchen) if poured and kitchen and task else "",
-        "kitchen": kitchen if poured else None,
-        "deviation_name": progress.formula.lines[deviation.line].material.name if deviation else "",
-        "portion": progress.portion_target(task) if task and at is not None and task.portions > 1 else None,
-        "choices": making.choices(deviation) if deviation else (),
-        "portions_in": progress.portions_in(task) if task else 0,
-        "timer_end": progress.timer_end(task) if task else None,
-        "now": timezone.now(),
-        "target": progress.target(task) if task and at is not None else None,
-        "line": progress.formula.lines[at] if at is not None else None,
-        "row": making.lines[at] if at is not None else None,
-        "rail": rail_of(progress.result),
-        "vessel": vessel_of(progress.result, batch.vessel.volume_mL if batch.vessel else None),
-        "findings": audit(progress.result) if progress.measured else (),
-        "working": work_reckoning(progress.result),
-        "cautions": cautions_for(progress.formula),
-        "key": uuid.uuid4(),
-    }
-    return render(request, "batches/make.html", context)
-
-
-def _form_for(making: Making, data: Any) -> MeasuredForm | TickForm | None:
-    """The form of the task at hand; None when ``data`` answers another one (a second tab, a double press)."""
-    task = making.progress.task
-    if task is None or (data is not None and data.get("task") != str(making.progress.turn)):
-        return None
-    initial: dict[str, Any] = {"key": uuid.uuid4(), "task": making.progress.turn}
-    if task.line is None:
-        return TickForm(data, initial=initial)
-    initial["amount"] = making.progress.target(task).words.split(" (")[0]
-    if task.kind is not TaskKind.TOP_UP:
-        return MeasuredForm(data, initial=initial)
-    by_weight = making.progress.target(task).kind == "mass"
-    return (TopUpByWeightForm if by_weight else TopUpForm)(data, initial=initial)
-
-
-def _confirm(making: Making, form: MeasuredForm | TickForm, request: MakerRequest) -> None:
-    """Store the entry of a task; the same key a second time changes nothing."""
-    task, key = making.progress.task, form.cleaned_data["key"]
-    assert task is not None
-    try:
-        with transaction.atomic():
-            if task.line is not None:
-                making.measure(task, form.cleaned_data["amount"], request.user, key)
-                stock = making.lines[task.line].stock
-                if stock is not None and stock.overdrawn:
-                    messages.warning(request, stock.overdrawn)
-            elif task.kind is TaskKind.WAIT:
-                making.begin_wait(task, request.user, key)
-            else:
-                making.tick(task, request.user, key)
-    except IntegrityError:
-        return
-
-
-def _act(making: Making, act: str, request: MakerRequest) -> None:
-    """Store what is confirmed beside the task's own amount: an addition, a timer, a decision."""
-    task = making.progress.task
-    try:
-        key = uuid.UUID(request.POST.get("key", ""))
-    except ValueError:
-        return
-    if task is not None and request.POST.get("task") not in (None, str(making.progress.turn)):
-        return
-    try:
-        with transaction.atomic():
-            if act == "portion" and task is not None and making.progress.portions_in(task) < task.portions - 1:
-                making.portion(task, request.user, key)
-            elif act == "timer" and task is not None:
-                making.start_timer(task, request.user, key)
-            elif act in ("accept", "add", "scale"):
-                making.decide(act, request.user, key)
-    except IntegrityError:
-        return
-
-
-@require_POST
-def undo(request: MakerRequest, pk: int) -> HttpResponse:
-    """Take back the last thing confirmed while making; the record keeps both."""
-    batch = find_batch(request, pk)
-    making = Making(batch)
-    last = making.progress.last
-    if batch.state == State.MAKING and last is not None and request.POST.get("entry") == str(last.number):
-        making.take_back(last, request.user)
-    return redirect("batches:make", batch.pk)
 
 
 def wait(request: MakerRequest, pk: int) -> HttpResponse:

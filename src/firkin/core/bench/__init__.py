@@ -19,6 +19,7 @@ from firkin.core.bench.kitchen import (
 from firkin.core.bench.looks import ASPECTS, Series, drifting, in_words, seen_words, series_of, worries
 from firkin.core.bench.mending import Offer, offer
 from firkin.core.bench.method import cautions_for, gear_for, quarantined, steps_of
+from firkin.core.bench.own_units import in_own_unit, units_for
 from firkin.core.bench.progress import TOLERANCE, Planned, Progress, Recorded, plan_of
 from firkin.core.bench.readings import (
     READINGS,
@@ -76,6 +77,7 @@ __all__ = [
     "gear_for",
     "in_kitchen",
     "in_measures",
+    "in_own_unit",
     "in_words",
     "judge_ph",
     "judge_reading",
@@ -94,6 +96,7 @@ __all__ = [
     "series_of",
     "steps_of",
     "tasks_of",
+    "units_for",
     "while_waiting",
     "worries",
 ]

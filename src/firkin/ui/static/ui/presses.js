@@ -17,3 +17,12 @@
     document.addEventListener(name, (event) => pressing.delete(event.detail.xhr));
   });
 })();
+
+// What stands in a field for a figure is selected when it is entered, so that typing replaces it.
+document.addEventListener("focusin", (event) => {
+  if (event.target.matches("input[data-select]")) event.target.select();
+});
+document.addEventListener("DOMContentLoaded", () => {
+  const here = document.activeElement;
+  if (here && here.matches("input[data-select]")) here.select();
+});

@@ -1,0 +1,90 @@
+"""Before anything is poured: stocks and vessel picked, gathered, sanitised."""
+
+from urllib.parse import urlencode
+
+from django.db import transaction
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+
+from firkin.accounts.middleware import MakerRequest
+from firkin.batches.bottles import bottles_for
+from firkin.batches.forms import PrepareForm
+from firkin.batches.making import Making
+from firkin.batches.models import State
+from firkin.batches.views.stages import find_batch, go, shown
+from firkin.core.audit import audit
+from firkin.core.bench import Kitchen, cautions_for, gear_for, in_kitchen
+from firkin.core.errors import CannotReckon
+from firkin.core.formula import Reckoning, reckon
+from firkin.shelf.models import kitchens_of
+
+
+def prepare(request: MakerRequest, pk: int) -> HttpResponse:
+    """Pick stocks and vessel, gather, sanitise; ready stores it."""
+    batch = find_batch(request, pk)
+    making = Making(batch)
+    chosen = {name: request.GET[name] for name in request.GET if name.startswith(("stock_", "vessel", "kitchen"))}
+    form = PrepareForm(request.POST if request.method == "POST" else None, making=making, initial=chosen)
+    if batch.state != State.PLANNED:
+        return go(batch)
+    wanted = request.POST.get("fetch", "")
+    if wanted in form.fields:
+        return _fetch(request, making, wanted)
+    if form.is_valid():
+        stocks = form.stocks()
+        kitchen = kitchens_of(batch.workshop).get(form.cleaned_data["kitchen"])
+        try:
+            formula = making.with_stocks(stocks)
+            if kitchen is not None:
+                formula = in_kitchen(reckon(formula), kitchen).result.formula
+            with transaction.atomic():
+                batch.vessel = form.cleaned_data["vessel"]
+                batch.kitchen = form.cleaned_data["kitchen"]
+                batch.replan(formula, stocks)
+                rounded = f" Amounts rounded to these measures: {kitchen.name}." if kitchen else ""
+                batch.move_to(State.MAKING, request.user, f"Laid out and sanitised; making begins.{rounded}")
+        except CannotReckon as error:
+            form.add_error("kitchen" if error.path == ("make",) and kitchen else None, str(error))
+        else:
+            return redirect("batches:make", batch.pk)
+    progress = making.progress
+    bottles = bottles_for(batch, progress.to_fill_mL)
+    context = shown(batch, progress, "prepare") | {
+        "form": form,
+        "gather": [
+            (row, planned, form[name], form.warnings(row))
+            for row, planned, name in zip(making.lines, progress.plan, form.stock_names, strict=True)
+        ],
+        "bottles": bottles,
+        "packing": bottles.packing,
+        "gear": gear_for(progress.formula),
+        "cautions": cautions_for(progress.formula),
+        "findings": audit(_laid_out(making, kitchens_of(batch.workshop).get(batch.kitchen))),
+    }
+    return render(request, "batches/prepare.html", context)
+
+
+def _fetch(request: MakerRequest, making: Making, wanted: str) -> HttpResponse:
+    """To the shelf for a bottle or a vessel that is not there yet, and back with everything chosen so far."""
+    chosen = {name: value for name, value in request.POST.items() if name.startswith(("stock_", "vessel", "kitchen"))}
+    chosen.pop(wanted, None)
+    back = f"{request.path}?{urlencode({name: value for name, value in chosen.items() if value})}"
+    asked = {"as": wanted, "back": back}
+    if wanted == "vessel":
+        return redirect(f"{reverse('shelf:add', args=['vessel'])}?{urlencode(asked | {'kind': 'mixing'})}")
+    row = making.lines[int(wanted.removeprefix("stock_"))]
+    name = making.progress.formula.lines[row.position].material.name
+    asked |= {"material": name, "strength_text": str(row.strength or "")}
+    return redirect(f"{reverse('shelf:add', args=['stock'])}?{urlencode(asked)}")
+
+
+def _laid_out(making: Making, kitchen: Kitchen | None) -> Reckoning:
+    """What will be made: rounded to the kitchen the batch is laid out with, where it can be."""
+    exact = reckon(making.progress.formula)
+    if kitchen is None:
+        return exact
+    try:
+        return in_kitchen(exact, kitchen).result
+    except CannotReckon:
+        return exact

@@ -1,0 +1,44 @@
+"""What is asked for in the maker's own units: cups and drops where the formula says cups and drops."""
+
+from firkin.core.bench.progress import Progress
+from firkin.core.bench.tasks import Task, TaskKind
+from firkin.core.measures import Quantity, units
+
+#: Units that every sheet speaks in beside the maker's own.
+_PLAIN = {"mL": "volume", "L": "volume", "g": "mass", "kg": "mass"}
+#: Nobody counts a part of a drop.
+_WHOLE = "drop"
+
+
+def in_own_unit(progress: Progress, task: Task) -> Quantity | None:
+    """What a task asks for in the unit its line was written in; None where that is mL, g, a part or a per cent.
+
+    >>> from firkin.core.bench.progress import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> foam = house_formulas()["foam-plain"].formula
+    >>> progress = Progress(foam, plan_of(foam), ())
+    >>> progress.target(progress.tasks[2]).words, in_own_unit(progress, progress.tasks[2]).words
+    ('0.5503 mL', '11 drop')
+    """
+    if task.line is None:
+        return None
+    written = progress.formula.make if task.kind is TaskKind.TOP_UP else progress.formula.lines[task.line].amount
+    if written is None or written.unit in _PLAIN or written.kind not in ("volume", "mass"):
+        return None
+    target = progress.target(task)
+    if target.kind != written.kind:
+        return None
+    each = units()[written.unit].factor
+    count = (target.mL if target.kind == "volume" else target.g) / each
+    return Quantity(float(max(1, round(count))) if written.unit == _WHOLE else count, written.unit)
+
+
+def units_for(progress: Progress, task: Task) -> tuple[str, ...]:
+    """The units an amount of a task may be entered in, the one it is asked for in first."""
+    target, own = progress.target(task), in_own_unit(progress, task)
+    first = [own.unit] if own is not None else []
+    if task.kind is TaskKind.TOP_UP:
+        plain = [unit for unit, kind in _PLAIN.items() if kind == target.kind]
+    else:
+        plain = list(_PLAIN)
+    return tuple(dict.fromkeys([*first, target.unit, *plain]))
