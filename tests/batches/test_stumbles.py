@@ -88,8 +88,8 @@ def test_poured_as_told_nothing_is_asked(bench: Client, workshop, maker) -> None
 
 def test_topped_up_by_weight_takes_its_own_figure(bench: Client, workshop, maker) -> None:
     sheet = {
-        "format": "firkin-formula/1", "name": "By weight", "family": "dish-liquid", "basis": "weight", "make": "500 g",
-        "lines": [{"material": "sles", "strength": "28 %", "amount": "200 g"}, {"material": "water", "amount": "q.s."}],
+        "format": "firkin-formula/1", "name": "By weight", "family": "other", "basis": "weight", "make": "500 g",
+        "lines": [{"material": "glycerol", "amount": "200 g"}, {"material": "water", "amount": "q.s."}],
     }  # fmt: skip
     batch = begin(formula_from_dict(sheet), workshop, maker, "500 g")
     press(bench, batch, amount="200 g")

@@ -1,7 +1,7 @@
 """The drawings of one reckoned formula: its rail and its vessel."""
 
 from firkin.core.catalogue import rule_lines
-from firkin.core.formula import Reckoning, levels
+from firkin.core.formula import Reckoning, levels, pour_order, tops_last
 from firkin.core.questions import Layer, Mark, Window
 from firkin.drawings.paper import Paper
 from firkin.drawings.rail import strength_rail
@@ -23,7 +23,7 @@ def rail_of(result: Reckoning) -> str:
 
 
 def vessel_of(result: Reckoning, capacity_mL: float | None = None) -> str:
-    """The vessel of a formula, its layers in the order of the lines."""
+    """The vessel of a formula, its layers in the order they are poured."""
     return vessel(layers_of(result), result.total.volume_mL, capacity_mL)
 
 
@@ -33,9 +33,10 @@ def strip_of(result: Reckoning, name: str, inner_diameter_mm: float) -> Paper:
 
 
 def layers_of(result: Reckoning) -> list[Layer]:
-    """The layers of a formula in the order of its lines, each at its level once mixed."""
-    topped = result.formula.topped_up
+    """The layers of a formula in the order its steps pour them, each at its level once mixed."""
+    formula, found = result.formula, levels(result.formula)
+    topped = formula.topped_up if tops_last(formula) else None
     return [
-        Layer(line.material.name, look(line.material.roles), level, top_up=position == topped == len(result.lines) - 1)
-        for position, (line, level) in enumerate(zip(result.formula.lines, levels(result.formula), strict=True))
+        Layer(formula.lines[i].material.name, look(formula.lines[i].material.roles), found[i], top_up=i == topped)
+        for i in pour_order(formula)
     ]

@@ -14,11 +14,21 @@ from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
 from firkin.core.audit import audit
-from firkin.core.bench import Kitchen, cautions_for, in_kitchen, steps_of
+from firkin.core.bench import Kitchen, cautions_for, in_kitchen
 from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula as CoreFormula
-from firkin.core.formula import Reckoning, enough, falls_short, house_formulas, reckon, scale, work_reckoning
+from firkin.core.formula import (
+    Reckoning,
+    enough,
+    falls_short,
+    house_formulas,
+    pour_order,
+    reckon,
+    scale,
+    with_steps,
+    work_reckoning,
+)
 from firkin.core.measures import amount_words, weight_words
 from firkin.core.recipe import measures
 from firkin.drawings.paper import paper_pdf, paper_svg
@@ -197,19 +207,22 @@ def _as_it_stands(formula: CoreFormula) -> dict[str, object]:
 
 def _worked_out(formula: CoreFormula, kitchen: Kitchen | None) -> dict[str, object]:
     """Everything a sheet shows of a formula at one size, in exact amounts and a kitchen's measures."""
+    formula = with_steps(formula)
     result = reckon(formula)
     rounded = in_kitchen(result, kitchen) if kitchen else None
     kitchen_lines = rounded.lines if rounded else [None] * len(result.lines)
-    rows = zip(formula.lines, result.lines, kitchen_lines, strict=True)
+    order = pour_order(formula)
     return {
         "result": result,
         "rounded": rounded,
         "worst": formula.lines[rounded.worst].material.name if rounded and rounded.worst is not None else "",
-        "rows": [{"line": line, "amount": amount, "kitchen": measured} for line, amount, measured in rows],
+        "rows": [
+            {"at": i, "line": formula.lines[i], "amount": result.lines[i], "kitchen": kitchen_lines[i]} for i in order
+        ],
         "findings": audit(result),
         "working": work_reckoning(result),
         "cautions": cautions_for(formula),
-        "steps": [(step, [_going_in(result, i) for i in step.lines]) for step in steps_of(formula)],
+        "steps": [(step, [_going_in(result, i) for i in step.lines]) for step in formula.steps],
         "rail": rail_of(result),
         "vessel": vessel_of(result),
         "make_text": _make_text(result),

@@ -2,9 +2,9 @@
 
 import pytest
 
-from firkin.core.bench import cautions_for, gear_for, quarantined, steps_of
+from firkin.core.bench import cautions_for, gear_for
 from firkin.core.catalogue import materials
-from firkin.core.formula import house_formulas
+from firkin.core.formula import house_formulas, quarantined, steps_of
 from journals import RUB
 from mixes import mix
 

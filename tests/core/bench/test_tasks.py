@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firkin.core.bench import TaskKind, steps_of, tasks_of
-from firkin.core.formula import Step, house_formulas
+from firkin.core.bench import TaskKind, tasks_of
+from firkin.core.formula import Step, house_formulas, steps_of
 from journals import RUB
 
 HOUSE = {key: house.formula for key, house in house_formulas().items()}

@@ -3,13 +3,13 @@
 import pytest
 
 from firkin.core.audit import audit
-from firkin.core.bench import steps_of
 from firkin.core.catalogue import families
 from firkin.core.formula import (
     formula_from_dict,
     formula_to_dict,
     house_formulas,
     reckon,
+    steps_of,
 )
 
 

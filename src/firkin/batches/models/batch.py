@@ -14,7 +14,7 @@ from firkin.core.bench import DueThing, EntryKind, Planned, Progress, after_maki
 from firkin.core.catalogue import Material, Verdict, families
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula as CoreFormula
-from firkin.core.formula import Reckoning, formula_from_dict, formula_to_dict, reckon
+from firkin.core.formula import Reckoning, formula_from_dict, formula_to_dict, reckon, with_steps
 from firkin.core.measures import read_hours, wait_kind
 from firkin.formulas.models import FormulaVersion
 from firkin.shelf.fields import AmountColumns, StrengthColumns
@@ -58,12 +58,13 @@ class BatchQuerySet(models.QuerySet["Batch"]):
         return self.select_related("version__formula", "vessel").prefetch_related(lines, "entries", "fillings", "waits")
 
     def start(self, version: FormulaVersion, formula: CoreFormula, user: User, kitchen: str = "") -> "Batch":
-        """Plan a batch of ``formula``, a version scaled to a size; its copy is frozen here.
+        """Plan a batch of ``formula``, a version scaled to a size; its copy, with the usual steps, is frozen here.
 
         ``kitchen`` is the one its sheet was looked at with; preparing may choose another.
 
         Raises CannotReckon when the formula cannot be worked out.
         """
+        formula = with_steps(formula)
         result = reckon(formula)
         workshop = version.formula.workshop
         with transaction.atomic():

@@ -18,7 +18,7 @@ from firkin.core.bench.kitchen import (
 )
 from firkin.core.bench.looks import ASPECTS, Series, drifting, in_words, seen_words, series_of, worries
 from firkin.core.bench.mending import Offer, offer
-from firkin.core.bench.method import cautions_for, gear_for, quarantined, steps_of
+from firkin.core.bench.method import cautions_for, gear_for
 from firkin.core.bench.own_units import in_own_unit, units_for
 from firkin.core.bench.progress import TOLERANCE, Planned, Progress, Recorded, plan_of
 from firkin.core.bench.readings import (
@@ -86,7 +86,6 @@ __all__ = [
     "measure_out",
     "offer",
     "plan_of",
-    "quarantined",
     "read_shown",
     "reading_words",
     "readings_of",
@@ -94,7 +93,6 @@ __all__ = [
     "rescued",
     "seen_words",
     "series_of",
-    "steps_of",
     "tasks_of",
     "units_for",
     "while_waiting",

@@ -4,13 +4,12 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from firkin.core.bench.help import UNSEEN, Rescue, Seen
-from firkin.core.bench.method import steps_of
 from firkin.core.bench.progress import Progress
 from firkin.core.bench.replanning import as_read, next_step, next_task, rescued
 from firkin.core.bench.rescues import rescue
 from firkin.core.catalogue import Verdict, rule_lines
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Reckoning, Step, reckon
+from firkin.core.formula import Formula, Reckoning, Step, reckon, steps_of
 from firkin.core.measures import Quantity, rounded_down
 
 _CHANGES_THE_BODY = frozenset(
@@ -59,7 +58,7 @@ def offer(trouble: str, progress: Progress, seen: Seen = UNSEEN, left_h: float |
     know is missing, or nothing helps without making the batch worse.
 
     >>> from firkin.core.bench.progress import plan_of
-    >>> from firkin.core.formula import house_formulas
+    >>> from firkin.core.formula import house_formulas, steps_of
     >>> rub = house_formulas()["who-one"].formula
     >>> offer("weak", Progress(rub, plan_of(rub), ()))
     Traceback (most recent call last):

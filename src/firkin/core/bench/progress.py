@@ -14,7 +14,7 @@ from firkin.core.bench.journal import UNDOABLE, Entry, EntryKind, standing
 from firkin.core.bench.tasks import Task, TaskKind, tasks_of
 from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Line, Reckoning, reckon
+from firkin.core.formula import Formula, Line, Reckoning, reckon, without
 from firkin.core.measures import QS, Quantity, Strength, read_strength
 
 #: How far a measured amount may be off before the maker is asked what to do, as a share of it.
@@ -388,7 +388,7 @@ def reckoned(formula: Formula) -> Reckoning:
     try:
         return reckon(formula)
     except CannotReckon:
-        if formula.topped_up is None:
+        left = without(formula, formula.topped_up) if formula.topped_up is not None else None
+        if left is None:
             raise
-        kept = tuple(line for line in formula.lines if line.amount.kind != "qs")
-        return reckon(replace(formula, lines=kept, make=None))
+        return reckon(replace(left, make=None))

@@ -4,9 +4,8 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from firkin.core.bench.help import Rescue
-from firkin.core.bench.method import pour_text, quarantined, steps_of
 from firkin.core.bench.progress import Progress
-from firkin.core.formula import Formula, Line, Step, reckon
+from firkin.core.formula import Formula, Line, Step, pour_text, quarantined, reckon, steps_of
 from firkin.core.measures import QUARANTINE_H, Quantity, Strength, wait_kind
 
 

@@ -3,8 +3,7 @@
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
-from firkin.core.bench.method import steps_of
-from firkin.core.formula import Formula, Step
+from firkin.core.formula import Formula, Step, tops_last, with_steps
 
 
 class TaskKind(StrEnum):
@@ -41,7 +40,8 @@ def tasks_of(formula: Formula) -> tuple[Task, ...]:
     >>> [task.kind.value for task in tasks_of(house_formulas()["who-one"].formula)]
     ['pour', 'pour', 'pour', 'top-up', 'do', 'wait']
     """
-    steps = steps_of(formula)
+    formula = with_steps(formula)
+    steps = formula.steps
     named = {line for step in steps for line in step.lines}
     loose = tuple(i for i in range(len(formula.lines)) if i not in named)
     tasks = [_pour(-1, Step("pour", ""), line) for line in loose]
@@ -53,7 +53,7 @@ def tasks_of(formula: Formula) -> tuple[Task, ...]:
             tasks.append(replace(_task(TaskKind.WAIT, position, step), wait_h=step.wait_h))
         elif not pours:
             tasks.append(replace(_task(TaskKind.DO, position, step), text=step.text or step.do))
-    if not formula.tops_last:
+    if not tops_last(formula):
         return tuple(tasks)
     return tuple(replace(task, kind=TaskKind.TOP_UP) if task.line == formula.topped_up else task for task in tasks)
 

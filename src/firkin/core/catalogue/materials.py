@@ -36,6 +36,8 @@ class Material:
     groups: int = 1
     phototoxic_pct: float | None = None
     alcohol_limit_ww: float | None = None
+    disperses_in_alcohol: bool = False
+    melts_C: float | None = None
     thickens_most_pct: float | None = None
     preserves_pct: tuple[float, ...] = ()
     preserves_to_ph: float | None = None

@@ -29,6 +29,7 @@ from firkin.core.formula.mixture import nature
 from firkin.core.formula.reckoning import Reckoning, levels, read_ounces, reckon
 from firkin.core.formula.scaling import WAYS, enough, falls_short, scale
 from firkin.core.formula.substitutes import Substitute, substitute, substitutes
+from firkin.core.formula.usual_steps import pour_order, pour_text, quarantined, steps_of, tops_last, with_steps
 from firkin.core.formula.worked import work_reckoning
 
 __all__ = [
@@ -58,18 +59,24 @@ __all__ = [
     "moved",
     "nature",
     "percent_total",
+    "pour_order",
+    "pour_text",
+    "quarantined",
     "read_ounces",
     "reckon",
     "reordered",
     "scale",
     "scaled_lines",
     "steps_from_list",
+    "steps_of",
     "steps_to_list",
     "substitute",
     "substitutes",
     "swapped",
+    "tops_last",
     "with_line",
     "with_mass",
+    "with_steps",
     "without",
     "without_lines",
     "work_out",

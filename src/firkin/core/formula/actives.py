@@ -6,6 +6,7 @@ from firkin.core.catalogue import find
 from firkin.core.densities import ALCOHOLS
 from firkin.core.formula.formula import Formula, Line, pot_of
 from firkin.core.formula.mixture import Pot
+from firkin.core.formula.usual_steps import tops_last
 from firkin.core.measures import Side
 
 SURFACTANTS = "surfactant-matter"
@@ -208,7 +209,7 @@ def _at_end(formula: Formula, pot: Pot, masses: list[float], key: str, side: Sid
     for i, line in enumerate(formula.lines):
         mass = masses[i] if formula.by_weight(i) else masses[i] / pot.natures[i].measured * end_pot.natures[i].measured
         moved.append(mass * (1.0 + sign * line.error * (1.0 if _counts_for(line, key) else -1.0)))
-    topped = formula.topped_up if formula.tops_last else None  # poured earlier, it is measured as worked out
+    topped = formula.topped_up if tops_last(formula) else None  # poured earlier, it is measured as worked out
     if topped is not None and formula.make is not None:
         moved[topped] = 0.0
         reach = 1.0 - sign * formula.lines[topped].error

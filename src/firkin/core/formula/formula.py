@@ -124,19 +124,6 @@ class Formula:
         """True where a line is weighed out at the bench: its amount is a weight, or it is a solid."""
         return self.by_weight(at) or self.lines[at].solid
 
-    @property
-    def pour_order(self) -> tuple[int, ...]:
-        """Positions of the lines as the steps pour them: what no step names first; without steps, q.s. last."""
-        if not self.steps:
-            return tuple(sorted(range(len(self.lines)), key=lambda i: i == self.topped_up))
-        named = tuple(dict.fromkeys(line for step in self.steps for line in step.lines))
-        return (*(i for i in range(len(self.lines)) if i not in named), *named)
-
-    @property
-    def tops_last(self) -> bool:
-        """True where the q.s. line is poured last, up to the mark; poured earlier, it is measured as worked out."""
-        return self.topped_up is not None and self.pour_order[-1] == self.topped_up
-
     def lines_with(self, *roles: str) -> tuple[int, ...]:
         """Positions of the lines whose material has any of these roles."""
         wanted = set(roles)

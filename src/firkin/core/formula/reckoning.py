@@ -6,6 +6,7 @@ from firkin.core.catalogue import Material, Standing, Verdict, families, find, j
 from firkin.core.errors import CannotReckon
 from firkin.core.formula.actives import Active, actives_of, with_worst_cases
 from firkin.core.formula.formula import Formula, work_out
+from firkin.core.formula.usual_steps import pour_order
 from firkin.core.measures import Quantity, figures
 
 #: How far a part of a published formulation may be off and still be it, as a share of it (common practice, no source).
@@ -206,7 +207,7 @@ def _lacks(guideline: str, formula: Formula, actives: tuple[Active, ...]) -> tup
 
 
 def levels(formula: Formula) -> list[float]:
-    """Level in mL after each line is in and mixed, in the order of the lines.
+    """Level in mL once each line is in and mixed, by its position; they go in as the steps pour them.
 
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.formula.formula import Line
@@ -218,7 +219,11 @@ def levels(formula: Formula) -> list[float]:
     [700, 968]
     """
     pot, masses = work_out(_as_judged(formula))
-    return [pot.volume([*masses[: i + 1], *[0.0] * (len(masses) - i - 1)]) for i in range(len(masses))]
+    there, found = [0.0] * len(masses), [0.0] * len(masses)
+    for i in pour_order(formula):
+        there[i] = masses[i]
+        found[i] = pot.volume(there)
+    return found
 
 
 def _as_judged(formula: Formula) -> Formula:

@@ -1,0 +1,85 @@
+"""The usual way to make what has no steps: every line named once, in the order that its materials ask for."""
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import assume, given
+
+from firkin.core.audit import audit
+from firkin.core.formula import Formula, house_formulas, pour_order, reckon, steps_of, with_steps
+from formulas_at_random import can_be_reckoned, formulas
+from mixes import mix
+
+BARE = {key: replace(house.formula, steps=()) for key, house in house_formulas().items()}
+
+
+def order(formula: Formula) -> list[str]:
+    return [formula.lines[i].material.id for i in pour_order(formula)]
+
+
+@pytest.mark.parametrize("key", BARE)
+def test_every_house_formula_without_its_steps_is_made_much_the_same_way(key: str) -> None:
+    """Each line once; the same waits in all; no step sets off a finding that the formula itself does not."""
+    bare, own = BARE[key], house_formulas()[key].formula
+    steps = steps_of(bare)
+    named = [line for step in steps for line in step.lines]
+    assert sorted(named) == list(range(len(bare.lines)))
+    if own.steps:
+        assert (
+            sum(step.wait_h or 0 for step in steps) == sum(step.wait_h or 0 for step in own.steps)
+            or key == "straight-wipes"
+        )
+    before = {finding.rule for finding in audit(reckon(bare))}
+    assert {finding.rule for finding in audit(reckon(with_steps(bare)))} <= before
+    assert all(step.text for step in steps)
+
+
+@given(formulas())
+def test_every_line_of_any_formula_is_named_once_and_it_still_reckons(formula: Formula) -> None:
+    assume(can_be_reckoned(formula))
+    formula = replace(formula, steps=())
+    steps = steps_of(formula)
+    assert sorted(line for step in steps for line in step.lines) == list(range(len(formula.lines)))
+    assert reckon(with_steps(formula)).total.mass_g == pytest.approx(reckon(formula).total.mass_g)
+
+
+#: common practice, no source: what goes in before what, whatever the order it is written in
+ORDERS = [
+    (BARE["xanthan-gel"], ["glycerol", "xanthan-gum", "water", "ethanol"]),
+    (BARE["crosspolymer-gel"], ["water", "crosspolymer", "ethanol", "triethanolamine"]),
+    (BARE["easy-gel"], ["ethanol", "polyacrylate-gel"]),
+    (BARE["dish-classic"], ["water", "caustic-soda", "labsa", "sles", "fragrance", "salt"]),
+    (BARE["chlorine-surfaces"], ["water", "sodium-hypochlorite"]),
+    (BARE["bar-soap-liquid"], ["bar-soap", "water", "phenoxyethanol"]),
+    (BARE["powder-soft"], ["borax", "citric-acid"]),
+    (BARE["citrus-ferment"], ["raw-sugar", "water", "citrus-peel"]),
+    (BARE["foam-oil"], ["castile-soap", "coconut-oil"]),
+    (BARE["laundry-concentrate"], ["bar-soap", "water", "borax"]),
+    (mix(("triethanolamine", "2 mL"), ("carbomer", "3 g"), ("ethanol", "700 mL", "96 %"), ("water", "q.s."), make="1 L", family="gel"),
+     ["water", "carbomer", "ethanol", "triethanolamine"]),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("formula", "first_to_last"), ORDERS)
+def test_what_goes_in_before_what(formula: Formula, first_to_last: list[str]) -> None:
+    for lines in (formula.lines, formula.lines[::-1]):
+        made = order(replace(formula, lines=lines))
+        assert [one for i, one in enumerate(made) if one in first_to_last and one not in made[:i]] == first_to_last
+
+
+def test_a_solid_fat_is_melted_and_never_beside_alcohol() -> None:
+    soap = mix(
+        ("bar-soap", "80 g"), ("water", "1 L"), ("coconut-oil", "5 mL"), ("lavender-oil", "1 mL"), family="liquid-soap"
+    )
+    doing = [(step.do, [soap.lines[i].material.id for i in step.lines]) for step in steps_of(soap)]
+    assert ("melt", ["coconut-oil"]) in doing
+    assert doing.index(("melt", ["coconut-oil"])) < doing.index(("set", [])) < doing.index(("add", ["lavender-oil"]))
+    rub = mix(("ethanol", "800 mL", "96 %"), ("coconut-oil", "5 mL"), family="liquid-rub")
+    assert "melt" not in [step.do for step in steps_of(rub)]
+
+
+def test_only_what_holds_alcohol_and_is_a_rub_rests_72_hours() -> None:
+    """WHO, Guide to Local Production."""
+    for key, formula in BARE.items():
+        rests = any(step.do == "quarantine" for step in steps_of(formula))
+        assert rests is (formula.family in ("liquid-rub", "aloe-rub", "gel")), key
