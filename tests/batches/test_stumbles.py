@@ -15,6 +15,7 @@ from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import formula_from_dict, house_formulas, reckon
 from firkin.formulas.models import Formula
+from firkin.shelf.models import Vessel
 from steps import a_can, begin, press, said
 
 SPOONS_TO_THE_BRIM = "2000 L"
@@ -230,3 +231,25 @@ def test_a_top_up_over_its_mark_is_asked_about(bench: Client, workshop, maker, l
     page = said(bench.get(reverse("batches:make", args=[batch.pk])))
     assert "3 % too much" in page
     assert "It was topped up to 1.03 L; 1 L is the mark." in page
+
+
+def test_the_empty_weight_is_asked_once_and_the_scale_is_foretold(bench: Client, workshop, maker) -> None:
+    """By hand: 833.3 mL of 96 % ethanol weigh 672.8 g (OIML R 22: 0.8074 g/mL); with the jug, 300 g, 972.8 g."""
+    jug = Vessel.objects.create(workshop=workshop, name="Jug", volume_mL=2000)
+    batch = begin(house_formulas()["who-one"].formula, workshop, maker, "1 L")
+    batch.vessel = jug
+    batch.save()
+    here = reverse("batches:make", args=[batch.pk])
+    assert "What will the scale show?" in said(bench.get(here))
+    assert "Weigh it empty" in said(
+        bench.post(reverse("batches:weigh_empty", args=[batch.pk]), {"empty": "1 L"}, follow=True)
+    )
+    bench.post(reverse("batches:weigh_empty", args=[batch.pk]), {"empty": "300"})
+    page = bench.get(here)
+    assert "the scale then shows" in said(page)
+    assert page.context["scale_g"] == pytest.approx(300 + 672.8, abs=0.5)
+    press(bench, batch, amount="833.3 mL")
+    press(bench, batch, amount="41.7 mL")
+    press(bench, batch, amount="14.5 mL")
+    topped = bench.get(here).context
+    assert topped["scale_g"] == pytest.approx(300 + topped["progress"].result.total.mass_g)

@@ -10,7 +10,17 @@ from django.utils import timezone
 from firkin.batches.making import Making
 from firkin.batches.models import BatchLine
 from firkin.batches.photos import small_photo
-from firkin.core.bench import ASPECTS, READINGS, TROUBLES, Seen, can_be_filled, read_shown, reading_words
+from firkin.core.bench import (
+    ASPECTS,
+    READINGS,
+    TROUBLES,
+    Approach,
+    Reads,
+    Seen,
+    can_be_filled,
+    read_shown,
+    reading_words,
+)
 from firkin.core.catalogue import find
 from firkin.core.formula import falls_short
 from firkin.core.measures import Quantity
@@ -184,6 +194,75 @@ class TopUpByWeightForm(MeasuredForm):
         return amount
 
 
+class ReadingField(ReadField):
+    """What an instrument shows, with or without its unit: "78 %", "490 g", "pH 6.5"."""
+
+    reader = staticmethod(read_shown)
+
+
+class EmptyForm(forms.Form):
+    """What a vessel weighs empty."""
+
+    empty = MakeField(
+        bare="g",
+        label="Empty weight, g",
+        widget=number_pad("250"),
+        error_messages={"required": "Weigh it empty, and enter what the scale shows, such as 250 g."},
+    )
+
+    def clean_empty(self) -> Quantity:
+        """A weight."""
+        empty: Quantity = self.cleaned_data["empty"]
+        if empty.kind != "mass":
+            raise ValidationError("Weigh it empty: a weight such as 250 g.")
+        return empty
+
+
+class DoseForm(forms.Form):
+    """One small addition, and what is read after it."""
+
+    amount: ReadField = AmountField(label="Went in now", widget=number_pad(autofocus="autofocus"))
+    reading = ReadingField(
+        required=False, label="pH now", help_text="After stirring; empty: not read.", widget=number_pad("6.5")
+    )
+    level = forms.TypedChoiceField(
+        required=False,
+        label="Thickness now",
+        coerce=int,
+        empty_value=None,
+        choices=[("", "not looked at"), *enumerate(ASPECTS["thickness"][1])],
+        widget=Select(),
+    )
+    key = forms.UUIDField(widget=forms.HiddenInput)
+    task = forms.IntegerField(widget=forms.HiddenInput, min_value=0)
+
+    def __init__(self, *args: Any, approach: Approach, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.label_suffix, self.approach = "", approach
+        amount = self.fields["amount"]
+        assert isinstance(amount, ReadField)
+        amount.bare = approach.unit
+        amount.label = f"Went in now, {approach.unit}"
+
+    def clean_amount(self) -> float:
+        """In the unit of the approach."""
+        amount: Quantity = self.cleaned_data["amount"]
+        if amount.kind != Quantity(1.0, self.approach.unit).kind:
+            raise ValidationError(f"It is counted in {self.approach.unit} here.")
+        return amount.g if self.approach.unit == "g" else amount.mL
+
+    def clean_reading(self) -> float | None:
+        """What a meter shows."""
+        value: float | None = self.cleaned_data["reading"]
+        if value is not None and not READINGS["ph"].least <= value <= READINGS["ph"].most:
+            raise ValidationError("pH is between 0 and 14.")
+        return value
+
+    def read(self) -> float | None:
+        """What was read, as the approach reads."""
+        return self.cleaned_data["reading" if self.approach.reads is Reads.PH else "level"]  # type: ignore[no-any-return]
+
+
 class TickForm(forms.Form):
     """Something done, with nothing to measure."""
 
@@ -252,12 +331,6 @@ class NoteForm(forms.Form):
         widget=forms.Textarea(attrs={"class": "form-control", "rows": 2}),
     )
     key = forms.UUIDField(widget=forms.HiddenInput)
-
-
-class ReadingField(ReadField):
-    """What an instrument shows, with or without its unit: "78 %", "490 g", "pH 6.5"."""
-
-    reader = staticmethod(read_shown)
 
 
 class ReadingForm(forms.Form):

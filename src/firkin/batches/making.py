@@ -12,13 +12,17 @@ from firkin.core.bench import (
     Deviation,
     EntryKind,
     Progress,
+    Reads,
     Recorded,
     Task,
     TaskKind,
     Vessel,
+    approach_of,
     choices,
     decided,
     deviation_of,
+    reading_words,
+    seen_words,
 )
 from firkin.core.bench import Entry as Written
 from firkin.core.errors import CannotReckon
@@ -75,7 +79,7 @@ class Making:
                 amount_value=amount.value,
                 amount_unit=amount.unit,
                 text=f"{name}{', topped up to' if topping else ''}",
-                data={"level": True} if planned is None else self._asked(task.line, planned),
+                data={"level": True} if planned is None else self._asked(task, planned),
                 key=key,
             )
             after = self._and_then(entry)
@@ -85,11 +89,13 @@ class Making:
                 row.stock.take(Quantity(grams - already_g, "g"), self._use(entry.pk))
             self._finish(after, user)
 
-    def _asked(self, position: int, planned_g: float) -> dict[str, object]:
+    def _asked(self, task: Task, planned_g: float) -> dict[str, object]:
         """What is asked of a line now, kept with its entry: a rescue may plan it anew."""
-        row = self.lines[position]
+        assert task.line is not None
+        row, approach = self.lines[task.line], approach_of(self.progress, task)
+        read = {"approach": True} if approach is not None and approach.read else {}
         times = planned_g / row.planned_g if row.planned_g else 1.0
-        return {"planned": planned_g, "asked_mL": row.planned_mL * times, "strength": str(row.strength or "")}
+        return {"planned": planned_g, "asked_mL": row.planned_mL * times, "strength": str(row.strength or "")} | read
 
     def _use(self, number: int) -> str:
         return f"batch {self.batch.code}, entry {number}"
@@ -110,6 +116,24 @@ class Making:
         number = self.progress.portions_in(task) + 1
         text = f"Addition {number} of {task.portions}"
         self.batch.write(EntryKind.PORTION, user, step=max(task.step, 0), text=text, data={"task": place}, key=key)
+
+    def dose(self, task: Task, amount: float, read: float | None, user: User | None, key: uuid.UUID) -> None:
+        """Write down a small addition, and what was read after it: as part of the addition and as a reading."""
+        approach = approach_of(self.progress, task)
+        if approach is None:
+            return
+        data = {"task": self.progress.tasks.index(task), "amount": amount, "reading": read}
+        ph = approach.reads is Reads.PH
+        with transaction.atomic():
+            name = approach.line.material.name
+            text = f"{name}, {figures(amount)} {approach.unit} more"
+            self.batch.write(EntryKind.PORTION, user, step=max(task.step, 0), text=text, data=data, key=key)
+            if read is not None and ph:
+                found = {"what": "ph", "value": read}
+                self.batch.write(EntryKind.READING, user, text=reading_words(found), data=found)
+            elif read is not None:
+                seen = {"thickness": int(read)}
+                self.batch.write(EntryKind.OBSERVE, user, text=seen_words(seen), data={"seen": seen})
 
     def start_timer(self, task: Task, user: User | None, key: uuid.UUID) -> None:
         """Start the timer of a task; it goes on whatever happens to the page or the server."""

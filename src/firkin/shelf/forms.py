@@ -10,7 +10,7 @@ from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Quantity, Strength, usual_tool
 from firkin.shelf.models import Material, Stock, Tool, Vessel
-from firkin.ui.fields import ErrorField, MakeField, Select, VolumeField, number_widget, text_widget
+from firkin.ui.fields import ErrorField, MakeField, Select, VolumeField, number_pad, number_widget, text_widget
 
 
 class StockForm(forms.ModelForm):  # type: ignore[type-arg]
@@ -201,6 +201,14 @@ class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
         widget=text_widget("Measuring jug"),
     )
 
+    empty = MakeField(
+        bare="g",
+        required=False,
+        label="Empty weight, g",
+        help_text="So that a page can say what the scale will show.",
+        widget=number_pad("250"),
+    )
+
     class Meta:
         model = Vessel
         fields = ("name", "kind", "top", "count", "inner_diameter_mm")
@@ -212,12 +220,13 @@ class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
             "inner_diameter_mm": number_widget(min="1", step="0.1"),
         }
 
-    field_order = ("size", "kind", "top", "count", "name", "inner_diameter_mm")
+    field_order = ("size", "kind", "top", "count", "name", "empty", "inner_diameter_mm")
 
     def __init__(self, *args: Any, **options: Any) -> None:
         kept: Vessel | None = options.get("instance")
         if kept is not None and kept.pk:
-            options["initial"] = {"size": f"{kept.volume_mL:.6g} mL"} | (options.get("initial") or {})
+            there = {"size": f"{kept.volume_mL:.6g} mL", "empty": f"{kept.empty_g:.6g}" if kept.empty_g else ""}
+            options["initial"] = there | (options.get("initial") or {})
         super().__init__(*args, **options)
 
     def clean(self) -> dict[str, Any]:
@@ -227,6 +236,14 @@ class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
             what = {"bottle": "Bottle", "mixing": "Vessel"}[data.get("kind") or "mixing"]
             data["name"] = f"{what}, {data['size'].words}"
         return data
+
+    def clean_empty(self) -> Quantity | None:
+        """A weight."""
+        empty: Quantity | None = self.cleaned_data["empty"]
+        if empty is not None and empty.kind != "mass":
+            raise ValidationError("Weigh it empty: a weight such as 250 g.")
+        self.instance.empty_g = empty.g if empty else None
+        return empty
 
     def clean_size(self) -> Quantity:
         """Keep the volume in mL."""

@@ -209,7 +209,7 @@ def top_choices() -> list[tuple[str, str]]:
 
 
 class Vessel(models.Model):
-    """A jug, bucket or bottle: brim volume, inner diameter, what is on top, and how many there are."""
+    """A jug, bucket or bottle: brim volume, inner diameter, empty weight, what is on top, and how many there are."""
 
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="vessels")
     name = models.CharField(max_length=80)
@@ -218,6 +218,7 @@ class Vessel(models.Model):
     )
     volume_mL = models.FloatField()
     inner_diameter_mm = models.FloatField(null=True, blank=True)
+    empty_g = models.FloatField(null=True, blank=True)
     top = models.CharField(max_length=10, blank=True, choices=top_choices)
     count = models.PositiveIntegerField(default=1)
 

@@ -11,14 +11,30 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.batches.forms import MeasuredForm, TickForm, TopUpByWeightForm, TopUpForm
+from firkin.batches.forms import DoseForm, EmptyForm, MeasuredForm, ReadingForm, TickForm, TopUpByWeightForm, TopUpForm
 from firkin.batches.making import Making
 from firkin.batches.models import State
 from firkin.batches.views.stages import find_batch, go, shown
 from firkin.core.audit import audit
-from firkin.core.bench import TaskKind, cautions_for, in_measures, in_own_unit, units_for
+from firkin.core.bench import (
+    ASPECTS,
+    READINGS,
+    Approach,
+    Progress,
+    Reads,
+    Task,
+    TaskKind,
+    approach_of,
+    asked_at,
+    cautions_for,
+    in_measures,
+    in_own_unit,
+    readings_of,
+    units_for,
+)
 from firkin.core.formula import work_reckoning
-from firkin.core.measures import figures
+from firkin.core.measures import Quantity, figures
+from firkin.drawings.approach import approach_curve
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.shelf.models import kitchens_of
 
@@ -32,10 +48,15 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
     progress = making.progress
     task = progress.task
     form: Any = None
-    if request.method == "POST" and request.POST.get("act"):
+    dose: DoseForm | None = None
+    if request.POST.get("act") == "dose" and task is not None:
+        dose = _dose(making, request)
+        if dose is None:
+            return redirect("batches:make", batch.pk)
+    elif request.method == "POST" and request.POST.get("act"):
         _act(making, request.POST["act"], request)
         return go(find_batch(request, pk))
-    if request.method == "POST":
+    if request.method == "POST" and dose is None:
         form = _form_for(making, request.POST)
         if form is None:
             return redirect("batches:make", batch.pk)
@@ -44,6 +65,7 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
             return go(batch)
     elif task is not None:
         form = _form_for(making, None)
+    approach = approach_of(progress, task) if task is not None else None
     deviation, at = making.deviation, task.line if task is not None else None
     kitchen = kitchens_of(batch.workshop).get(batch.kitchen)
     poured = task is not None and at is not None and task.kind is TaskKind.POUR
@@ -70,8 +92,80 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
         "working": work_reckoning(progress.result),
         "cautions": cautions_for(progress.formula),
         "key": uuid.uuid4(),
+        "scale_g": _scale_shows(making, task),
+        "empty_form": EmptyForm(initial={"key": uuid.uuid4()}),
+        "approach": approach,
+        "to_read": _to_read(progress, task) if task is not None and approach is None else [],
+        "approach_drawn": _drawn(approach) if approach is not None else "",
+        "dose": dose or (_dose_form(making, approach, None) if approach is not None else None),
     }
     return render(request, "batches/make.html", context)
+
+
+def _dose(making: Making, request: MakerRequest) -> DoseForm | None:
+    """Store one small addition; its form back where something in it is wrong."""
+    task = making.progress.task
+    approach = approach_of(making.progress, task) if task is not None else None
+    if task is None or approach is None or request.POST.get("task") != str(making.progress.turn):
+        return None
+    form = _dose_form(making, approach, request.POST)
+    if not form.is_valid():
+        return form
+    try:
+        making.dose(task, form.cleaned_data["amount"], form.read(), request.user, form.cleaned_data["key"])
+    except IntegrityError:
+        return None
+    return None
+
+
+def _dose_form(making: Making, approach: Approach, data: Any) -> DoseForm:
+    initial = {"key": uuid.uuid4(), "task": making.progress.turn, "amount": figures(approach.next_dose, 3)}
+    return DoseForm(data, initial=initial, approach=approach, auto_id="dose_%s")
+
+
+def _scale_shows(making: Making, task: Task | None) -> float | None:
+    """What the scale shows, the vessel on it, once this line is in; None where the vessel's own weight is not known."""
+    vessel = making.batch.vessel
+    if task is None or vessel is None or vessel.empty_g is None:
+        return None
+    there = making.progress.weighs_after_g(task)
+    return None if there is None else there + vessel.empty_g
+
+
+@require_POST
+def weigh_empty(request: MakerRequest, pk: int) -> HttpResponse:
+    """The empty weight of the vessel it is made in: asked once, kept with the vessel."""
+    batch = find_batch(request, pk)
+    form = EmptyForm(request.POST)
+    if batch.vessel is None:
+        return redirect("batches:make", pk)
+    if form.is_valid():
+        batch.vessel.empty_g = form.cleaned_data["empty"].g
+        batch.vessel.save(update_fields=["empty_g"])
+        messages.success(request, f"{batch.vessel.name} weighs {figures(batch.vessel.empty_g)} g empty.")
+    else:
+        messages.error(request, " ".join(form.errors["empty"]))
+    return redirect("batches:make", pk)
+
+
+def _to_read(progress: Progress, task: Task) -> list[dict[str, object]]:
+    """What this task asks to be read, each with its form and the last of it."""
+    last = {one.what: one for one in readings_of(progress)}
+    return [
+        {
+            "name": READINGS[what].name,
+            "last": last.get(what),
+            "form": ReadingForm(initial={"what": what, "key": uuid.uuid4()}, auto_id=f"{what}_%s"),
+        }
+        for what in asked_at(task)
+    ]
+
+
+def _drawn(approach: Approach) -> str:
+    points = [(dose.total, dose.reading) for dose in approach.read if dose.reading is not None]
+    levels = ASPECTS["thickness"][1] if approach.reads is Reads.THICKNESS else ()
+    name = "Thickness" if levels else "pH"
+    return approach_curve(points, approach.window, approach.planned, approach.unit, name, levels)
 
 
 def _form_for(making: Making, data: Any) -> MeasuredForm | TickForm | None:
@@ -82,7 +176,10 @@ def _form_for(making: Making, data: Any) -> MeasuredForm | TickForm | None:
     initial: dict[str, Any] = {"key": uuid.uuid4(), "task": making.progress.turn}
     if task.line is None:
         return TickForm(data, initial=initial)
+    approach = approach_of(making.progress, task)
     asked = in_own_unit(making.progress, task) or making.progress.target(task)
+    if approach is not None and approach.doses:
+        asked = Quantity(approach.so_far, approach.unit)
     initial |= {"amount": figures(asked.value), "unit": asked.unit}
     units = units_for(making.progress, task)
     if task.kind is not TaskKind.TOP_UP:

@@ -28,7 +28,7 @@ def check(request: MakerRequest, pk: int) -> HttpResponse:
     photo = PhotoForm(posted if act == "photo" else None, request.FILES if act == "photo" else None)
     if reading.is_bound and reading.is_valid():
         _store(batch, request, EntryKind.READING, reading.cleaned_data["key"], reading.words(), reading.data_read())
-        return redirect("batches:check", batch.pk)
+        return redirect("batches:make" if request.POST.get("back") == "make" else "batches:check", batch.pk)
     if look.is_bound and look.is_valid():
         seen = look.seen()
         _store(batch, request, EntryKind.OBSERVE, look.cleaned_data["key"], seen_words(seen), {"seen": seen})

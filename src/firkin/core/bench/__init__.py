@@ -3,6 +3,7 @@ what is read and seen of it, and what helps a batch that went wrong. No database
 top room of core: imports any room below it, and none of them imports it.
 """
 
+from firkin.core.bench.approach import Approach, Dose, Reads, Stand, approach_of, last_excess
 from firkin.core.bench.deviations import Choice, Deviation, Vessel, choices, decided, deviation_of
 from firkin.core.bench.dues import DUE_KINDS, VENT_DAYS, DueThing, after_making, while_waiting
 from firkin.core.bench.filling import can_be_filled, left_to_fill
@@ -26,6 +27,7 @@ from firkin.core.bench.readings import (
     Judged,
     Reading,
     Stands,
+    asked_at,
     judge_ph,
     judge_reading,
     read_shown,
@@ -46,8 +48,10 @@ __all__ = [
     "TOLERANCE",
     "TROUBLES",
     "VENT_DAYS",
+    "Approach",
     "Choice",
     "Deviation",
+    "Dose",
     "DueThing",
     "Entry",
     "EntryKind",
@@ -58,15 +62,19 @@ __all__ = [
     "Planned",
     "Progress",
     "Reading",
+    "Reads",
     "Recorded",
     "Rescue",
     "Seen",
     "Series",
+    "Stand",
     "Stands",
     "Task",
     "TaskKind",
     "Vessel",
     "after_making",
+    "approach_of",
+    "asked_at",
     "can_be_filled",
     "cautions_for",
     "choices",
@@ -82,6 +90,7 @@ __all__ = [
     "judge_ph",
     "judge_reading",
     "kitchens",
+    "last_excess",
     "left_to_fill",
     "measure_out",
     "offer",

@@ -85,7 +85,8 @@ def deviation_of(progress: Progress) -> Deviation | None:
 
 def _poured(progress: Progress, entry: Entry) -> Deviation | None:
     """An amount against what was planned for its line."""
-    if entry.data.get("planned") is None or entry.line is None or entry.amount is None:
+    read = bool(entry.data.get("approach"))  # what is read decided how much of it was enough
+    if read or entry.data.get("planned") is None or entry.line is None or entry.amount is None:
         return None
     target = Quantity(float(entry.data["planned"]), "g")
     factor = progress.grams(entry.line, entry.amount) / target.value if target.value else 1.0

@@ -38,12 +38,14 @@ class Rescue:
 
 @dataclass(frozen=True, slots=True)
 class Seen:
-    """What the maker knows: a strength measured, a stock to use, the mass now, grams of soap a litre that worked."""
+    """What the maker knows: a strength measured, a stock to use, the mass now, grams of soap a litre that worked,
+    and grams of citric acid that take a known excess of base back."""
 
     now: Strength | None = None
     stock: tuple[Material, Strength] | None = None
     mass_g: float | None = None
     soap_g_per_L: float | None = None
+    citric_g: float | None = None
 
 
 #: Nothing but the trouble itself is known.

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
+from firkin.core.bench.approach import last_excess
 from firkin.core.bench.help import UNSEEN, Rescue, Seen
 from firkin.core.bench.progress import Progress
 from firkin.core.bench.replanning import as_read, next_step, next_task, rescued
@@ -69,6 +70,9 @@ def offer(trouble: str, progress: Progress, seen: Seen = UNSEEN, left_h: float |
     if there is None:
         raise CannotReckon("Nothing is in the vessel yet.")
     _must_be_in(trouble, progress)
+    past = last_excess(progress)
+    if trouble == "alkaline" and past is not None:
+        seen = replace(seen, citric_g=past.taken_back_g)
     found = rescue(trouble, there, seen)
     if not found.additions:
         return Offer(found)

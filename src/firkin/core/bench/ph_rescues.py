@@ -69,6 +69,16 @@ def alkaline(result: Reckoning, seen: Seen) -> Rescue:
                 (Addition(line.material, in_g(acid_g), line.counted_strength, portions=4, caution=_ACID_CAUTION),),
                 mix=_CHECK,
             )
+    if seen.citric_g:
+        return Rescue(
+            "alkaline",
+            (
+                f"By mole {figures(seen.citric_g, 2)} g of citric acid take up what is too much of the base.",
+                "Dissolve it in ten times as much water, add it in drops, and read the pH each time.",
+            ),
+            (Addition(find("citric-acid"), in_g(seen.citric_g), portions=4),),
+            mix=_CHECK,
+        )
     grams = 0.0005 * result.total.mass_g
     return Rescue(
         "alkaline",

@@ -209,10 +209,20 @@ class Progress:
         """True when the task asks for what is lacking of a line."""
         return self.task is not None and self.task.line in self.to_be_added
 
+    def portions_of(self, task: Task) -> tuple[Entry, ...]:
+        """The entries of the additions of a task that are in."""
+        place = self.tasks.index(task)
+        return tuple(entry for entry in self.standing if self._is_of(entry, EntryKind.PORTION, place))
+
     def portions_in(self, task: Task) -> int:
         """How many additions of a task are in."""
-        place = self.tasks.index(task)
-        return sum(self._is_of(entry, EntryKind.PORTION, place) for entry in self.standing)
+        return len(self.portions_of(task))
+
+    def without(self, line: int) -> "Progress":
+        """The progress as if a line had not been measured yet."""
+        return Progress(
+            self.formula, self.plan, [e for e in self.standing if e.kind is not EntryKind.POUR or e.line != line]
+        )
 
     def timer_end(self, task: Task) -> datetime | None:
         """When the timer of a task runs out; None when it was not started."""
@@ -264,6 +274,17 @@ class Progress:
             return amount.g
         line = replace(self.formula.lines[position], amount=amount, strength=self.plan[position].strength)
         return reckon(Formula("One line", (line,), temperature=self.formula.temperature)).total.mass_g
+
+    def weighs_after_g(self, task: Task) -> float | None:
+        """What is in the vessel weighs once a task's line is in as asked for, g; None for what is not measured."""
+        if task.line is None:
+            return None
+        there = sum(grams for i, grams in enumerate(self.masses_g) if i in self.measured and i != task.line)
+        before = self.measured.get(task.line)
+        if task.kind is TaskKind.TOP_UP:
+            return there + self.masses_g[task.line]
+        already = self.grams(task.line, before.amount) if before is not None and before.amount else 0.0
+        return there + already + self.target_g(task)
 
     # what it comes to
 

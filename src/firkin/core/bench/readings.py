@@ -9,6 +9,7 @@ from typing import Any
 
 from firkin.core.bench.journal import EntryKind
 from firkin.core.bench.progress import Progress
+from firkin.core.bench.tasks import Task
 from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Reckoning
@@ -54,6 +55,21 @@ def read_shown(text: str) -> float:
     if found is None:
         return read_number(text)
     return read_number(found[1]) * (1000.0 if (found[2] or "").lower() == "kg" else 1.0)
+
+
+_ASKED = {"ph": re.compile(r"\bpH\b"), "mass": re.compile(r"\bweigh the batch\b", re.IGNORECASE)}
+
+
+def asked_at(task: Task) -> tuple[str, ...]:
+    """What a task asks to be read while it is done: a pH or the weight its words speak of, a temperature it names.
+
+    >>> from firkin.core.formula import house_formulas
+    >>> from firkin.core.bench.tasks import tasks_of
+    >>> [asked_at(task) for task in tasks_of(house_formulas()["bar-soap-liquid"].formula)][-1]
+    ('mass',)
+    """
+    asked = [what for what, words in _ASKED.items() if words.search(task.text)]
+    return (*asked, *(["temperature"] if task.temperature is not None else []))
 
 
 class Stands(StrEnum):

@@ -1,0 +1,110 @@
+"""Neutralising and salting as a loop on the make page: each dose and reading logged, until it is there."""
+
+import uuid
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+
+from firkin.batches.making import Making
+from firkin.batches.models import Batch
+from firkin.core.bench import readings_of
+from firkin.core.formula import house_formulas
+from steps import begin, make_as_planned, press, said
+
+
+def up_to(bench: Client, batch: Batch, material: str) -> None:
+    """Everything as planned, up to the line of a material."""
+    for _ in range(60):
+        progress = Making(batch).progress
+        task = progress.task
+        if batch.state == "resting":
+            bench.post(reverse("batches:wait", args=[batch.pk]), {"reason": "for the test"})
+            batch.refresh_from_db()
+            continue
+        if task.line is not None and progress.formula.lines[task.line].material.id == material:
+            return
+        target = progress.target(task) if task.line is not None else None
+        press(bench, batch, amount=f"{target.value:.6g} {target.unit}" if target else "")
+
+
+def dose(bench: Client, batch: Batch, amount: str, **read: str):
+    turn = Making(batch).progress.turn
+    data = {"act": "dose", "amount": amount, "task": turn, "key": uuid.uuid4(), **read}
+    return bench.post(reverse("batches:make", args=[batch.pk]), data, follow=True)
+
+
+@pytest.fixture
+def gel(bench, workshop, maker) -> Batch:
+    batch = begin(house_formulas()["crosspolymer-gel"].formula, workshop, maker, "1 L")
+    up_to(bench, batch, "triethanolamine")
+    return batch
+
+
+def test_doses_and_readings_are_logged_until_it_is_within(bench: Client, gel: Batch) -> None:
+    page = said(dose(bench, gel, "1.5", reading="5.2"))
+    assert "pH 5.2 so far; 6 to 7.5 is aimed at." in page
+    assert "1.5 mL in, about 2.2 mL of 3.7 mL left" in page
+    page = said(dose(bench, gel, "1 mL", reading="6.8"))
+    assert "pH 6.8 is within 6 to 7.5: that is enough." in page
+    assert "That is enough: all in" in page
+    progress = Making(gel).progress
+    assert [reading.value for reading in readings_of(progress)] == [5.2, 6.8]
+    press(bench, gel, amount="2.5 mL")
+    making = Making(gel)
+    assert making.deviation is None  # a third less than planned, and right by its reading
+    assert making.progress.measured[5].amount.mL == 2.5
+
+
+def test_too_much_is_said_with_what_takes_it_back(bench: Client, gel: Batch) -> None:
+    dose(bench, gel, "3", reading="7")
+    page = said(dose(bench, gel, "1", reading="8"))
+    assert "about 0.5 mL of triethanolamine too much" in page  # 7.5 was crossed half way
+    rescue = said(bench.get(reverse("batches:rescue", args=[gel.pk]), {"trouble": "alkaline"}))
+    assert "still to go in" in rescue
+    press(bench, gel, amount="4 mL")
+    rescue = said(bench.get(reverse("batches:rescue", args=[gel.pk]), {"trouble": "alkaline"}))
+    assert "0.24 g of citric acid take up what is too much" in rescue
+
+
+def test_a_dose_that_cannot_be_read_keeps_what_was_typed(bench: Client, gel: Batch) -> None:
+    page = dose(bench, gel, "two drops more", reading="19")
+    assert "two drops more" in page.content.decode()
+    assert "pH is between 0 and 14." in said(page)
+    assert not gel.entries.filter(kind="portion").exists()
+    assert "It is counted in mL here." in said(dose(bench, gel, "1 g"))
+
+
+def test_a_double_press_is_one_dose(bench: Client, gel: Batch) -> None:
+    data = {"act": "dose", "amount": "1", "reading": "5", "task": Making(gel).progress.turn, "key": uuid.uuid4()}
+    for _ in range(3):
+        bench.post(reverse("batches:make", args=[gel.pk]), data)
+    assert gel.entries.filter(kind="portion").count() == 1
+    assert gel.entries.filter(kind="reading").count() == 1
+
+
+def test_salt_is_stopped_at_its_peak(bench: Client, workshop, maker) -> None:
+    batch = begin(house_formulas()["dish-gentle"].formula, workshop, maker, "1 kg")
+    up_to(bench, batch, "salt")
+    for amount, level in (("3", "1"), ("3", "3")):
+        page = said(dose(bench, batch, amount, level=level))
+    assert "thick enough: stop here" in page
+    assert "peak is past" in said(dose(bench, batch, "3", level="2"))
+    assert batch.entries.filter(kind="observe").count() == 3
+
+
+def test_a_reading_is_asked_for_inside_the_step_that_speaks_of_it(bench: Client, workshop, maker) -> None:
+    batch = begin(house_formulas()["dish-gentle"].formula, workshop, maker, "1 kg")
+    up_to(bench, batch, "salt")
+    press(bench, batch, amount="15 g")
+    page = bench.get(reverse("batches:make", args=[batch.pk]))
+    assert [one["name"] for one in page.context["to_read"]] == ["pH"]
+    data = {"act": "read", "what": "ph", "value": "9.5", "key": uuid.uuid4(), "back": "make"}
+    back = bench.post(reverse("batches:check", args=[batch.pk]), data, follow=True)
+    assert back.redirect_chain[-1][0] == reverse("batches:make", args=[batch.pk])
+    assert "pH 9.5 is above 6 to 8.5." in said(back)
+
+
+def test_a_loop_is_gone_through_at_once_too(bench: Client, gel: Batch) -> None:
+    make_as_planned(bench, gel)
+    assert gel.state == "resting"
