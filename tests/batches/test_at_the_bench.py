@@ -574,7 +574,13 @@ def test_fill_page_stage_page_and_label_say_the_same_volume_after_a_cut(bench: C
     assert f"{left} in bottles" in show(bench, batch, "record")
     bench.post(
         reverse("batches:fill", args=[batch.pk]),
-        {"vessel": Vessel.objects.get(name="Flask").pk, "count": 1, "fill": "950 mL", "key": uuid.uuid4()},
+        {
+            "vessel": Vessel.objects.get(name="Flask").pk,
+            "count": 1,
+            "fill": "950 mL",
+            "key": uuid.uuid4(),
+            "anyway": "on",
+        },
     )
     assert '<p class="task-target">236.8 mL <small>to fill' in show(bench, batch, "fill")
 

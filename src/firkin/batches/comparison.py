@@ -104,7 +104,7 @@ def rows_of(sides: Sequence[Side], currency: str) -> list[Row]:
     told("Strength", (_strength(side) for side in sides))
     told("Comes to", (amount_words(side.progress.result.total.volume_mL) for side in sides))
     readings = [{one.name: one.words for one in readings_of(side.progress)} for side in sides]
-    series = [series_of(side.progress.standing, side.batch.begun) for side in sides]
+    series = [series_of(side.progress, side.batch.begun) for side in sides]
     looks = [{one.name: one.words[one.points[-1][1]] for one in seen} for seen in series]
     for noted in (readings, looks):
         for name in dict.fromkeys(name for one in noted for name in one):

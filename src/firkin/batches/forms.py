@@ -8,7 +8,7 @@ from django.core.exceptions import ValidationError
 from django.utils import timezone
 
 from firkin.batches.making import Making
-from firkin.batches.models import BatchLine
+from firkin.batches.models import Batch, BatchLine
 from firkin.batches.photos import small_photo
 from firkin.core.bench import (
     ASPECTS,
@@ -18,6 +18,7 @@ from firkin.core.bench import (
     Reads,
     Seen,
     can_be_filled,
+    looked_at,
     read_shown,
     reading_words,
 )
@@ -25,6 +26,7 @@ from firkin.core.catalogue import find
 from firkin.core.formula import falls_short
 from firkin.core.measures import Quantity
 from firkin.core.measures import units as all_units
+from firkin.drawings.label import FORMATS, USUAL
 from firkin.shelf.models import Stock, Vessel, kitchens_of
 from firkin.shelf.on_hand import will_do
 from firkin.ui.fields import (
@@ -41,6 +43,8 @@ from firkin.ui.fields import (
     text_widget,
 )
 
+#: So many labels in one file at the most.
+MOST_LABELS = 500
 #: Days after which a stock is called old (common practice, no source).
 OLD_DAYS = 365
 
@@ -294,10 +298,12 @@ class FillForm(forms.Form):
         widget=number_widget(inputmode="numeric"),
     )
     fill = VolumeField(bare="mL", label="Filled to, each, mL", widget=number_pad("475"))
+    anyway = forms.BooleanField(required=False, label="I know, and fill it all the same")
     key = forms.UUIDField(widget=forms.HiddenInput)
 
-    def __init__(self, *args: Any, left_mL: float, empty: dict[Vessel, int], **options: Any) -> None:
+    def __init__(self, *args: Any, left_mL: float, empty: dict[Vessel, int], fails: str = "", **options: Any) -> None:
         super().__init__(*args, **options)
+        self.fails = fails
         self.left_mL, self.empty = left_mL, empty
         bottles = self.fields["vessel"]
         assert isinstance(bottles, forms.ModelChoiceField)
@@ -309,8 +315,10 @@ class FillForm(forms.Form):
         return f"{bottle.name}, {bottle.volume_mL:g} mL{top}, {self.empty[bottle]} empty"
 
     def clean(self) -> dict[str, Any]:
-        """No bottle above its brim, no more than is left of the batch."""
+        """No bottle above its brim, no more than is left of the batch; below its line only when it is meant."""
         data = super().clean() or {}
+        if self.fails and not data.get("anyway"):
+            self.add_error("anyway", f"{self.fails} Tick this to fill it all the same, or put it right first.")
         vessel, count, fill = data.get("vessel"), data.get("count"), data.get("fill")
         if vessel is not None and fill is not None and fill.mL > vessel.volume_mL:
             self.add_error("fill", f"{vessel.name} holds {vessel.volume_mL:g} mL to the brim; leave headspace.")
@@ -319,6 +327,72 @@ class FillForm(forms.Form):
             self.add_error("count", f"There are {self.empty[vessel]} of them empty{full}.")
         if fill is not None and count is not None and not can_be_filled(fill.mL * count, self.left_mL):
             self.add_error("count", f"That is {fill.mL * count:.0f} mL; about {self.left_mL:.0f} mL are left.")
+        return data
+
+
+class LabelForm(forms.Form):
+    """What a batch's label says in the maker's own words."""
+
+    words = forms.CharField(
+        max_length=160,
+        required=False,
+        label="Your words, above the cautions",
+        widget=forms.Textarea(attrs={"class": "form-control", "rows": 2}),
+    )
+    opened = forms.BooleanField(required=False, label="A line for the day it is opened")
+    key = forms.UUIDField(widget=forms.HiddenInput)
+
+
+class SheetForm(forms.Form):
+    """Labels of several batches on sheets, from a place on."""
+
+    size = forms.ChoiceField(
+        label="Label size",
+        choices=[(one.id, f"{one.name}, {one.sheet.count} on a sheet") for one in FORMATS.values()],
+        initial=USUAL,
+        widget=Select(),
+    )
+    start = forms.IntegerField(
+        label="Begin at label",
+        min_value=1,
+        initial=1,
+        help_text="Counted along the rows; the ones before it are gone already.",
+        widget=number_widget(inputmode="numeric"),
+    )
+
+    def __init__(self, *args: Any, batches: list[Batch], **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.label_suffix, self.batches = "", batches
+        for batch in batches:
+            self.fields[f"count_{batch.pk}"] = forms.IntegerField(
+                label=f"{batch.code} {batch.name}",
+                required=False,
+                min_value=0,
+                max_value=MOST_LABELS,
+                initial=sum(filling.count for filling in batch.fillings.all()),
+                widget=number_widget(inputmode="numeric"),
+            )
+
+    def of_batches(self) -> list[forms.BoundField]:
+        """The fields that say how many of each batch."""
+        return [self[f"count_{batch.pk}"] for batch in self.batches]
+
+    def counts(self) -> list[tuple[Batch, int]]:
+        """How many labels of which batch."""
+        found = [(batch, self.cleaned_data.get(f"count_{batch.pk}") or 0) for batch in self.batches]
+        return [(batch, count) for batch, count in found if count]
+
+    def clean(self) -> dict[str, Any]:
+        """At least one label, not too many, and a place that is on the sheet."""
+        data = super().clean() or {}
+        size = FORMATS.get(data.get("size", ""))
+        if size is not None and data.get("start", 1) > size.sheet.count:
+            self.add_error("start", f"A sheet of these has {size.sheet.count} labels.")
+        total = sum(count for _, count in self.counts())
+        if not self.errors and not total:
+            raise ValidationError("Say how many labels of at least one batch.")
+        if total > MOST_LABELS:
+            raise ValidationError(f"That is {total} labels; print up to {MOST_LABELS} at a time.")
         return data
 
 
@@ -375,10 +449,11 @@ class LookForm(forms.Form):
 
     key = forms.UUIDField(widget=forms.HiddenInput)
 
-    def __init__(self, *args: Any, **options: Any) -> None:
+    def __init__(self, *args: Any, family: str, **options: Any) -> None:
         super().__init__(*args, **options)
-        self.label_suffix = ""
-        for aspect, (name, words) in ASPECTS.items():
+        self.label_suffix, self.aspects = "", looked_at(family)
+        for aspect in self.aspects:
+            name, words = ASPECTS[aspect]
             self.fields[aspect] = forms.TypedChoiceField(
                 label=name,
                 required=False,
@@ -391,13 +466,13 @@ class LookForm(forms.Form):
     def clean(self) -> dict[str, Any]:
         """At least one thing was looked at."""
         data = super().clean() or {}
-        if not self.errors and all(data.get(aspect) is None for aspect in ASPECTS):
+        if not self.errors and all(data.get(aspect) is None for aspect in self.aspects):
             raise ValidationError("Say what you see: one of these at least.")
         return data
 
     def seen(self) -> dict[str, int]:
         """The levels of what was looked at."""
-        return {aspect: self.cleaned_data[aspect] for aspect in ASPECTS if self.cleaned_data[aspect] is not None}
+        return {aspect: self.cleaned_data[aspect] for aspect in self.aspects if self.cleaned_data[aspect] is not None}
 
 
 class PhotoForm(forms.Form):

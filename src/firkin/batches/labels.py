@@ -1,11 +1,12 @@
 """What a batch's label says."""
 
+from dataclasses import dataclass
 from datetime import datetime
 
 from django.utils import timezone
 
 from firkin.batches.models import Batch, Filling
-from firkin.core.bench import Progress, cautions_for
+from firkin.core.bench import EntryKind, Progress, below_its_line, cautions_for, usual_label_words
 from firkin.core.measures import amount_words, figures
 from firkin.drawings.label import FORMATS, USUAL, LabelFormat, LabelText
 
@@ -15,12 +16,28 @@ def label_format(text: str) -> LabelFormat:
     return FORMATS.get(text, FORMATS[USUAL])
 
 
+@dataclass(frozen=True, slots=True)
+class LabelChoices:
+    """What the maker chose for a batch's label: words of their own, and a line for the day it is opened."""
+
+    words: str
+    opened: bool = False
+
+
+def choices_of(batch: Batch, progress: Progress) -> LabelChoices:
+    """What was written down last for its label; else what is usual for such a product."""
+    for entry in reversed(progress.standing):
+        if entry.kind is EntryKind.NOTE and "label_words" in entry.data:
+            return LabelChoices(str(entry.data["label_words"]), bool(entry.data.get("opened")))
+    return LabelChoices(" ".join(usual_label_words(progress.formula)))
+
+
 def label_of(batch: Batch, progress: Progress, filling: Filling | None, address: str = "") -> LabelText:
     """The label of one bottle: product, strength with its basis, amounts, dates, number, cautions.
 
     The strength is the lower of label arithmetic and true strength, as measured.
     """
-    result = progress.in_bottles
+    result, chosen = progress.in_bottles, choices_of(batch, progress)
     strengths = [
         f"{active.name} {figures(active.lower)} {active.basis}" for active in result.actives if active.on_label
     ]
@@ -32,6 +49,8 @@ def label_of(batch: Batch, progress: Progress, filling: Filling | None, address:
         ("Keep by", _day(batch.keep_by)),
         ("Free from", _hour(wait.free_at if wait else batch.made_at)),
     ]
+    if chosen.opened:
+        facts.append(("Opened on", "_" * 9))
     return LabelText(
         product=batch.name,
         strength=", ".join(strengths) or "No active counted",
@@ -40,6 +59,8 @@ def label_of(batch: Batch, progress: Progress, filling: Filling | None, address:
         cautions=tuple(caution.short for caution in cautions if caution.short),
         signal=next((caution.signal for caution in cautions if caution.signal), ""),
         address=address,
+        notice=below_its_line(result),
+        words=chosen.words,
         more=f"More: journal of batch {batch.code}.",
         ingredients="Contents: "
         + ", ".join(dict.fromkeys(line.material.name.lower() for line in result.formula.lines))

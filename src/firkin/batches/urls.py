@@ -2,7 +2,18 @@
 
 from django.urls import path
 
-from firkin.batches.views import bottling, calendar, comparison, making, pouring, preparing, readings, rescues, stages
+from firkin.batches.views import (
+    bottling,
+    calendar,
+    comparison,
+    labelling,
+    making,
+    pouring,
+    preparing,
+    readings,
+    rescues,
+    stages,
+)
 
 app_name = "batches"
 urlpatterns = [
@@ -26,9 +37,11 @@ urlpatterns = [
     path("<int:pk>/rescue/", rescues.rescue, name="rescue"),
     path("<int:pk>/wait/", stages.wait, name="wait"),
     path("<int:pk>/fill/", bottling.fill, name="fill"),
-    path("<int:pk>/label/", bottling.label, name="label"),
-    path("<int:pk>/label.svg", bottling.label_file, {"kind": "svg"}, name="label_svg"),
-    path("<int:pk>/label.pdf", bottling.label_file, {"kind": "pdf"}, name="label_pdf"),
+    path("<int:pk>/fill/<int:filling_pk>/back/", bottling.unfill, name="unfill"),
+    path("labels/", labelling.sheets, name="label_sheets"),
+    path("<int:pk>/label/", labelling.label, name="label"),
+    path("<int:pk>/label.svg", labelling.label_file, {"kind": "svg"}, name="label_svg"),
+    path("<int:pk>/label.pdf", labelling.label_file, {"kind": "pdf"}, name="label_pdf"),
     path("<int:pk>/calendar.ics", calendar.batch_ics, name="ics"),
     path("<int:pk>/record/", stages.record, name="record"),
     path("<int:pk>/end/", stages.end, name="end"),

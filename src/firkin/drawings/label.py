@@ -62,6 +62,7 @@ class LabelText:
     """What a label says. ``facts`` are name and value, ``cautions`` short sentences, the gravest first.
 
     ``address`` is that of the batch page, for a QR code; ``more`` what a label too small for all of it says instead.
+    ``notice`` says that it fails its line, and always stands; ``words`` are the maker's own, above the cautions.
     """
 
     product: str
@@ -73,6 +74,8 @@ class LabelText:
     ingredients: str = ""
     address: str = ""
     more: str = ""
+    notice: str = ""
+    words: str = ""
 
 
 def label_svg(label: LabelText, form: LabelFormat) -> str:
@@ -80,10 +83,14 @@ def label_svg(label: LabelText, form: LabelFormat) -> str:
     return paper_svg(lay_out(label, form))
 
 
-def label_pdf(labels: Sequence[LabelText], form: LabelFormat) -> bytes:
-    """Labels as PDF at true size: one alone on a page of its size, several on sheets."""
+def label_pdf(labels: Sequence[LabelText], form: LabelFormat, start: int | None = None) -> bytes:
+    """Labels as PDF at true size: one alone on a page of its size, several on sheets.
+
+    With ``start``, counted from 1, they stand on sheets from that place on: the labels before it are gone already.
+    """
     papers = [lay_out(label, form) for label in labels]
-    return paper_pdf(papers, form.sheet if len(papers) > 1 else None)
+    on_sheets = start is not None or len(papers) > 1
+    return paper_pdf(papers, form.sheet if on_sheets else None, skip=(start or 1) - 1)
 
 
 @lru_cache(maxsize=64)
@@ -108,7 +115,7 @@ def _shorter(label: LabelText) -> list[LabelText]:
     """The label as it is, and with less and less of what can be looked up."""
     bare = replace(label, ingredients="")
     few = [replace(bare, cautions=(*label.cautions[:most], label.more)) for most in (3, 2, 1) if label.more]
-    least = replace(bare, cautions=label.cautions[:1], facts=label.facts[:3])
+    least = replace(bare, cautions=label.cautions[:1], facts=label.facts[:3], words="")
     whole = [label, bare]
     return [*whole, *map(_without_code, whole), *few, *map(_without_code, [*few, least])]
 
@@ -126,11 +133,15 @@ def _set(label: LabelText, form: LabelFormat, scale: float) -> Paper | None:
     setter.put(label.product, "display", big * scale, 1.12)
     setter.space(0.6)
     setter.pair(label.strength, label.contents, strong * scale)
+    if label.notice:
+        setter.put(label.notice, "strong", 2.9 * scale)
     setter.rule()
     setter.facts(label.facts, 2.9 * scale)
     setter.rule()
     if label.signal:
         setter.put(label.signal, "display", signal * scale)
+    if label.words:
+        setter.put(label.words, "strong", 2.9 * scale)
     setter.put(" ".join(label.cautions), "text", 2.9 * scale)
     if label.ingredients:
         setter.put(label.ingredients, "text", 2.9 * scale)

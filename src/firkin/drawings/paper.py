@@ -131,16 +131,19 @@ def _as_wide_as_measured(run: Run) -> str:
     )  # fmt: skip
 
 
-def paper_pdf(papers: Sequence[Paper], sheet: Sheet | None = None) -> bytes:
-    """Layouts as a PDF at true size: each on a page of its own size, or in the places of a sheet."""
+def paper_pdf(papers: Sequence[Paper], sheet: Sheet | None = None, skip: int = 0) -> bytes:
+    """Layouts as a PDF at true size: each on a page of its own size, or in the places of a sheet.
+
+    ``skip`` places of the first sheet stay empty.
+    """
     pdf = _document(sheet.page if sheet else (papers[0].width, papers[0].height))
     for i, paper in enumerate(papers):
         if sheet is None:
             pdf.add_page(format=(paper.width, paper.height))
             _paint(pdf, paper, 0.0, 0.0)
             continue
-        place = i % sheet.count
-        if place == 0:
+        place = (i + skip) % sheet.count
+        if place == 0 or i == 0:
             pdf.add_page()
         left = sheet.left + place % sheet.columns * sheet.step_x
         _paint(pdf, paper, left, sheet.top + place // sheet.columns * sheet.step_y)

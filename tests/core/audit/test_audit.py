@@ -133,6 +133,7 @@ CASES = [
     ("borax-skin", mix(("castile-soap", "1 part"), ("water", "3 parts"), ("borax", "10 g"), **SOAP), mix(("water", "1 L"), ("borax", "10 g"), family="laundry-soap")),
     ("heated-alcohol", mix(ETHANOL, ("xanthan-gum", "5 g"), steps=(Step("melt", "Warm the alcohol gently on the stove.", (0, 1)),)), mix(ETHANOL, ("xanthan-gum", "5 g"), steps=(Step("mix", "Stir it in away from any flame.", (0, 1)),))),
     ("heated-alcohol", mix(("water", "200 mL"), ETHANOL, steps=(Step("mix", "Stir.", (0, 1), temperature=60.0),)), mix(("water", "200 mL"), ETHANOL, steps=(Step("warm", "Warm the water.", (0,), temperature=60.0), Step("add", "Let it cool. Add the alcohol.", (1,))))),
+    ("line-without-step", mix(("water", "1 L"), ("glycerol", "10 mL"), steps=(Step("pour", "Water.", (0,)),)), mix(("water", "1 L"), ("glycerol", "10 mL"), steps=(Step("pour", "Both.", (0, 1)),))),
     ("essential-oil-much", mix(ETHANOL, ("lavender-oil", "15 mL"), ("tea tree oil", "10 mL"), **RUB), mix(ETHANOL, ("lavender-oil", "3 mL"), ("tea tree oil", "2 mL"), **RUB)),
     ("thickener-much", mix(("water", "1 L"), ("xanthan-gum", "40 g")), mix(("water", "1 L"), ("xanthan-gum", "8 g"))),
     ("thickener-much", mix(("water", "1 L"), ("carbomer", "20 g"), ("triethanolamine", "25 mL")), mix(("water", "1 L"), ("carbomer", "3 g"), ("triethanolamine", "4 mL"))),

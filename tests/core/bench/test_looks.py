@@ -4,7 +4,9 @@ from datetime import timedelta
 
 import pytest
 
-from firkin.core.bench import ASPECTS, EntryKind, drifting, series_of, worries
+from firkin.core.bench import ASPECTS, TROUBLES, EntryKind, drifting, series_of, worries
+from firkin.core.catalogue import families
+from firkin.core.formula import house_formulas
 from journals import BEGUN, Journal
 from mixes import mix
 
@@ -29,7 +31,7 @@ def test_a_drift_is_said_and_worries_where_it_should(aspect: str, levels: list[i
     journal = Journal(mix(("castile-soap", "1 part"), ("water", "3 parts"), family="foaming-soap"))
     for level in levels:
         journal.write(EntryKind.OBSERVE, data={"seen": {aspect: level}})
-    (series,) = series_of(journal.progress.standing, BEGUN)
+    (series,) = series_of(journal.progress, BEGUN)
     assert says in series.says
     assert series.worries is worry
     assert bool(worries(journal.progress, BEGUN)) is worry
@@ -38,7 +40,7 @@ def test_a_drift_is_said_and_worries_where_it_should(aspect: str, levels: list[i
 def test_days_count_from_the_making_and_what_is_not_looked_at_is_not_there() -> None:
     journal = Journal(mix(("castile-soap", "1 part"), ("water", "3 parts"), family="foaming-soap"))
     journal.write(EntryKind.OBSERVE, data={"seen": {"foam": 2, "a thing of later": 1}})
-    (series,) = series_of(journal.progress.standing, BEGUN - timedelta(days=3))
+    (series,) = series_of(journal.progress, BEGUN - timedelta(days=3))
     assert (series.aspect, series.points) == ("foam", ((3.0, 2),))
 
 
@@ -47,3 +49,22 @@ def test_a_verdict_that_fails_stands_against_bottling() -> None:
     journal = Journal(weak)
     journal.finish()
     assert "short" in worries(journal.progress, BEGUN)[0]
+
+
+def test_every_family_has_its_troubles_looks_and_preparation() -> None:
+    for family in families().values():
+        assert family.troubles
+        assert family.prepare
+        assert set(family.troubles) <= set(TROUBLES)
+        assert family.looks
+        assert set(family.looks) <= set(ASPECTS)
+        assert all(words.endswith(".") for words in (*family.prepare, *family.label_words))
+
+
+def test_a_ferment_that_darkens_is_no_worry_and_a_dish_liquid_that_does_is() -> None:
+    for key, worry in (("citrus-ferment", False), ("dish-gentle", True)):
+        journal = Journal(house_formulas()[key].formula)
+        for level in (0, 1, 2):
+            journal.write(EntryKind.OBSERVE, data={"seen": {"colour": level}})
+        (series,) = series_of(journal.progress, BEGUN)
+        assert series.worries is worry

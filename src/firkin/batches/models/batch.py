@@ -8,14 +8,14 @@ from django.db import models, transaction
 from django.utils import timezone
 
 from firkin.accounts.models import User, Workshop
-from firkin.batches.models.journal import Entry
+from firkin.batches.models.journal import Entry, Filling
 from firkin.batches.models.waits import Due, Wait
 from firkin.core.bench import DueThing, EntryKind, Planned, Progress, after_making, while_waiting
 from firkin.core.catalogue import Material, Verdict, families
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula as CoreFormula
 from firkin.core.formula import Reckoning, formula_from_dict, formula_to_dict, reckon, with_steps
-from firkin.core.measures import read_hours, wait_kind
+from firkin.core.measures import amount_words, read_hours, wait_kind
 from firkin.formulas.models import FormulaVersion
 from firkin.shelf.fields import AmountColumns, StrengthColumns
 from firkin.shelf.models import Stock, Vessel, own_materials
@@ -197,6 +197,16 @@ class Batch(models.Model):
             formula.last_made_at, formula.last_verdict = self.made_at, self.verdict
             formula.save(update_fields=["last_made_at", "last_verdict"])
         self.plan_dues(after_making(result.formula), self.made_at or timezone.now())
+
+    def take_back(self, filling: Filling, user: User | None) -> None:
+        """Bottles poured back: the filling stays in the record, and counts no more."""
+        with transaction.atomic():
+            filling.taken_back_at = timezone.now()
+            filling.save(update_fields=["taken_back_at"])
+            left = State.FILLED if self.fillings.exists() else State.RELEASED
+            then = left if self.state == State.FILLED else State(self.state)
+            text = f"Taken back: {filling.count} × {filling.container}, {amount_words(filling.fill_mL)} each."
+            self.move_to(then, user, text)
 
     def end(self, state: State, user: User | None, text: str) -> None:
         """Used up or poured away: nothing of it waits or comes due any more."""

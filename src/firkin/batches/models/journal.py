@@ -80,6 +80,18 @@ class Photo(models.Model):
         return f"Photo of {self.batch}"
 
 
+class StandingFillings(models.Manager["Filling"]):
+    """The fillings that stand: without those taken back."""
+
+    def get_queryset(self) -> "FillingQuerySet":
+        """Those that were not taken back."""
+        return FillingQuerySet(self.model, using=self._db).filter(taken_back_at=None).select_related("vessel")
+
+    def full(self, workshop: Workshop) -> dict[int, int]:
+        """As FillingQuerySet.full."""
+        return self.get_queryset().full(workshop)
+
+
 class FillingQuerySet(models.QuerySet["Filling"]):
     """Named selections of fillings."""
 
@@ -92,7 +104,7 @@ class FillingQuerySet(models.QuerySet["Filling"]):
 
 
 class Filling(models.Model):
-    """Bottles filled at one time: how many of which, how far."""
+    """Bottles filled at one time: how many of which, how far. One taken back stays in the record."""
 
     batch = models.ForeignKey("batches.Batch", on_delete=models.CASCADE, related_name="fillings")
     at = models.DateTimeField(default=timezone.now)
@@ -102,8 +114,10 @@ class Filling(models.Model):
     count = models.PositiveIntegerField()
     fill_mL = models.FloatField()
     key = models.UUIDField(default=uuid.uuid4)
+    taken_back_at = models.DateTimeField(null=True, blank=True)
 
-    objects = FillingQuerySet.as_manager()
+    objects = StandingFillings()
+    every = FillingQuerySet.as_manager()
 
     class Meta:
         ordering = ("pk",)

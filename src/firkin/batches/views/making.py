@@ -144,7 +144,7 @@ def weigh_empty(request: MakerRequest, pk: int) -> HttpResponse:
         batch.vessel.save(update_fields=["empty_g"])
         messages.success(request, f"{batch.vessel.name} weighs {figures(batch.vessel.empty_g)} g empty.")
     else:
-        messages.error(request, " ".join(form.errors["empty"]))
+        messages.error(request, " ".join(map(str, form.errors["empty"])))
     return redirect("batches:make", pk)
 
 

@@ -15,6 +15,7 @@ from firkin.batches.models import State
 from firkin.batches.views.stages import find_batch, go, shown
 from firkin.core.audit import audit
 from firkin.core.bench import Kitchen, cautions_for, gear_for, in_kitchen
+from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Reckoning, reckon
 from firkin.shelf.models import kitchens_of
@@ -58,6 +59,7 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
         ],
         "bottles": bottles,
         "packing": bottles.packing,
+        "family": families()[batch.family],
         "gear": gear_for(progress.formula),
         "cautions": cautions_for(progress.formula),
         "findings": audit(_laid_out(making, kitchens_of(batch.workshop).get(batch.kitchen))),

@@ -24,7 +24,9 @@ def check(request: MakerRequest, pk: int) -> HttpResponse:
     posted = request.POST if request.method == "POST" else None
     act = request.POST.get("act", "")
     reading = ReadingForm(posted if act == "read" else None, initial={"key": uuid.uuid4(), **_taken(request, progress)})
-    look = LookForm(posted if act == "look" else None, initial={"key": uuid.uuid4()}, auto_id="look_%s")
+    look = LookForm(
+        posted if act == "look" else None, initial={"key": uuid.uuid4()}, auto_id="look_%s", family=batch.family
+    )
     photo = PhotoForm(posted if act == "photo" else None, request.FILES if act == "photo" else None)
     if reading.is_bound and reading.is_valid():
         _store(batch, request, EntryKind.READING, reading.cleaned_data["key"], reading.words(), reading.data_read())
@@ -38,7 +40,7 @@ def check(request: MakerRequest, pk: int) -> HttpResponse:
             batch=batch, by=request.user, jpeg=photo.cleaned_data["picture"], caption=photo.cleaned_data["caption"]
         )
         return redirect("batches:check", batch.pk)
-    series = series_of(progress.standing, batch.begun)
+    series = series_of(progress, batch.begun)
     context = shown(batch, progress, "check") | {
         "reading_form": reading,
         "look_form": look,

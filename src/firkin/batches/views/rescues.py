@@ -12,6 +12,7 @@ from firkin.batches.making import Making
 from firkin.batches.models import State
 from firkin.batches.views.stages import find_batch, shown
 from firkin.core.bench import TROUBLES, EntryKind, Offer, offer
+from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Strength
 
@@ -24,7 +25,10 @@ def rescue(request: MakerRequest, pk: int) -> HttpResponse:
     making = Making(batch)
     asked = request.POST if request.method == "POST" else request.GET
     form = RescueForm(asked if "trouble" in asked else None, making=making)
-    context = shown(batch, making.progress, "rescue") | {"form": form, "troubles": TROUBLES, "key": uuid.uuid4()}
+    context = shown(batch, making.progress, "rescue") | {"form": form, "key": uuid.uuid4()}
+    usual = families()[batch.family].troubles
+    context["troubles"] = [(trouble, TROUBLES[trouble]) for trouble in usual]
+    context["others"] = [(trouble, words) for trouble, words in TROUBLES.items() if trouble not in usual]
     context["filled_mL"] = sum(filling.total_mL for filling in batch.fillings.all())
     if form.is_valid():
         try:

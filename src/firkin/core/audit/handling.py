@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from firkin.core.audit.findings import Finding, Severity
 from firkin.core.catalogue import families
-from firkin.core.formula import Reckoning, without
+from firkin.core.formula import Formula, Reckoning, Step, pour_text, tops_last, without
 from firkin.core.measures import Quantity, amount_words, figures, rounded_up
 
 #: Alcohol above this, in degC, gives off more vapour than a bench should have (flash points 17.5 and 19 degC: WHO,
@@ -67,6 +67,34 @@ def _says(pattern: re.Pattern[str], text: str) -> bool:
     return any(not _COLD.search(text[: found.start()]) for found in pattern.finditer(text))
 
 
+def _line_without_step(result: Reckoning) -> Iterator[Finding]:
+    """A line no step names, where others are named: when it goes in is not said."""
+    formula = result.formula
+    named = {line for step in formula.steps for line in step.lines}
+    if not named:
+        return
+    for i in range(len(formula.lines)):
+        if i not in named:
+            name = formula.lines[i].material.name.lower()
+            yield Finding(
+                "line-without-step",
+                Severity.WARN,
+                f"No step names the {name}: it would be measured before the first of them.",
+                "Give it a step of its own, where it goes in.",
+                (i,),
+                replace(formula, steps=_with_step(formula, i)),
+            )
+
+
+def _with_step(formula: Formula, at: int) -> tuple[Step, ...]:
+    """The steps with one for a line: after what is poured, before what tops it up."""
+    pouring = [place for place, step in enumerate(formula.steps) if step.lines]
+    last = pouring[-1]
+    place = last if tops_last(formula) else last + 1
+    step = Step("pour", pour_text(formula.lines[at]), (at,))
+    return (*formula.steps[:place], step, *formula.steps[place:])
+
+
 def _ferment_vessel(result: Reckoning) -> Iterator[Finding]:
     if result.formula.family != "ferment":
         return
@@ -112,6 +140,7 @@ def _borax_on_skin(result: Reckoning) -> Iterator[Finding]:
 
 HANDLING_RULES = (
     _heated_alcohol,
+    _line_without_step,
     _ferment_vessel,
     _borax_on_skin,
 )

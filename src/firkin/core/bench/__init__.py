@@ -17,7 +17,8 @@ from firkin.core.bench.kitchen import (
     kitchens,
     measure_out,
 )
-from firkin.core.bench.looks import ASPECTS, Series, drifting, in_words, seen_words, series_of, worries
+from firkin.core.bench.label_words import below_its_line, fails_a_line, usual_label_words
+from firkin.core.bench.looks import ASPECTS, Series, drifting, in_words, looked_at, seen_words, series_of, worries
 from firkin.core.bench.mending import Offer, offer
 from firkin.core.bench.method import cautions_for, gear_for
 from firkin.core.bench.own_units import in_own_unit, units_for
@@ -75,6 +76,7 @@ __all__ = [
     "after_making",
     "approach_of",
     "asked_at",
+    "below_its_line",
     "can_be_filled",
     "cautions_for",
     "choices",
@@ -82,6 +84,7 @@ __all__ = [
     "deviation_of",
     "drifting",
     "exactly",
+    "fails_a_line",
     "gear_for",
     "in_kitchen",
     "in_measures",
@@ -92,6 +95,7 @@ __all__ = [
     "kitchens",
     "last_excess",
     "left_to_fill",
+    "looked_at",
     "measure_out",
     "offer",
     "plan_of",
@@ -104,6 +108,7 @@ __all__ = [
     "series_of",
     "tasks_of",
     "units_for",
+    "usual_label_words",
     "while_waiting",
     "worries",
 ]

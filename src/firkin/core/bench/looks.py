@@ -1,13 +1,13 @@
 """What is seen of a batch over the days: scales of words, what a series says, what stands against filling."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 
-from firkin.core.bench.journal import Entry, EntryKind
+from firkin.core.bench.journal import EntryKind
 from firkin.core.bench.progress import Progress
 from firkin.core.bench.readings import Stands, readings_of
-from firkin.core.catalogue import rule_lines
+from firkin.core.catalogue import families, rule_lines
 
 #: What is looked at, each on a scale of words; the first word of each is as it should be for most products.
 ASPECTS: dict[str, tuple[str, tuple[str, ...]]] = {
@@ -75,10 +75,20 @@ class Series:
     worries: bool
 
 
-def series_of(entries: Iterable[Entry], begun: datetime) -> list[Series]:
+def looked_at(family: str) -> tuple[str, ...]:
+    """What is looked at of a family's products, the likeliest to change first.
+
+    >>> looked_at("dishwasher-powder")
+    ('clumps', 'residue', 'colour')
+    """
+    return families()[family].looks
+
+
+def series_of(progress: Progress, begun: datetime) -> list[Series]:
     """The aspects looked at, each over the days since the batch was made."""
+    usual = families()[progress.formula.family].usual_drifts
     looks: dict[str, list[tuple[float, int]]] = {}
-    for entry in entries:
+    for entry in progress.standing:
         if entry.kind is EntryKind.OBSERVE:
             day = round(max(0.0, (entry.at - begun).total_seconds() / _DAY_S), 1)
             for aspect, level in entry.data.get("seen", {}).items():
@@ -88,7 +98,7 @@ def series_of(entries: Iterable[Entry], begun: datetime) -> list[Series]:
     for aspect, (name, words) in ASPECTS.items():
         if aspect in looks:
             levels = [level for _, level in looks[aspect]]
-            says = drifting(aspect, levels)
+            says = "" if aspect in usual else drifting(aspect, levels)
             worries = bool(says) and (aspect, levels[-1] > levels[0]) not in _WANTED
             found.append(Series(aspect, name, tuple(looks[aspect]), words, says, worries))
     return found
@@ -107,4 +117,4 @@ def worries(progress: Progress, begun: datetime) -> list[str]:
         for judged in last.values()
         if judged is not None and judged.verdict in (Stands.LOW, Stands.HIGH)
     ]
-    return said + [series.says for series in series_of(progress.standing, begun) if series.worries]
+    return said + [series.says for series in series_of(progress, begun) if series.worries]

@@ -49,6 +49,14 @@ def acid(result: Reckoning, seen: Seen) -> Rescue:
 
 def alkaline(result: Reckoning, seen: Seen) -> Rescue:
     """What brings a pH down that is too high."""
+    if result.formula.family == "ferment":
+        return Rescue(
+            "alkaline",
+            (
+                "A ferment falls below pH 4 by itself: leave it closed, vent it, and read it again in a week.",
+                "Mould that is not white, or a smell of rot, means it is lost: pour it away.",
+            ),
+        )
     if result.formula.lines_with("soap") and not result.formula.lines_with("surfactant"):
         return Rescue("alkaline", ("Soap is alkaline by nature, about pH 9 to 10. Acid would curdle it: leave it be.",))
     labsa = result.formula.lines_of("labsa")

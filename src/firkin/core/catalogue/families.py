@@ -35,6 +35,11 @@ class Family:
     signs: tuple[dict[str, Any], ...] = ()
     tops: tuple[str, ...] = ("cap", "pump", "spray")
     headspace_pct: float = USUAL_HEADSPACE_PCT
+    troubles: tuple[str, ...] = ()
+    looks: tuple[str, ...] = ()
+    prepare: tuple[str, ...] = ()
+    label_words: tuple[str, ...] = ()
+    usual_drifts: tuple[str, ...] = ()
 
     @property
     def skin(self) -> bool:
