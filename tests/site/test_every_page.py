@@ -34,14 +34,19 @@ def addresses() -> list[str]:
         "batches:list",
         "batches:calendar",
         "batches:instruments",
+        "batches:compare_any",
+        "batches:label_sheets",
         "shelf:shelf",
         "guide:guide",
+        "accounts:workshop",
     ]
     found = [reverse(name) for name in plain]
     found += [reverse("reckoner:question", args=[slug]) for slug in QUESTIONS]
     found += [reverse(f"formulas:{name}", args=[1]) for name in ("sheet", "edit")]
     found += [reverse("formulas:house", args=["xanthan-gel"]), reverse("formulas:swap", args=[1, 0])]
     found += [reverse("batches:compare", args=[1])]
+    found += [reverse("shelf:add", args=[kind]) for kind in ("stock", "vessel", "tool", "material")]
+    found += [reverse("shelf:item", args=[kind, 1]) for kind in ("stock", "vessel", "tool")]
     stages = [
         ("make", 6),
         ("wait", 5),

@@ -166,6 +166,12 @@ class Crowd:
         found["swap"] = reverse("formulas:swap", args=[first, 0])
         found["versions"] = f"{reverse('formulas:compare', args=[first])}?with=1"
         found["compare"] = f"{reverse('batches:compare', args=[first])}?{'&'.join(numbers)}"
+        found["compare any"] = f"{reverse('batches:compare_any')}?{'&'.join(numbers)}"
+        found["sheets of labels"] = reverse("batches:label_sheets")
+        found["a stock"] = reverse(
+            "shelf:item", args=["stock", Stock.objects.filter(workshop=self.workshop).first().pk]
+        )
+        found["settings"] = reverse("accounts:workshop")
         found["house"] = reverse("formulas:house", args=["who-one"])
         found["feed"] = reverse("batches:feed", args=[f"{self.workshop.pk}-0"])
         for state, stage in (

@@ -1,10 +1,11 @@
 """What comes due as events: waits that end and dues, for the calendar and its iCalendar file."""
 
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 
 from django.utils import timezone
-from icalendar import Calendar
+from icalendar import Alarm, Calendar
 from icalendar import Event as CalendarEvent
 
 from firkin.accounts.models import Workshop
@@ -49,8 +50,33 @@ def events_of(
     return sorted(found, key=lambda event: event.at)
 
 
-def ics(events: list[Event], name: str) -> bytes:
-    """The events as an iCalendar file (RFC 5545), hours in UTC."""
+@dataclass(frozen=True, slots=True)
+class Fold:
+    """What comes due again and again, in one row: the next of it, how many more, and until when."""
+
+    next: Event
+    more: int
+    until: datetime
+
+
+def folded(events: Iterable[Event]) -> list[Fold]:
+    """Events ahead, those of one kind of a batch in one row; what is late stays by itself."""
+    rows: list[Fold] = []
+    places: dict[tuple[int, str], int] = {}
+    for event in events:
+        key = (event.batch.pk, event.what)
+        if event.late or key not in places:
+            if not event.late:
+                places[key] = len(rows)
+            rows.append(Fold(event, 0, event.at))
+        else:
+            before = rows[places[key]]
+            rows[places[key]] = Fold(before.next, before.more + 1, event.at)
+    return rows
+
+
+def ics(events: list[Event], name: str, address: Callable[[Batch], str]) -> bytes:
+    """The events as an iCalendar file (RFC 5545), hours in UTC, each with an alarm and the address of its batch."""
     calendar = Calendar()
     calendar.add("prodid", "-//Firkin//bench calendar//EN")
     calendar.add("version", "2.0")
@@ -63,7 +89,12 @@ def ics(events: list[Event], name: str) -> bytes:
         entry.add("dtstart", start)
         entry.add("dtend", start + timedelta(minutes=15))
         entry.add("summary", f"{event.what}: {event.batch.name} ({event.batch.code})")
-        if event.text:
-            entry.add("description", event.text)
+        entry.add("url", address(event.batch))
+        entry.add("description", f"{event.text} {address(event.batch)}".strip())
+        alarm = Alarm()
+        alarm.add("action", "DISPLAY")
+        alarm.add("description", f"{event.what}: {event.batch.name}")
+        alarm.add("trigger", timedelta())
+        entry.add_component(alarm)
         calendar.add_component(entry)
     return bytes(calendar.to_ical())

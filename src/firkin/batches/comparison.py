@@ -1,23 +1,37 @@
-"""What two or more batches of a formula say side by side."""
+"""What two or more batches say side by side, of one formula or of several."""
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
 from django.utils import timezone
 
+from firkin.batches.costs import cost_of_batch
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, State
 from firkin.core.bench import EntryKind, readings_of, series_of
-from firkin.core.measures import amount_words, figures, weight_words
+from firkin.core.measures import amount_words, figures, hours_words, weight_words
+from firkin.shelf.costs import Cost
+
+#: Two numbers nearer than this share of them are the same to a maker: 2.01 is no other 2 (common practice, no source).
+_SAME = 0.02
+#: Two strengths nearer than this, in points, are the same.
+_SAME_POINTS = 0.5
 
 
 @dataclass(frozen=True, slots=True)
 class Cell:
-    """What one batch says: as shown, and what of it is compared (a share, not an amount)."""
+    """What one batch says: as shown, and what of it is compared: words, and a number to within the tolerance."""
 
     shown: str
-    compared: str
+    words: str = ""
+    number: float | None = None
+
+    def differs(self, other: "Cell", apart: float) -> bool:
+        """True when a maker would see a difference; ``apart`` is how far numbers may lie apart."""
+        if self.number is None or other.number is None:
+            return self.number is not other.number or self.words != other.words
+        return self.words != other.words or abs(self.number - other.number) > apart
 
 
 class Side:
@@ -29,19 +43,31 @@ class Side:
         self.progress = self.making.progress
 
     @cached_property
-    def cost(self) -> float | None:
+    def cost(self) -> Cost | None:
         """What its stocks cost, as far as their prices are known; None when none is."""
-        known = [
-            float(row.stock.price) * worked.mass_g / row.stock.grams_of(row.stock.amount)
-            for row, worked in zip(self.making.lines, self.progress.result.lines, strict=False)
-            if row.stock is not None and row.stock.price is not None
-        ]
-        return sum(known) if known else None
+        return cost_of_batch(self.making)
+
+    @property
+    def cost_of_a_litre(self) -> float | None:
+        """What a litre in bottles cost, as far as prices are known."""
+        return None if self.cost is None else self.cost.of_a_litre
 
     @cached_property
-    def cost_of_a_litre(self) -> float | None:
-        """What a litre of it cost, as far as prices are known."""
-        return None if self.cost is None else self.cost / self.progress.result.total.volume_mL * 1000.0
+    def waited(self) -> str:
+        """How long it rested, and as what."""
+        said = []
+        for wait in self.batch.waits.all():
+            hours = ((wait.ended_at or timezone.now()) - wait.started_at).total_seconds() / 3600
+            said.append(f"{wait.get_kind_display().lower()} {hours_words(round(hours, 1) or 0.1)}")
+        return ", ".join(said) or "none"
+
+    @cached_property
+    def additions(self) -> str:
+        """What went in in small additions, and what was put in besides by a rescue."""
+        steps = [entry for entry in self.progress.standing if entry.kind == EntryKind.PORTION]
+        rescued = [line.material.name.lower() for line in self.progress.formula.lines if line.note == "rescue"]
+        said = [f"{len(steps)} small"] if steps else []
+        return ", ".join([*said, *(f"{name} to mend it" for name in rescued)]) or "none"
 
     @cached_property
     def filled_mL(self) -> float:
@@ -74,7 +100,8 @@ class Side:
             amount = weight_words(worked.mass_g) if line.solid else amount_words(worked.volume_mL)
             share = f"{figures(worked.share_w_pct if by_weight else worked.share_v_pct, 3)} %"
             nth = sum(known == name for known, _ in found)
-            found[name, nth] = Cell(f"{amount}{strength}, {share}", f"{share}{strength}")
+            number = worked.share_w_pct if by_weight else worked.share_v_pct
+            found[name, nth] = Cell(f"{amount}{strength}, {share}", strength, number)
         return found
 
 
@@ -87,34 +114,51 @@ class Row:
     differs: bool
 
 
-def rows_of(sides: Sequence[Side], currency: str) -> list[Row]:
-    """Everything compared, in the order of the work. Amounts differ when their shares do: sizes may vary."""
+def rows_of(sides: Sequence[Side], currency: str, kitchens: Mapping[str, str]) -> list[Row]:
+    """Everything compared, in the order of the work. Amounts differ when their shares do: sizes may vary.
+
+    ``kitchens`` names what a batch may have been measured with, by id.
+    """
     rows: list[Row] = []
 
-    def told(name: str, values: Iterable[str], compared: Iterable[str] | None = None) -> None:
-        said = tuple(values)
-        rows.append(Row(name, said, len(set(said if compared is None else compared)) > 1))
+    def told(name: str, cells: Sequence[Cell], *, compared: bool = True, points: float | None = None) -> None:
+        first = next((cell for cell in cells if cell.number is not None), None)
+        apart = points if points is not None else _SAME * abs(first.number or 0.0) if first is not None else 0.0
+        differs = compared and any(cells[0].differs(cell, apart) for cell in cells[1:])
+        rows.append(Row(name, tuple(cell.shown for cell in cells), differs))
 
-    told("Made on", (_day(side) for side in sides), ())
-    told("Version", (str(side.batch.version.number) for side in sides))
-    missing = Cell("—", "")
+    def said(name: str, values: Iterable[str], *, compared: bool = True) -> None:
+        told(name, [Cell(value, value) for value in values], compared=compared)
+
+    said("Made on", (_day(side) for side in sides), compared=False)
+    if len({side.batch.version.formula_id for side in sides}) > 1:
+        said("Formula", (side.batch.version.formula.name for side in sides))
+    said("Version", (str(side.batch.version.number) for side in sides))
+    missing = Cell("—")
     for key in dict.fromkeys(key for side in sides for key in side.lines):
-        cells = [side.lines.get(key, missing) for side in sides]
-        told(key[0], (cell.shown for cell in cells), (cell.compared for cell in cells))
-    told("Strength", (_strength(side) for side in sides))
-    told("Comes to", (amount_words(side.progress.result.total.volume_mL) for side in sides))
-    readings = [{one.name: one.words for one in readings_of(side.progress)} for side in sides]
+        told(key[0], [side.lines.get(key, missing) for side in sides])
+    told("Strength", [_strength(side) for side in sides], points=_SAME_POINTS)
+    said("Comes to", (amount_words(side.progress.result.total.volume_mL) for side in sides), compared=False)
+    said("Measured with", (kitchens.get(side.batch.kitchen, "exact amounts") for side in sides))
+    said("Additions", (side.additions for side in sides))
+    said("Rested", (side.waited for side in sides), compared=False)
+    readings = [{one.name: one for one in readings_of(side.progress)} for side in sides]
+    for name in dict.fromkeys(name for one in readings for name in one):
+        found = [one.get(name) for one in readings]
+        told(name, [missing if one is None else Cell(one.words, "", one.value) for one in found])
     series = [series_of(side.progress, side.batch.begun) for side in sides]
     looks = [{one.name: one.words[one.points[-1][1]] for one in seen} for seen in series]
-    for noted in (readings, looks):
-        for name in dict.fromkeys(name for one in noted for name in one):
-            told(name, (one.get(name, "—") for one in noted))
-    told("Rescues", (str(sum(e.kind == EntryKind.RESCUE for e in side.progress.standing)) for side in sides))
-    told("Cost", (_money(side.cost, currency) for side in sides), ())
-    told("Cost of a litre", (_money(side.cost_of_a_litre, currency) for side in sides))
-    told("Into bottles", (_bottled(side) for side in sides), ())
-    told("Lasted", ("—" if side.lasted_days is None else f"{side.lasted_days} days" for side in sides))
-    told("Now", (side.batch.get_state_display() for side in sides), ())
+    for name in dict.fromkeys(name for one in looks for name in one):
+        said(name, (one.get(name, "—") for one in looks))
+    said("Rescues", (str(sum(e.kind == EntryKind.RESCUE for e in side.progress.standing)) for side in sides))
+    said("Cost", (_money(side.cost.total if side.cost else None, currency) for side in sides), compared=False)
+    litre = [Cell(_money(side.cost_of_a_litre, currency), "", side.cost_of_a_litre) for side in sides]
+    told("Cost of a litre", litre)
+    if any(side.cost and side.cost.unpriced for side in sides):
+        said("Without a price", (", ".join(side.cost.unpriced) if side.cost else "all" for side in sides))
+    said("Into bottles", (_bottled(side) for side in sides), compared=False)
+    said("Lasted", ("—" if side.lasted_days is None else f"{side.lasted_days} days" for side in sides))
+    said("Now", (side.batch.get_state_display() for side in sides), compared=False)
     return rows
 
 
@@ -123,9 +167,12 @@ def _day(side: Side) -> str:
     return f"{timezone.localtime(made):%-d %b %Y}" if made else "not yet"
 
 
-def _strength(side: Side) -> str:
+def _strength(side: Side) -> Cell:
     active = side.progress.result.main
-    return f"{figures(active.lower)} {active.basis}" if active else "—"
+    if active is None:
+        return Cell("—")
+    verdicts = " ".join(dict.fromkeys(one.verdict.replace("-", " ") for one in side.progress.result.verdicts))
+    return Cell(f"{figures(active.lower)} {active.basis} {verdicts}".strip(), verdicts, active.lower)
 
 
 def _money(value: float | None, currency: str) -> str:

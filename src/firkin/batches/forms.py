@@ -101,6 +101,7 @@ class PrepareForm(forms.Form):
     def _sole_match(self, row: BatchLine) -> int | None:
         """The only bottle of a line's material and strength that has enough left; none where there is a choice."""
         fit = [stock for stock in self._of(row) if will_do(stock.strength, row.strength)]
+        fit = [stock for stock in fit if stock.strength == row.strength] or fit
         return fit[0].pk if len(fit) == 1 and not falls_short(fit[0].left_g, self._needed_g(row)) else None
 
     def _needed_g(self, row: BatchLine) -> float:

@@ -23,6 +23,7 @@ urlpatterns = [
     path("calendar/feeds/", calendar.feeds, name="feeds"),
     path("calendar/feed/<slug:token>.ics", calendar.feed, name="feed"),
     path("due/<int:pk>/", calendar.settle, name="settle"),
+    path("compare/", comparison.compare_any, name="compare_any"),
     path("compare/<int:pk>/", comparison.compare, name="compare"),
     path("instruments/", pouring.instruments, name="instruments"),
     path("<int:pk>/", stages.batch, name="batch"),

@@ -33,11 +33,13 @@ from firkin.core.measures import amount_words, weight_words
 from firkin.core.recipe import measures
 from firkin.drawings.paper import paper_pdf, paper_svg
 from firkin.drawings.sheet import rail_of, strip_of, vessel_of
-from firkin.formulas.editor import Editor, differences, rows_of
+from firkin.formulas.differences import differences
+from firkin.formulas.editor import Editor, rows_of
 from firkin.formulas.forms import KeepForm, ScaleForm, StripForm
 from firkin.formulas.models import Formula
 from firkin.formulas.recipe_check import EXAMPLE, Check
 from firkin.formulas.substitution import SwapForm, choices, swap
+from firkin.shelf.costs import cost_on_hand
 from firkin.shelf.models import kitchens_of, own_materials
 from firkin.shelf.on_hand import Shelf, on_hand_g
 from firkin.ui.fields import material_choices
@@ -177,7 +179,10 @@ def _sheet(request: MakerRequest, formula: CoreFormula, context: dict[str, Any])
             context["trouble"] = str(error)
         context |= _as_it_stands(formula)
     if "result" in context:
-        context |= _shelf_reach(context["result"], on_hand) | {"other_strengths": others}
+        result = context["result"]
+        context |= _shelf_reach(result, on_hand) | {"other_strengths": others}
+        in_bottles = result.total.volume_mL * (1.0 + result.formula.cut)
+        context["cost"] = cost_on_hand(request.workshop, result, in_bottles)
     context |= {"form": form, "shown_make": formula.make, "shown_way": form["way"].value() or "size"}
     template = "formulas/sheet_body.html" if request.htmx else "formulas/sheet.html"
     return render(request, template, context)

@@ -113,6 +113,12 @@ class Stock(StrengthColumns, AmountColumns):
         return amount.mL * nature(material, material.mass_fraction(self.strength or material.usual_strength)).measured
 
     @property
+    def price_of_a_gram(self) -> float | None:
+        """What a gram out of it costs; None without a price."""
+        full = self.grams_of(self.amount)
+        return float(self.price) / full if self.price is not None and full else None
+
+    @property
     def left_g(self) -> float:
         """What is left in it, in g: its size less what was taken out."""
         taken = getattr(self, "taken_g", None)

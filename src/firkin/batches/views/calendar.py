@@ -1,6 +1,7 @@
 """What comes due: answering it, the calendar by month and as a list, and its feed."""
 
 import calendar as months
+from collections.abc import Callable
 from datetime import date, datetime, timedelta
 
 from django.contrib import messages
@@ -12,8 +13,8 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.batches.calendar import Event, events_of, ics
-from firkin.batches.models import CalendarFeed, Due
+from firkin.batches.calendar import Event, events_of, folded, ics
+from firkin.batches.models import Batch, CalendarFeed, Due
 from firkin.batches.views.stages import find_batch
 
 
@@ -43,7 +44,7 @@ def calendar(request: MakerRequest) -> HttpResponse:
         "before": (first - timedelta(days=1)).replace(day=1),
         "after": (first + timedelta(days=32)).replace(day=1),
         "today": today,
-        "ahead": events_of(request.workshop, None, timezone.now() + timedelta(days=120))[:60],
+        "ahead": folded(events_of(request.workshop, None, timezone.now() + timedelta(days=120)))[:60],
         "now": timezone.now(),
         "feeds": CalendarFeed.objects.filter(workshop=request.workshop, revoked_at=None),
     }
@@ -77,6 +78,10 @@ def feeds(request: MakerRequest) -> HttpResponse:
     return redirect("batches:calendar")
 
 
+def _addresses(request: HttpRequest) -> Callable[[Batch], str]:
+    return lambda batch: request.build_absolute_uri(reverse("batches:batch", args=[batch.pk]))
+
+
 @login_not_required
 def feed(request: HttpRequest, token: str) -> HttpResponse:
     """The calendar as a file, to whoever has its address, until it is revoked."""
@@ -84,13 +89,15 @@ def feed(request: HttpRequest, token: str) -> HttpResponse:
     if found is None:
         raise Http404
     events = events_of(found.workshop, None, timezone.now() + timedelta(days=400))
-    return HttpResponse(ics(events, found.workshop.name), content_type="text/calendar; charset=utf-8")
+    return HttpResponse(
+        ics(events, found.workshop.name, _addresses(request)), content_type="text/calendar; charset=utf-8"
+    )
 
 
 def batch_ics(request: MakerRequest, pk: int) -> HttpResponse:
     """What comes due for one batch, as a calendar file."""
     batch = find_batch(request, pk)
     events = events_of(request.workshop, None, None, batch)
-    response = HttpResponse(ics(events, str(batch)), content_type="text/calendar; charset=utf-8")
+    response = HttpResponse(ics(events, str(batch), _addresses(request)), content_type="text/calendar; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="batch-{batch.code}.ics"'
     return response

@@ -1,13 +1,14 @@
-"""Batches of a formula side by side, and one number over all of them."""
+"""Batches side by side, of a formula or of several, and one number over all of a formula."""
 
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, render
 
 from firkin.accounts.middleware import MakerRequest
 from firkin.batches.comparison import Side, numbers_of, rows_of
-from firkin.batches.models import Batch
+from firkin.batches.models import Batch, BatchQuerySet
 from firkin.drawings.series import number_series
 from firkin.formulas.models import Formula
+from firkin.shelf.models import kitchens_of
 
 MOST_SIDES = 6
 MOST_OVER = 12  # batches one number is drawn over
@@ -17,21 +18,33 @@ def compare(request: MakerRequest, pk: int) -> HttpResponse:
     """Two or more batches of a formula: amounts, strength, readings, what was seen, cost, yield, what differed."""
     formula = get_object_or_404(Formula, pk=pk, workshop=request.workshop)
     batches = Batch.objects.filter(workshop=request.workshop).of_formula(formula.pk)
-    whole = batches.whole()
     if not batches.exists():
         raise Http404
+    made = list(batches.whole().filter(made_at__isnull=False).order_by("-made_at")[:MOST_OVER])[::-1]
+    numbers = numbers_of([Side(batch) for batch in made], request.workshop.currency)
+    series = [(one.name, number_series(one.name, one.unit, one.points)) for one in numbers]
+    return _side_by_side(request, batches, {"formula": formula, "series": series})
+
+
+def compare_any(request: MakerRequest) -> HttpResponse:
+    """Batches of whatever formulas side by side."""
+    return _side_by_side(request, Batch.objects.filter(workshop=request.workshop), {})
+
+
+def _side_by_side(request: MakerRequest, batches: BatchQuerySet, context: dict[str, object]) -> HttpResponse:
+    """The chosen ones; without a choice the last two that are made, or else the last two."""
     asked = [int(number[:9]) for number in request.GET.getlist("b") if number.isascii() and number.isdigit()]
-    chosen = list(whole.filter(number__in=asked)[:MOST_SIDES]) if asked else list(whole[:2])
+    whole = batches.whole()
+    finished = whole.filter(made_at__isnull=False)
+    chosen = whole.filter(number__in=asked)[:MOST_SIDES] if asked else finished[:2]
+    if not asked and len(chosen) < 2:
+        chosen = whole[:2]
     sides = [Side(batch) for batch in sorted(chosen, key=lambda batch: batch.number)]
-    made = list(whole.filter(made_at__isnull=False).order_by("-made_at")[:MOST_OVER])[::-1]
-    currency = request.workshop.currency
-    numbers = numbers_of([Side(batch) for batch in made], currency)
-    context = {
-        "formula": formula,
+    kitchens = {kitchen.id: kitchen.name for kitchen in kitchens_of(request.workshop).values()}
+    context |= {
         "batches": batches[:100],
         "chosen": {side.batch.pk for side in sides},
         "sides": sides,
-        "rows": rows_of(sides, currency),
-        "series": [(one.name, number_series(one.name, one.unit, one.points)) for one in numbers],
+        "rows": rows_of(sides, request.workshop.currency, kitchens) if sides else [],
     }
     return render(request, "batches/compare.html", context)

@@ -119,7 +119,11 @@ def _dose(making: Making, request: MakerRequest) -> DoseForm | None:
 
 
 def _dose_form(making: Making, approach: Approach, data: Any) -> DoseForm:
-    initial = {"key": uuid.uuid4(), "task": making.progress.turn, "amount": figures(approach.next_dose, 3)}
+    initial = {
+        "key": uuid.uuid4(),
+        "task": making.progress.turn,
+        "amount": figures(approach.next_dose, 3) if approach.next_dose else "",
+    }
     return DoseForm(data, initial=initial, approach=approach, auto_id="dose_%s")
 
 

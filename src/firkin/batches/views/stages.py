@@ -10,6 +10,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
+from firkin.batches.costs import cost_of_batch
 from firkin.batches.forms import (
     NoteForm,
     ReleaseForm,
@@ -157,5 +158,7 @@ def record(request: MakerRequest, pk: int) -> HttpResponse:
         "waits": batch.waits.all(),
         "fillings": batch.fillings.all(),
         "rail": rail_of(making.progress.result),
+        "cost": (cost := cost_of_batch(making)),
+        "bottle_costs": [(one, cost.of_mL(one.fill_mL)) for one in batch.fillings.all()] if cost else [],
     }
     return render(request, "batches/record.html", context)

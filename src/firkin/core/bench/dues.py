@@ -14,9 +14,9 @@ DUE_KINDS = {
     "discard": ("Pour it away", "Poured away"),
     "keep-by": ("Keep-by date", "Still in use"),
 }
-#: Venting of a ferment, in days after it began: daily in week 1, every third day in weeks 2 and 3, weekly from
-#: week 4 until day 90 (common practice, no source).
-VENT_DAYS = (*range(1, 8), *range(10, 22, 3), *range(28, 91, 7))
+#: Venting of a ferment, in days after it began: daily in week 1, every third day in weeks 2 and 3, weekly after
+#: that until day 90 (common practice, no source).
+VENT_DAYS = (*range(1, 8), *range(10, 23, 3), *range(29, 91, 7))
 READY_DAY = 90
 
 
@@ -53,7 +53,7 @@ def while_waiting(kind: str) -> tuple[DueThing, ...]:
     """What comes due during a wait: the venting of a ferment.
 
     >>> len(while_waiting("ferment")), while_waiting("ferment")[-1].after_h / 24, while_waiting("rest")
-    (20, 84.0, ())
+    (21, 85.0, ())
     """
     if kind != "ferment":
         return ()

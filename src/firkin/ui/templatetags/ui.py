@@ -60,6 +60,12 @@ def figures(value: float | None, digits: int = 4) -> str:
 
 
 @register.filter
+def money(value: float | None) -> str:
+    """An amount of money, to the cent."""
+    return "—" if value is None else f"{value:.2f}"
+
+
+@register.filter
 def volume(millilitres: float | None) -> str:
     """A volume in mL, or L from one litre."""
     return "—" if millilitres is None else amount_words(float(millilitres))
