@@ -1,5 +1,7 @@
 """Batches side by side: of several formulas, with what a maker would call a difference and no more."""
 
+import uuid
+
 import icalendar
 import pytest
 from django.test import Client
@@ -7,6 +9,7 @@ from django.urls import reverse
 
 from firkin.batches.calendar import events_of, folded
 from firkin.batches.comparison import Cell, Side, rows_of
+from firkin.batches.making import Making
 from firkin.batches.models import Batch
 from firkin.core.formula import house_formulas
 from firkin.shelf.models import Stock
@@ -78,13 +81,9 @@ def test_a_ferments_ventings_stand_in_one_row_and_carry_alarms_and_links(bench: 
 
 
 def make_at_once_up_to_the_wait(batch: Batch, maker) -> None:
-    from firkin.batches.making import Making
-
     while (task := Making(batch).progress.task) is not None:
         making = Making(batch)
         if task.line is not None:
-            import uuid
-
             making.measure(task, making.progress.target(task), maker, uuid.uuid4())
         else:
             making.begin_wait(task, maker)

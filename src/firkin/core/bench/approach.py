@@ -20,7 +20,7 @@ from firkin.core.questions import moles
 _LEAST = 0.02
 #: More than is planned goes in by so much at a time, as a share of the plan.
 _BEYOND = 1.0 / 16.0
-#: So much of pH an addition may gain before the next is made smaller: a curve steepens near its end.
+#: So much of pH the next addition should gain, by the last one: a curve steepens near its end.
 _GAIN = 0.35
 #: A solution of citric acid that an overshoot is taken back with, g in 100 mL.
 _DILUTE = 10.0
@@ -114,7 +114,7 @@ class Approach:
         if self.reads is Reads.PH and len(self.read) > 1:
             before, last = self.read[-2:]
             gained = self._toward(last.reading or 0.0) - self._toward(before.reading or 0.0)
-            if gained > _GAIN:
+            if gained > 0.0:
                 careful = min(careful, (last.total - before.total) * _GAIN / gained)
         return rounded_down(max(least, careful), 2)
 

@@ -158,7 +158,7 @@ def _answer(asked: Asked) -> Answer:
         tuple(rows),
         tuple(says),
         tuple(warns),
-        Filled((Layer(active.name, "mist", made.bleach_mL), Layer("Water", "water", make, top_up=True)), make),
+        Filled((Layer("Water", "water", make - made.bleach_mL), Layer(active.name, "mist", make)), make),
         ("bleach-fresh",) if bleach else ("peroxide-corrosive",),
         _formula(active, made, stock, make, asked["rule"]),
     )
