@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import combinations
 
 from django.utils import timezone
 
@@ -21,14 +22,20 @@ _SAME_POINTS = 0.5
 
 @dataclass(frozen=True, slots=True)
 class Cell:
-    """What one batch says: as shown, and what of it is compared: words, and a number to within the tolerance."""
+    """What one batch says: as shown, and what of it is compared: words, and a number to within the tolerance.
+
+    What was ``not_looked`` at is no difference.
+    """
 
     shown: str
     words: str = ""
     number: float | None = None
+    not_looked: bool = False
 
     def differs(self, other: "Cell", apart: float) -> bool:
         """True when a maker would see a difference; ``apart`` is how far numbers may lie apart."""
+        if self.not_looked or other.not_looked:
+            return False
         if self.number is None or other.number is None:
             return self.number is not other.number or self.words != other.words
         return self.words != other.words or abs(self.number - other.number) > apart
@@ -124,7 +131,7 @@ def rows_of(sides: Sequence[Side], currency: str, kitchens: Mapping[str, str]) -
     def told(name: str, cells: Sequence[Cell], *, compared: bool = True, points: float | None = None) -> None:
         first = next((cell for cell in cells if cell.number is not None), None)
         apart = points if points is not None else _SAME * abs(first.number or 0.0) if first is not None else 0.0
-        differs = compared and any(cells[0].differs(cell, apart) for cell in cells[1:])
+        differs = compared and any(one.differs(other, apart) for one, other in combinations(cells, 2))
         rows.append(Row(name, tuple(cell.shown for cell in cells), differs))
 
     def said(name: str, values: Iterable[str], *, compared: bool = True) -> None:
@@ -134,7 +141,7 @@ def rows_of(sides: Sequence[Side], currency: str, kitchens: Mapping[str, str]) -
     if len({side.batch.version.formula_id for side in sides}) > 1:
         said("Formula", (side.batch.version.formula.name for side in sides))
     said("Version", (str(side.batch.version.number) for side in sides))
-    missing = Cell("—")
+    missing, unread = Cell("—"), Cell("—", not_looked=True)
     for key in dict.fromkeys(key for side in sides for key in side.lines):
         told(key[0], [side.lines.get(key, missing) for side in sides])
     told("Strength", [_strength(side) for side in sides], points=_SAME_POINTS)
@@ -145,11 +152,11 @@ def rows_of(sides: Sequence[Side], currency: str, kitchens: Mapping[str, str]) -
     readings = [{one.name: one for one in readings_of(side.progress)} for side in sides]
     for name in dict.fromkeys(name for one in readings for name in one):
         found = [one.get(name) for one in readings]
-        told(name, [missing if one is None else Cell(one.words, "", one.value) for one in found])
+        told(name, [unread if one is None else Cell(one.words, "", one.value) for one in found])
     series = [series_of(side.progress, side.batch.begun) for side in sides]
     looks = [{one.name: one.words[one.points[-1][1]] for one in seen} for seen in series]
     for name in dict.fromkeys(name for one in looks for name in one):
-        said(name, (one.get(name, "—") for one in looks))
+        told(name, [Cell(one[name], one[name]) if name in one else unread for one in looks])
     said("Rescues", (str(sum(e.kind == EntryKind.RESCUE for e in side.progress.standing)) for side in sides))
     said("Cost", (_money(side.cost.total if side.cost else None, currency) for side in sides), compared=False)
     litre = [Cell(_money(side.cost_of_a_litre, currency), "", side.cost_of_a_litre) for side in sides]

@@ -524,8 +524,10 @@ class RescueForm(forms.Form):
         field.label_from_instance = _stock_words  # type: ignore[method-assign, assignment]
 
     def asked(self) -> list[forms.BoundField]:
-        """The fields the chosen trouble asks for."""
-        return [self[name] for name in self.ASKS.get(str(self["trouble"].value() or ""), ())]
+        """The fields the chosen trouble asks for; of soap only where bars are in it."""
+        asked = self.ASKS.get(str(self["trouble"].value() or ""), ())
+        bars = self.making.progress.formula.lines_of("bar-soap")
+        return [self[name] for name in asked if name != "soap" or bars]
 
     def clean_mass(self) -> Quantity | None:
         """A weight."""

@@ -26,6 +26,7 @@ from firkin.core.formula import (
     pour_order,
     reckon,
     scale,
+    tops_last,
     with_steps,
     work_reckoning,
 )
@@ -216,13 +217,20 @@ def _worked_out(formula: CoreFormula, kitchen: Kitchen | None) -> dict[str, obje
     result = reckon(formula)
     rounded = in_kitchen(result, kitchen) if kitchen else None
     kitchen_lines = rounded.lines if rounded else [None] * len(result.lines)
-    order = pour_order(formula)
+    order, topped = pour_order(formula), formula.topped_up if tops_last(formula) else None
     return {
         "result": result,
         "rounded": rounded,
         "worst": formula.lines[rounded.worst].material.name if rounded and rounded.worst is not None else "",
         "rows": [
-            {"at": i, "line": formula.lines[i], "amount": result.lines[i], "kitchen": kitchen_lines[i]} for i in order
+            {
+                "at": i,
+                "tops": i == topped,
+                "line": formula.lines[i],
+                "amount": result.lines[i],
+                "kitchen": kitchen_lines[i],
+            }
+            for i in order
         ],
         "findings": audit(result),
         "working": work_reckoning(result),

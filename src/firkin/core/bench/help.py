@@ -54,12 +54,12 @@ UNSEEN = Seen()
 
 def in_mL(value: float) -> Quantity:
     """An amount to add, rounded up as a maker measures it."""
-    return Quantity(rounded_up(value), "mL")
+    return Quantity(rounded_up(value, 3), "mL")
 
 
 def in_g(value: float) -> Quantity:
     """An amount to add, rounded up as a maker weighs it."""
-    return Quantity(rounded_up(value), "g")
+    return Quantity(rounded_up(value, 3), "g")
 
 
 def overnight(text: str) -> Step:
