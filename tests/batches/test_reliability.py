@@ -110,3 +110,28 @@ def test_killed_in_the_middle_of_an_entry_it_is_there_whole_or_not_at_all(served
     assert poured == 1 if answers else poured in (0, 1)
     served.start()
     assert f"{3 + poured} of 6" in served.get("/batches/6/make/")
+
+
+def test_presses_at_the_same_moment_are_one_deed(served: Served) -> None:
+    """Four hands on one page's button: one batch is started, and all are led to it."""
+    page = served.get("/formulas/1/")
+    form = page[page.index('class="start"') :]
+    hidden = dict(re.findall(r'<input type="hidden" name="(\w+)" value="([^"]*)"', form[: form.index("</form>")]))
+    together, led = threading.Barrier(4), []
+
+    def press() -> None:
+        body = urllib.parse.urlencode(hidden).encode()
+        request = urllib.request.Request(served.address + "/batches/start/", body, {"Referer": served.address})
+        together.wait()
+        with served.browser.open(request, timeout=120) as answer:
+            led.append(answer.geturl())
+
+    before = served.get("/batches/").count('class="book-code"')
+    hands = [threading.Thread(target=press) for _ in range(4)]
+    for hand in hands:
+        hand.start()
+    for hand in hands:
+        hand.join(timeout=120)
+    assert len(led) == 4
+    assert len(set(led)) == 1
+    assert served.get("/batches/").count('class="book-code"') == before + 1

@@ -53,3 +53,15 @@ class Membership(models.Model):
 
     def __str__(self) -> str:
         return f"{self.user} in {self.workshop}"
+
+
+class Press(models.Model):
+    """A button of a page that was pressed: the page's key, and where it led."""
+
+    key = models.UUIDField(unique=True)
+    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE)
+    address = models.CharField(max_length=500, blank=True)
+    at = models.DateTimeField(auto_now_add=True)
+
+    def __str__(self) -> str:
+        return f"{self.key} led to {self.address or 'nowhere yet'}"

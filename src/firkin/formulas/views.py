@@ -13,6 +13,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
+from firkin.accounts.presses import once
 from firkin.core.audit import audit
 from firkin.core.bench import Kitchen, cautions_for, in_kitchen
 from firkin.core.catalogue import families
@@ -114,6 +115,7 @@ def _by_family(rows: list[Row], asked: str) -> list[tuple[str, list[Row]]]:
     ]
 
 
+@once
 def house(request: MakerRequest, key: str) -> HttpResponse:
     """The sheet of a house formula, at any size, to be copied into the book."""
     found = house_formulas().get(key)
@@ -128,6 +130,7 @@ def house(request: MakerRequest, key: str) -> HttpResponse:
 
 
 @require_POST
+@once
 def keep(request: MakerRequest) -> HttpResponse:
     """Keep a mix from the reckoner."""
     form = KeepForm(request.POST)
@@ -342,6 +345,7 @@ def check(request: MakerRequest) -> HttpResponse:
     return render(request, template, context)
 
 
+@once
 def compare(request: MakerRequest, pk: int) -> HttpResponse:
     """Two versions line by line; an earlier one can be restored, which adds a version like it."""
     kept = get_object_or_404(Formula, pk=pk, workshop=request.workshop)
@@ -360,6 +364,7 @@ def compare(request: MakerRequest, pk: int) -> HttpResponse:
     return render(request, "formulas/compare.html", {"kept": kept, "earlier": earlier, "newest": newest, "rows": rows})
 
 
+@once
 def swap_line(request: MakerRequest, pk: int, at: int) -> HttpResponse:
     """Swap the material of one line: what may stand in, the amounts solved again, what changes."""
     kept = get_object_or_404(Formula, pk=pk, workshop=request.workshop)

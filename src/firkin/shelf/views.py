@@ -14,6 +14,7 @@ from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
+from firkin.accounts.presses import once
 from firkin.shelf.dependants import dependants
 from firkin.shelf.forms import CountForm, MaterialForm, StockForm, ToolForm, VesselForm
 from firkin.shelf.models import Material, Stock, Tool, Vessel
@@ -72,6 +73,7 @@ def _back(request: MakerRequest) -> str:
     return asked[:500] if here else reverse("shelf:shelf")
 
 
+@once
 def shelf(request: MakerRequest) -> HttpResponse:
     """Everything on the shelf, and the forms that put more there."""
     forms_ = {
@@ -99,6 +101,7 @@ def _put_there(request: MakerRequest, form: forms.ModelForm) -> models.Model:  #
     return kept
 
 
+@once
 def add(request: MakerRequest, key: str) -> HttpResponse:
     """One form by itself, asked for from another page; what is put there is chosen when the maker comes back."""
     kind, back = _kind(key), _back(request)

@@ -10,6 +10,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
+from firkin.accounts.presses import once
 from firkin.batches.costs import cost_of_batch
 from firkin.batches.forms import (
     NoteForm,
@@ -61,6 +62,7 @@ def batch_list(request: MakerRequest) -> HttpResponse:
 
 
 @require_POST
+@once
 def start(request: MakerRequest) -> HttpResponse:
     """Start a batch of a formula at a size."""
     form = StartForm(request.POST)

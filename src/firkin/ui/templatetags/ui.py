@@ -2,9 +2,11 @@
 
 from collections.abc import Sequence
 from functools import cache
+from uuid import uuid4
 
 from django import template
 from django.contrib.staticfiles import finders
+from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
 
 from firkin.core import catalogue
@@ -33,6 +35,12 @@ def _icon(name: str) -> str:
         raise template.TemplateSyntaxError(f"There is no icon {name}.")
     with open(str(path), encoding="utf-8") as file:
         return file.read().replace("<svg ", '<svg class="icon" aria-hidden="true" ', 1)
+
+
+@register.simple_tag
+def press_key() -> SafeString:
+    """The key of a form that is pressed once."""
+    return format_html('<input type="hidden" name="press" value="{}">', uuid4())
 
 
 @register.simple_tag
