@@ -87,3 +87,13 @@ def make_at_once_up_to_the_wait(batch: Batch, maker) -> None:
             making.measure(task, making.progress.target(task), maker, uuid.uuid4())
         else:
             making.begin_wait(task, maker)
+
+
+def test_a_batch_cut_with_water_costs_less_a_litre(workshop, two: list[Batch]) -> None:
+    """By hand: 6.67 for 1187 mL in bottles (OIML R 22: a litre of the rub and 200 mL of water) is 5.62 a litre."""
+    can = Stock(workshop=workshop, material="ethanol", name="Can", amount_value=10, amount_unit="L", price=80)
+    can.strength = two[0].formula().lines[0].strength
+    can.save()
+    two[0].lines.filter(material="ethanol").update(stock=can)
+    two[0].frozen = {**two[0].frozen, "cut_parts_water": 0.2}
+    assert Side(two[0]).cost_of_a_litre == pytest.approx(5.62, abs=0.01)

@@ -28,7 +28,7 @@ def test_a_whole_batch_by_keyboard_alone(hand, maker, workshop) -> None:
     hand.open(f"/formulas/{kept.pk}/")
     hand.tab_to("Start a batch")
     hand.keys(Keys.ENTER)
-    hand.reads("Sanitise and lay out")
+    hand.reads("Clean and lay out")
     hand.tab_to("Ready: begin making")
     hand.keys(Keys.ENTER)
     for number in range(1, 5):  # the amount has the focus, so Enter alone goes on

@@ -46,7 +46,7 @@ def test_from_a_labelled_bottle_to_a_bottled_labelled_hand_rub(hand) -> None:
     hand.press("Start a batch")
 
     # Prepare.
-    hand.reads("Sanitise and lay out")
+    hand.reads("Clean and lay out")
     hand.press("Ready")
 
     # Make: the amount really measured is stored and counts at once.

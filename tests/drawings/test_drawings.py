@@ -14,12 +14,12 @@ from pypdf import PdfReader
 
 from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import reckon
+from firkin.core.formula import house_formulas, levels, pour_order, reckon
 from firkin.core.questions import QUESTIONS, Asked, Mark, Window
 from firkin.drawings.label import FORMATS, SMALLEST_MM, LabelFormat, LabelText, label_pdf, label_svg, lay_out
 from firkin.drawings.pictures import drawn_picture
 from firkin.drawings.rail import LEFT, RIGHT, strength_rail
-from firkin.drawings.sheet import rail_of, vessel_of
+from firkin.drawings.sheet import layers_of, rail_of, vessel_of
 from firkin.drawings.svg import spread
 from firkin.drawings.timeline import Rest, time_line
 from firkin.drawings.typesetting import FACES, broken, width
@@ -176,3 +176,14 @@ def test_the_drawing_of_the_additive_says_the_answers_own_figure(stock: float, t
     values = {"active": find("ethanol"), "stock": vv(stock), "target": vv(target)}
     answer = QUESTIONS["max-additive"].answer(Asked("max-additive", values))
     assert f">{answer.big} % additive<" in drawn_picture(answer.picture)
+
+
+def test_levels_are_those_of_the_order_the_steps_pour_in() -> None:
+    """By hand, common practice: 1 part of sugar and 10 of water are in before the peel; a lone water is no full vessel."""
+    ferment = house_formulas()["citrus-ferment"].formula
+    found, order = levels(ferment), pour_order(ferment)
+    assert [found[i] for i in order] == sorted(found)
+    assert order == (0, 2, 1)
+    assert found[2] < found[1] == pytest.approx(reckon(ferment).total.volume_mL)
+    names = [layer.name for layer in layers_of(reckon(ferment))]
+    assert names == [ferment.lines[i].material.name for i in order]

@@ -16,7 +16,7 @@ def usual_label_words(formula: Formula) -> tuple[str, ...]:
     >>> usual_label_words(house_formulas()["laundry-bottle"].formula)
     ('Shake before use.', '108 to 120 mL a load.')
     >>> usual_label_words(house_formulas()["foam-oil"].formula)[-1]
-    'Shake before use.'
+    'Shake before use if it has settled.'
     """
     words = list(families()[formula.family].label_words)
     oils = formula.lines_with("oil", "essential-oil") and not formula.lines_with("surfactant", "alcohol")

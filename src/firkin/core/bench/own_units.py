@@ -18,7 +18,7 @@ def in_own_unit(progress: Progress, task: Task) -> Quantity | None:
     >>> foam = house_formulas()["foam-plain"].formula
     >>> progress = Progress(foam, plan_of(foam), ())
     >>> progress.target(progress.tasks[2]).words, in_own_unit(progress, progress.tasks[2]).words
-    ('0.5503 mL', '11 drop')
+    ('0.55 mL', '11 drops')
     """
     if task.line is None:
         return None

@@ -62,8 +62,9 @@ def _again(progress: Progress, done: Sequence[Step], left_h: float | None) -> tu
 
 
 def _resting_72_hours(steps: Sequence[Step]) -> list[Step]:
-    """The steps with 72 hours of rest in all, the last wait as much longer as is missing."""
-    missing = QUARANTINE_H - sum(step.wait_h or 0.0 for step in steps)
+    """The steps with 72 hours of rest once everything is in, the last wait as much longer as is missing."""
+    last_in = max((place for place, step in enumerate(steps) if step.lines), default=-1)
+    missing = QUARANTINE_H - sum(step.wait_h or 0.0 for step in steps[last_in + 1 :])
     if missing <= 0.0:
         return list(steps)
     text = "Keep it closed for 72 hours again: something new went in."

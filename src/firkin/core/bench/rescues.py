@@ -36,7 +36,7 @@ def rescue(trouble: str, result: Reckoning, seen: Seen = UNSEEN) -> Rescue:
     >>> weak = rescue("weak", reckon(house_formulas()["who-one"].formula),
     ...               Seen(now=Strength.of(70.0, "v/v"), stock=(find("ethanol"), Strength.of(96.0, "v/v"))))
     >>> str(weak.additions[0].amount)
-    '268.3 mL'
+    '269 mL'
     """
     finders = {
         "weak": _weak,
