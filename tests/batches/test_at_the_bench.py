@@ -610,11 +610,13 @@ def test_what_stands_against_bottling_is_said_before_it(bench: Client, workshop,
     batch = begin(house_formulas()["dish-gentle"].formula, workshop, maker, "1 kg")
     make_as_planned(bench, batch)
     batch.release(maker, "a test")
-    assert "Before it is bottled" not in show(bench, batch, "fill")
+    assert "The pH was not read; it should be 6 to 8.5." in show(bench, batch, "fill")
     for value, warned in (("9.6", True), ("7.8", False)):
         read = {"act": "read", "what": "ph", "value": value, "key": uuid.uuid4()}
         bench.post(reverse("batches:check", args=[batch.pk]), read)
-        assert ("is above 6 to 8.5" in show(bench, batch, "fill")) is warned
+        page = show(bench, batch, "fill")
+        assert ("is above 6 to 8.5" in page) is warned
+        assert ("Before it is bottled" in page) is warned
 
 
 def test_the_label_of_what_was_cut_says_the_strength_in_the_bottle(bench: Client, workshop, maker) -> None:

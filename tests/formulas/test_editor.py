@@ -181,3 +181,14 @@ def test_a_name_is_asked_for_only_when_it_is_saved(bench: Client) -> None:
     data["act"] = "save"
     assert b"Give the formula a name" in bench.post(reverse("formulas:new"), data).content
     assert not Formula.objects.exists()
+
+
+def test_the_usual_steps_are_written_out_to_be_changed(bench: Client, gel: Formula) -> None:
+    data = rows_of(formula_from_dict(WHO_I), "Rub", "")
+    data["act"] = "usual-steps"
+    form = "application/x-www-form-urlencoded"
+    page = bench.post(reverse("formulas:new"), data.urlencode(), content_type=form)
+    doing = [form["do"].value() for form in page.context["editor"].steps]
+    assert doing == ["pour", "pour", "pour", "top up", "mix", "quarantine"]
+    assert page.context["editor"].formula.lines == formula_from_dict(WHO_I).lines
+    assert Formula.objects.count() == 1

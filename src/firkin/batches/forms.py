@@ -23,7 +23,7 @@ from firkin.core.bench import (
     reading_words,
 )
 from firkin.core.catalogue import find
-from firkin.core.formula import falls_short
+from firkin.core.formula import falls_short, overflows
 from firkin.core.measures import Quantity
 from firkin.core.measures import units as all_units
 from firkin.drawings.label import FORMATS, USUAL
@@ -116,7 +116,7 @@ class PrepareForm(forms.Form):
         """It must hold the batch."""
         vessel: Vessel | None = self.cleaned_data["vessel"]
         needed = self.making.progress.result.total.volume_mL
-        if vessel is not None and vessel.volume_mL < needed:
+        if vessel is not None and overflows(needed, vessel.volume_mL):
             raise ValidationError(
                 f"{vessel.name} holds {vessel.volume_mL:.0f} mL and the batch comes to {needed:.0f} mL. "
                 "Choose a larger one or make less."

@@ -6,7 +6,7 @@ from datetime import datetime
 from django.utils import timezone
 
 from firkin.batches.models import Batch, Filling
-from firkin.core.bench import EntryKind, Progress, below_its_line, cautions_for, usual_label_words
+from firkin.core.bench import EntryKind, Progress, below_its_line, cautions_of, usual_label_words
 from firkin.core.measures import amount_words, figures
 from firkin.drawings.label import FORMATS, USUAL, LabelFormat, LabelText
 
@@ -41,7 +41,7 @@ def label_of(batch: Batch, progress: Progress, filling: Filling | None, address:
     strengths = [
         f"{active.name} {figures(active.lower)} {active.basis}" for active in result.actives if active.on_label
     ]
-    cautions = cautions_for(progress.formula)
+    cautions = cautions_of(progress)
     wait = next(reversed(batch.waits.all()), None)
     facts = [
         ("Made on", _day(batch.made_at)),

@@ -14,7 +14,7 @@ from django.http import QueryDict
 from firkin.core.audit import Finding, audit
 from firkin.core.catalogue import Material
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Line, Reckoning, Step, claim_for, reckon
+from firkin.core.formula import Formula, Line, Reckoning, Step, claim_for, reckon, steps_of
 from firkin.core.measures import error_words, hours_words
 from firkin.shelf.on_hand import Shelf
 from firkin.ui.fields import (
@@ -145,6 +145,8 @@ class Editor:
         self.own, self.shelf, self.saving, self.fresh = own, shelf, saving, fresh
         self._fill(data)
         fixed = fix_asked(data, self.findings, self.result)
+        if data.get("act") == "usual-steps" and self.formula is not None:
+            fixed = replace(self.formula, steps=steps_of(replace(self.formula, steps=())))
         if fixed is not None:
             self._fill(rows_of(fixed, data.get("name", ""), data.get("tags", ""), data.get("change", "")))
 

@@ -95,6 +95,7 @@ CASES = [
     ("acid-left", mix(("water", "1 L"), ("caustic-soda", "8 g"), ("labsa", "100 g", "98 %")), mix(("water", "1 L"), ("caustic-soda", "12.4 g"), ("labsa", "100 g", "98 %"))),
     ("caustic-left", mix(("water", "1 L"), ("caustic-soda", "15 g"), ("labsa", "100 g", "98 %")), mix(("water", "1 L"), ("caustic-soda", "12.4 g"), ("labsa", "100 g", "98 %"))),
     ("salt-last", mix(("sles", "1 L"), ("salt", "20 g"), ("water", "1 L")), mix(("sles", "1 L"), ("water", "1 L"), ("salt", "20 g"))),
+    ("top-up-of-little", mix(("water", "800 mL"), ("dye", "q.s."), make="1 L"), mix(("dye", "1 mL"), ("water", "q.s."), make="1 L")),
     ("foam-ratio", mix(("castile-soap", "1 part"), ("water", "1 part"), **SOAP), mix(("castile-soap", "1 part"), ("water", "4 parts"), **SOAP)),
     ("foam-ratio", mix(("castile-soap", "1 part"), ("water", "9 parts"), **SOAP), mix(("castile-soap", "1 part"), ("water", "5 parts"), **SOAP)),
     ("glycerol-sticky", mix(ETHANOL, ("glycerol", "100 mL"), **RUB), mix(ETHANOL, ("glycerol", "14.5 mL"), **RUB)),

@@ -34,6 +34,8 @@ def test_a_drift_is_said_and_worries_where_it_should(aspect: str, levels: list[i
     (series,) = series_of(journal.progress, BEGUN)
     assert says in series.says
     assert series.worries is worry
+    assert "was not read" in worries(journal.progress, BEGUN)[0]
+    journal.write(EntryKind.READING, data={"what": "ph", "value": 9.0})
     assert bool(worries(journal.progress, BEGUN)) is worry
 
 

@@ -229,3 +229,18 @@ def test_caustic_added_in_a_rescue_counts_in_the_next() -> None:
     journal = Journal(acid)
     journal.finish()
     assert offer("acid", journal.progress, SEEN).help.additions[0].amount.g == pytest.approx(7.2, abs=0.2)
+
+
+def test_laundry_soap_is_not_made_a_hand_soap() -> None:
+    """It asked for 1375 g more soap in 5 gallons, by the targets of a hand soap (60 to 100 g a litre)."""
+    journal = Journal(HOUSE["laundry-concentrate"])
+    journal.finish()
+    assert not offer("watery", journal.progress, SEEN).help.additions
+    asked = offer("watery", journal.progress, Seen(soap_g_per_L=20.0))
+    assert asked.help.additions[0].amount.g == pytest.approx((20 - 140 / 9) * 9, rel=0.02)
+
+
+def test_a_ferment_that_is_not_sour_yet_gets_no_acid() -> None:
+    journal = Journal(HOUSE["citrus-ferment"])
+    journal.finish()
+    assert not offer("alkaline", journal.progress, SEEN).help.additions

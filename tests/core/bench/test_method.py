@@ -2,10 +2,10 @@
 
 import pytest
 
-from firkin.core.bench import cautions_for, gear_for
+from firkin.core.bench import EntryKind, cautions_for, cautions_of, gear_for
 from firkin.core.catalogue import materials
 from firkin.core.formula import house_formulas, quarantined, steps_of
-from journals import RUB
+from journals import RUB, Journal
 from mixes import mix
 
 
@@ -28,3 +28,13 @@ def test_signal_words_come_first() -> None:
     for house in house_formulas().values():
         signals = [bool(caution.signal) for caution in cautions_for(house.formula)]
         assert signals == sorted(signals, reverse=True)
+
+
+def test_what_burned_going_in_stands_until_the_batch_was_read_neutral() -> None:
+    """Never calm beside what is not known: without a reading, and outside the window, it burns."""
+    journal = Journal(house_formulas()["dish-gentle"].formula)
+    journal.finish()
+    for value, burns in ((None, True), (9.8, True), (7.2, False), (10.0, True)):
+        if value is not None:
+            journal.write(EntryKind.READING, data={"what": "ph", "value": value})
+        assert ("caustic" in {one.id for one in cautions_of(journal.progress)}) is burns

@@ -6,9 +6,9 @@ from dataclasses import replace
 
 from firkin.core.audit.findings import Finding, Severity
 from firkin.core.audit.strength import topped_with_water
-from firkin.core.catalogue import Verdict, alcohol_names, families
+from firkin.core.catalogue import Verdict, alcohol_names, families, find
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Reckoning, read_ounces, reckon, swapped, with_line
+from firkin.core.formula import Formula, Reckoning, overflows, read_ounces, reckon, swapped, with_line
 from firkin.core.measures import Quantity, amount_words, figures, rounded, rounded_down
 from firkin.core.questions import USUAL_DOSE_ML
 
@@ -139,7 +139,7 @@ def _without_size(formula: Formula) -> Formula:
 
 def _container_too_small(result: Reckoning) -> Iterator[Finding]:
     vessel = result.formula.claims.vessel
-    if vessel is None or vessel.kind != "volume" or result.total.volume_mL <= vessel.mL:
+    if vessel is None or vessel.kind != "volume" or not overflows(result.total.volume_mL, vessel.mL):
         return
     room = Quantity(rounded_down(vessel.mL * (1.0 - families()[result.formula.family].headspace_pct / 100.0), 3), "mL")
     yield Finding(
@@ -160,20 +160,23 @@ def _loads_do_not_fit(result: Reckoning) -> Iterator[Finding]:
     low, high = USUAL_DOSE_ML
     if claims.dose is None and result.formula.family != "laundry-soap":
         return
+    water_mL = result.total.volume_mL * result.formula.cut
+    whole_mL, whole_g = result.total.volume_mL + water_mL, result.total.mass_g + water_mL * find("water").density
     if claims.dose is not None and claims.dose.kind == "mass":
-        most = fewest = result.total.mass_g / claims.dose.g
+        most = fewest = whole_g / claims.dose.g
     elif claims.dose is not None:
-        most = fewest = result.total.volume_mL / claims.dose.mL
+        most = fewest = whole_mL / claims.dose.mL
     else:
-        fewest, most = result.total.volume_mL / high, result.total.volume_mL / low
+        fewest, most = whole_mL / high, whole_mL / low
     if fewest * (1 - 2 * _SLACK) <= claims.loads <= most * (1 + 2 * _SLACK):
         return
     dose = claims.dose.words if claims.dose else f"{figures(low)} to {figures(high)} mL"
     loads = f"{figures(fewest, 3)}" if most == fewest else f"{figures(fewest, 2)} to {figures(most, 2)}"
+    whole = f"{amount_words(whole_mL)}{', cut with water,' if water_mL else ''}"
     yield Finding(
         "loads-do-not-fit",
         Severity.WARN,
-        f"{figures(claims.loads)} loads are claimed; {amount_words(result.total.volume_mL)} at {dose} a load "
+        f"{figures(claims.loads)} loads are claimed; {whole} at {dose} a load "
         f"{'is' if loads == '1' else 'are'} {loads}.",
         f"Count on {loads}.",
         (),

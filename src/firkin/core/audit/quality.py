@@ -6,7 +6,7 @@ from firkin.core.audit.findings import Finding, Severity
 from firkin.core.catalogue import families, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning, added, moved, scaled_lines, swapped, with_line, with_mass, without
-from firkin.core.measures import Quantity, figures, rounded
+from firkin.core.measures import Quantity, figures, rounded, weight_words
 from firkin.core.questions import neutralise
 
 #: How far a neutraliser may be off before it shows (common practice).
@@ -224,6 +224,31 @@ def _sulfonic_acid(result: Reckoning) -> Iterator[Finding]:
         )
 
 
+#: More than this share of a batch is no pinch.
+_A_LITTLE = 0.05  # common practice, no source
+_MINOR = frozenset({"dye", "fragrance", "essential-oil", "preservative", "salt", "neutraliser", "thickener", "starter"})
+
+
+def _topped_with_little(result: Reckoning) -> Iterator[Finding]:
+    """ "Dye q.s." is a little to taste, and no top-up: asked about, never made 201 g of dye."""
+    formula = result.formula
+    topped = formula.topped_up
+    if topped is None or not _MINOR & formula.lines[topped].material.roles:
+        return
+    name, grams = formula.lines[topped].material.name.lower(), result.lines[topped].mass_g
+    if grams <= _A_LITTLE * result.total.mass_g:
+        return
+    yield Finding(
+        "top-up-of-little",
+        Severity.STOP,
+        f"It would be topped up with {weight_words(grams)} of {name}: q.s. of something used in drops or pinches means "
+        "as much as is needed.",
+        f"Give the {name} an amount, and let the water top it up.",
+        (topped,),
+        None,
+    )
+
+
 def _salt_last(result: Reckoning) -> Iterator[Finding]:
     formula = result.formula
     salt = formula.lines_with("salt")
@@ -363,6 +388,7 @@ QUALITY_RULES = (
     _flagged,
     _sulfonic_acid,
     _salt_last,
+    _topped_with_little,
     _foam,
     _sticky,
     _ferment_ratio,

@@ -20,7 +20,7 @@ from firkin.core.bench.kitchen import (
 from firkin.core.bench.label_words import below_its_line, fails_a_line, usual_label_words
 from firkin.core.bench.looks import ASPECTS, Series, drifting, in_words, looked_at, seen_words, series_of, worries
 from firkin.core.bench.mending import Offer, offer
-from firkin.core.bench.method import cautions_for, gear_for
+from firkin.core.bench.method import cautions_for, cautions_of, gear_for
 from firkin.core.bench.own_units import in_own_unit, units_for
 from firkin.core.bench.progress import TOLERANCE, Planned, Progress, Recorded, plan_of
 from firkin.core.bench.readings import (
@@ -79,6 +79,7 @@ __all__ = [
     "below_its_line",
     "can_be_filled",
     "cautions_for",
+    "cautions_of",
     "choices",
     "decided",
     "deviation_of",

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from firkin.core.bench.journal import Entry, EntryKind
 from firkin.core.bench.progress import TOLERANCE, Progress, reckoned
-from firkin.core.formula import Reckoning
+from firkin.core.formula import Reckoning, overflows
 from firkin.core.measures import Quantity, amount_words, figures, weight_words
 
 
@@ -120,7 +120,7 @@ def choices(progress: Progress, deviation: Deviation, vessel: Vessel | None = No
         scaled = reckoned(progress.as_planned(deviation.scale))
         size = scaled.total.volume_mL
         trouble = ""
-        if vessel is not None and size > vessel.volume_mL:
+        if vessel is not None and overflows(size, vessel.volume_mL):
             trouble = f"It comes to {figures(size)} mL, more than {vessel.name} holds."
         words = "Scale the whole batch to match" if others else "Scale everything still to come"
         found.append(

@@ -8,6 +8,7 @@ from firkin.core.bench.journal import EntryKind
 from firkin.core.bench.progress import Progress
 from firkin.core.bench.readings import Stands, readings_of
 from firkin.core.catalogue import families, rule_lines
+from firkin.core.measures import figures
 
 #: What is looked at, each on a scale of words; the first word of each is as it should be for most products.
 ASPECTS: dict[str, tuple[str, tuple[str, ...]]] = {
@@ -117,4 +118,7 @@ def worries(progress: Progress, begun: datetime) -> list[str]:
         for judged in last.values()
         if judged is not None and judged.verdict in (Stands.LOW, Stands.HIGH)
     ]
+    window = families()[progress.formula.family].ph
+    if window and "ph" not in last:
+        said.append(f"The pH was not read; it should be {figures(window[0])} to {figures(window[1])}. Read it first.")
     return said + [series.says for series in series_of(progress, begun) if series.worries]

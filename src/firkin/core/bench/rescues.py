@@ -137,6 +137,15 @@ def _soap(result: Reckoning) -> float:
 
 def _watery(result: Reckoning, seen: Seen) -> Rescue:
     now = _soap(result)
+    if now and result.formula.family == "laundry-soap" and seen.soap_g_per_L is None:
+        return Rescue(
+            "watery",
+            (
+                "Laundry soap sets overnight, by its borax and washing soda; look again tomorrow before adding soap.",
+                f"Thin, it washes as well: it holds {figures(now)} g of soap per litre, and the dose counts that.",
+                "To thicken it all the same, enter what worked, in g of soap in a litre.",
+            ),
+        )
     if now:
         wanted = seen.soap_g_per_L or (SOAP_G_PER_L[1] if now >= SOAP_G_PER_L[0] else sum(SOAP_G_PER_L) / 2)
         if wanted <= now:
@@ -177,7 +186,7 @@ def _watery(result: Reckoning, seen: Seen) -> Rescue:
 
 def _thick(result: Reckoning, seen: Seen) -> Rescue:
     now = _soap(result)
-    if now:
+    if now and (result.formula.family != "laundry-soap" or seen.soap_g_per_L is not None):
         wanted = seen.soap_g_per_L or SOAP_G_PER_L[0]
         if wanted >= now:
             raise CannotReckon(f"It holds {figures(now)} g of soap per litre, no more than {figures(wanted)}.").at(

@@ -8,13 +8,17 @@ from firkin.core import datafiles
 
 @dataclass(frozen=True, slots=True)
 class Caution:
-    """A caution: the sentence, its short form for a label, a signal word where due, and the source."""
+    """A caution: the sentence, its short form for a label, a signal word where due, and the source.
+
+    One ``until_neutral`` holds of what goes in, and of the batch until a pH within its family's window was read.
+    """
 
     id: str
     text: str
     source: str
     short: str = ""
     signal: str = ""
+    until_neutral: bool = False
 
 
 @cache

@@ -29,6 +29,19 @@ class Enough:
     missing: tuple[int, ...] = ()
 
 
+#: A batch this much of its vessel fills it to the brim and does not run over: to within what is read off a jug.
+_BRIM = 1.005  # common practice, no source
+
+
+def overflows(batch_mL: float, vessel_mL: float) -> bool:
+    """True when a batch is more than a vessel holds, as well as either is read off.
+
+    >>> overflows(1000.0000001, 1000.0), overflows(1010.0, 1000.0)
+    (False, True)
+    """
+    return batch_mL > vessel_mL * _BRIM
+
+
 def falls_short(have: float, needed: float) -> bool:
     """True when there is less than is needed, beyond what rounding to four figures makes of it.
 
