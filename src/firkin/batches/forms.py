@@ -22,8 +22,8 @@ from firkin.core.bench import (
     read_shown,
     reading_words,
 )
-from firkin.core.catalogue import find
-from firkin.core.formula import falls_short, overflows
+from firkin.core.catalogue import Material, find
+from firkin.core.formula import Line, falls_short, overflows
 from firkin.core.measures import Quantity
 from firkin.core.measures import units as all_units
 from firkin.drawings.label import FORMATS, USUAL
@@ -221,6 +221,29 @@ class EmptyForm(forms.Form):
         if empty.kind != "mass":
             raise ValidationError("Weigh it empty: a weight such as 250 g.")
         return empty
+
+
+class ExtraForm(forms.Form):
+    """What was put in besides the plan."""
+
+    material = forms.CharField(max_length=80, label="What", widget=text_widget("lavender oil", list="materials"))
+    strength = forms.CharField(max_length=60, required=False, label="Strength", widget=text_widget("96 %"))
+    amount: ReadField = AmountField(label="How much", widget=text_widget("5 mL"))
+    key = forms.UUIDField(widget=forms.HiddenInput)
+
+    def clean_amount(self) -> Quantity:
+        """Only volumes and weights can be measured."""
+        amount: Quantity = self.cleaned_data["amount"]
+        if amount.kind not in ("volume", "mass") or not amount.value:
+            raise ValidationError("What went in is a volume or a weight, such as 5 mL or 2 g.")
+        return amount
+
+    def line(self, own: tuple[Material, ...]) -> Line:
+        """The line it makes of the batch. Raises CannotReckon for a strength that cannot be read."""
+        material = find(self.cleaned_data["material"], own)
+        written = self.cleaned_data["strength"]
+        strength = material.read_strength(written) if written else None
+        return Line(material, self.cleaned_data["amount"], strength, note="besides")
 
 
 class DoseForm(forms.Form):

@@ -1,7 +1,6 @@
 """A batch being made: what the maker confirms, each in one entry, and rescues."""
 
 import uuid
-from dataclasses import replace
 
 from django.db import transaction
 
@@ -23,10 +22,11 @@ from firkin.core.bench import (
     deviation_of,
     reading_words,
     seen_words,
+    with_extra,
 )
 from firkin.core.bench import Entry as Written
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula
+from firkin.core.formula import Formula, Line, with_bottles
 from firkin.core.measures import Quantity, figures, hours_words
 from firkin.shelf.models import Stock
 
@@ -135,6 +135,19 @@ class Making:
                 seen = {"thickness": int(read)}
                 self.batch.write(EntryKind.OBSERVE, user, text=seen_words(seen), data={"seen": seen})
 
+    def put_in_besides(self, line: Line, user: User | None, key: uuid.UUID) -> Progress:
+        """Write down what was put in besides the plan: a line of this batch, measured already."""
+        formula, moves = with_extra(self.progress, line)
+        with transaction.atomic():
+            text = f"Put in besides the plan: {line.amount.words} of {line.material.name.lower()}."
+            self.batch.write(EntryKind.NOTE, user, text=text, data={"adds": True, **moves}, key=key)
+            self.batch.amend(formula, user, "")
+            after = Making(self.batch)
+            task = after.progress.task
+            assert task is not None
+            after.measure(task, line.amount, user, uuid.uuid4())
+        return Making(self.batch).progress
+
     def start_timer(self, task: Task, user: User | None, key: uuid.UUID) -> None:
         """Start the timer of a task; it goes on whatever happens to the page or the server."""
         if task.timer_h is not None:
@@ -185,10 +198,7 @@ class Making:
                 self.batch.conclude(self.progress.result)
         return wait
 
-    def with_stocks(self, stocks: dict[int, Stock]) -> Formula:
-        """The frozen formula with the strengths of the bottles really at hand."""
-        lines = tuple(
-            replace(line, strength=stocks[position].strength or line.strength) if position in stocks else line
-            for position, line in enumerate(self.progress.formula.lines)
-        )
-        return replace(self.progress.formula, lines=lines)
+    def with_stocks(self, stocks: dict[int, Stock]) -> tuple[Formula, tuple[str, ...]]:
+        """The frozen formula made from the bottles really at hand, and what their strengths change in it."""
+        strengths = {position: stock.strength for position, stock in stocks.items() if stock.strength is not None}
+        return with_bottles(self.progress.formula, strengths)

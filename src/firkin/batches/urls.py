@@ -29,6 +29,7 @@ urlpatterns = [
     path("<int:pk>/", stages.batch, name="batch"),
     path("<int:pk>/prepare/", preparing.prepare, name="prepare"),
     path("<int:pk>/make/", making.make, name="make"),
+    path("<int:pk>/make/besides/", making.besides, name="besides"),
     path("<int:pk>/make/empty/", making.weigh_empty, name="weigh_empty"),
     path("<int:pk>/make/undo/", making.undo, name="undo"),
     path("<int:pk>/pour/", pouring.pour, name="pour"),

@@ -232,7 +232,10 @@ class Batch(models.Model):
             self.frozen = formula_to_dict(formula)
             self.waits.filter(ended_at=None).update(ended_at=timezone.now(), early_reason=text[:300])
             self.rests_until = None
-            self.move_to(State.MAKING, user, text)
+            if self.state != State.MAKING or text:
+                self.move_to(State.MAKING, user, text)
+            else:
+                self.save(update_fields=["frozen", "rests_until"])
             rows = list(self.lines.all())
             for i, (line, amount) in enumerate(zip(formula.lines, result.lines, strict=True)):
                 row = rows[i] if i < known else BatchLine(batch=self, position=i, material=line.material.written)

@@ -11,11 +11,20 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.batches.forms import DoseForm, EmptyForm, MeasuredForm, ReadingForm, TickForm, TopUpByWeightForm, TopUpForm
+from firkin.batches.forms import (
+    DoseForm,
+    EmptyForm,
+    ExtraForm,
+    MeasuredForm,
+    ReadingForm,
+    TickForm,
+    TopUpByWeightForm,
+    TopUpForm,
+)
 from firkin.batches.making import Making
 from firkin.batches.models import State
 from firkin.batches.views.stages import find_batch, go, shown
-from firkin.core.audit import audit
+from firkin.core.audit import Severity, audit
 from firkin.core.bench import (
     ASPECTS,
     READINGS,
@@ -32,11 +41,13 @@ from firkin.core.bench import (
     readings_of,
     units_for,
 )
+from firkin.core.errors import CannotReckon
 from firkin.core.formula import work_reckoning
 from firkin.core.measures import Quantity, figures
 from firkin.drawings.approach import approach_curve
 from firkin.drawings.sheet import rail_of, vessel_of
-from firkin.shelf.models import kitchens_of
+from firkin.shelf.models import kitchens_of, own_materials
+from firkin.ui.fields import material_choices
 
 
 def make(request: MakerRequest, pk: int) -> HttpResponse:
@@ -65,6 +76,22 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
             return go(batch)
     elif task is not None:
         form = _form_for(making, None)
+    return _make(request, making, form=form, dose=dose)
+
+
+def _make(
+    request: MakerRequest,
+    making: Making,
+    *,
+    form: MeasuredForm | TickForm | None = None,
+    dose: DoseForm | None = None,
+    extra: ExtraForm | None = None,
+) -> HttpResponse:
+    """The page of the task at hand, with the forms as they were filled in."""
+    batch, progress = making.batch, making.progress
+    task = progress.task
+    if form is None and task is not None:
+        form = _form_for(making, None)
     approach = approach_of(progress, task) if task is not None else None
     deviation, at = making.deviation, task.line if task is not None else None
     kitchen = kitchens_of(batch.workshop).get(batch.kitchen)
@@ -92,6 +119,8 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
         "working": work_reckoning(progress.result),
         "cautions": cautions_for(progress.formula),
         "key": uuid.uuid4(),
+        "extra": extra or ExtraForm(initial={"key": uuid.uuid4()}, auto_id="extra_%s"),
+        "materials": material_choices(),
         "scale_g": _scale_shows(making, task),
         "empty_form": EmptyForm(initial={"key": uuid.uuid4()}),
         "approach": approach,
@@ -125,6 +154,32 @@ def _dose_form(making: Making, approach: Approach, data: Any) -> DoseForm:
         "amount": figures(approach.next_dose, 3) if approach.next_dose else "",
     }
     return DoseForm(data, initial=initial, approach=approach, auto_id="dose_%s")
+
+
+@require_POST
+def besides(request: MakerRequest, pk: int) -> HttpResponse:
+    """I also put in ...: a line of this batch, at the task at hand."""
+    batch = find_batch(request, pk)
+    form = ExtraForm(request.POST)
+    if batch.state != State.MAKING:
+        return go(batch)
+    making = Making(batch)
+    if not form.is_valid():
+        return _make(request, making, extra=form)
+    before = {finding.rule for finding in audit(making.progress.result)}
+    try:
+        progress = making.put_in_besides(
+            form.line(own_materials(batch.workshop_id)), request.user, form.cleaned_data["key"]
+        )
+    except CannotReckon as error:
+        form.add_error("strength" if "strength" in str(error) else "amount", str(error))
+        return _make(request, making, extra=form)
+    except IntegrityError:  # pressed twice
+        return redirect("batches:make", pk)
+    for finding in audit(progress.result):
+        if finding.rule not in before and finding.severity is Severity.STOP:
+            messages.error(request, f"{finding.text} {finding.fix}")
+    return redirect("batches:make", pk)
 
 
 def _scale_shows(making: Making, task: Task | None) -> float | None:

@@ -2,6 +2,7 @@
 
 from urllib.parse import urlencode
 
+from django.contrib import messages
 from django.db import transaction
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
@@ -36,15 +37,18 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
         stocks = form.stocks()
         kitchen = kitchens_of(batch.workshop).get(form.cleaned_data["kitchen"])
         try:
-            formula = making.with_stocks(stocks)
+            formula, changed = making.with_stocks(stocks)
             if kitchen is not None:
                 formula = in_kitchen(reckon(formula), kitchen).result.formula
             with transaction.atomic():
                 batch.vessel = form.cleaned_data["vessel"]
                 batch.kitchen = form.cleaned_data["kitchen"]
                 batch.replan(formula, stocks)
-                rounded = f" Amounts rounded to these measures: {kitchen.name}." if kitchen else ""
-                batch.move_to(State.MAKING, request.user, f"Laid out and sanitised; making begins.{rounded}")
+                rounded = [f"Amounts rounded to these measures: {kitchen.name}."] if kitchen else []
+                begins = " ".join(["Laid out and sanitised; making begins.", *rounded, *changed])
+                batch.move_to(State.MAKING, request.user, begins)
+                for words in changed:
+                    messages.warning(request, words)
         except CannotReckon as error:
             form.add_error("kitchen" if error.path == ("make",) and kitchen else None, str(error))
         else:

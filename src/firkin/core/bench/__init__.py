@@ -35,7 +35,7 @@ from firkin.core.bench.readings import (
     reading_words,
     readings_of,
 )
-from firkin.core.bench.replanning import rescued
+from firkin.core.bench.replanning import rescued, with_extra
 from firkin.core.bench.rescues import TROUBLES, rescue
 from firkin.core.bench.rounding import in_kitchen, in_measures
 from firkin.core.bench.tasks import Task, TaskKind, tasks_of
@@ -111,5 +111,6 @@ __all__ = [
     "units_for",
     "usual_label_words",
     "while_waiting",
+    "with_extra",
     "worries",
 ]

@@ -107,7 +107,7 @@ class Progress:
     def _since_moved(self, entry: Entry, place: int, of: str) -> int:
         """A place as it is now: what a rescue put in before it has moved it on since the entry was written."""
         for rescue in self.standing:
-            if rescue.kind is EntryKind.RESCUE and rescue.number > entry.number and "added" in rescue.data:
+            if rescue.number > entry.number and "added" in rescue.data:
                 place += int(rescue.data["added"]) if place >= int(rescue.data[of]) else 0
         return place
 
@@ -240,7 +240,7 @@ class Progress:
 
         A rescue that adds something plans anew from what is in the vessel: what was decided before is in its amounts.
         """
-        rescued = [i for i, e in enumerate(self.standing) if e.kind is EntryKind.RESCUE and e.data.get("adds")]
+        rescued = [i for i, e in enumerate(self.standing) if e.data.get("adds")]
         since = self.standing[rescued[-1] :] if rescued else self.standing
         return prod(float(e.data.get("factor", 1.0)) for e in since if e.kind is EntryKind.DECIDE)
 

@@ -52,6 +52,19 @@ def rescued(
     return replace(there, lines=tuple(lines), steps=(*steps[:at], *worked_in, *after))
 
 
+def with_extra(progress: Progress, line: Line) -> tuple[Formula, dict[str, int]]:
+    """The formula with a line that was put in besides, at the task at hand; and where its step went in.
+
+    What is topped up to a mark still goes to that mark.
+    """
+    waiting = progress.topping is not None and progress.topping in progress.pending and not progress.overfull
+    there = progress.as_measured() if waiting else as_read(progress, None)
+    steps, at = list(steps_of(progress.formula)), next_step(progress)
+    step = Step("added", "Put in besides.", (len(there.lines),))
+    formula = replace(there, lines=(*there.lines, line), steps=(*steps[:at], step, *steps[at:]))
+    return formula, {"step": at, "task": next_task(progress), "added": 1}
+
+
 def _again(progress: Progress, done: Sequence[Step], left_h: float | None) -> tuple[Step, ...]:
     """The wait that was broken off, as it goes on after something new went in."""
     if left_h is None or not done or done[-1].wait_h is None:

@@ -28,7 +28,7 @@ from firkin.core.formula.house import HouseFormula, house_formulas
 from firkin.core.formula.mixture import nature
 from firkin.core.formula.reckoning import Reckoning, levels, read_ounces, reckon
 from firkin.core.formula.scaling import WAYS, enough, falls_short, overflows, scale
-from firkin.core.formula.substitutes import Substitute, substitute, substitutes
+from firkin.core.formula.substitutes import Substitute, substitute, substitutes, with_bottles
 from firkin.core.formula.usual_steps import pour_order, pour_text, quarantined, steps_of, tops_last, with_steps
 from firkin.core.formula.worked import work_reckoning
 
@@ -75,6 +75,7 @@ __all__ = [
     "substitutes",
     "swapped",
     "tops_last",
+    "with_bottles",
     "with_line",
     "with_mass",
     "with_steps",

@@ -1,5 +1,6 @@
 """Substitutes: another material, or another strength of it, in a formula's line, with the amounts solved again."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import cache
 
@@ -69,6 +70,36 @@ def substitute(formula: Formula, at: int, to: str, strength: Strength | None = N
         return _same_active(result, at, material, strength or material.usual_strength)
     new = replace(line, material=material, strength=strength if _has_strength(material) else None)
     return with_line(formula, at, **_changes(new, _amount(result, at, material, chosen)))
+
+
+def with_bottles(formula: Formula, strengths: Mapping[int, Strength]) -> tuple[Formula, tuple[str, ...]]:
+    """The formula as it is made from bottles of these strengths, by the position of their lines; and what that changes.
+
+    An alcohol counts with the strength of its bottle, as topping up and the verdict then say. Of anything else that has
+    a strength (a surfactant, caustic, bleach, peroxide) so much more or less goes in that the batch holds what was
+    written. Raises CannotReckon, with the line's place, where that cannot be.
+
+    >>> from firkin.core.formula.house import house_formulas
+    >>> dish, said = with_bottles(house_formulas()["dish-gentle"].formula, {3: Strength.of(28.0, "w/w")})
+    >>> str(dish.lines[3].amount), said
+    ('20 %', ('Sodium laureth sulfate (SLES) is written for 70 % w/w and the bottle is 28 % w/w: 2.5 times as much.',))
+    """
+    said = []
+    for at, strength in strengths.items():
+        line = formula.lines[at]
+        written = line.counted_strength
+        if line.material.alcohol is not None or not _has_strength(line.material) or written is None:
+            formula = with_line(formula, at, strength=strength)
+        elif strength != written:
+            before = reckon(formula).lines[at].mass_g
+            try:
+                formula = substitute(formula, at, line.material.id, strength)
+            except CannotReckon as error:
+                raise error.at("lines", at) from None
+            times = figures(reckon(formula).lines[at].mass_g / before, 3)
+            name = line.material.name
+            said.append(f"{name} is written for {written} and the bottle is {strength}: {times} times as much.")
+    return formula, tuple(said)
 
 
 def _has_strength(material: Material) -> bool:
