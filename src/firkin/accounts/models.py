@@ -7,7 +7,7 @@ from firkin.core.bench import kitchens
 from firkin.core.recipe import measures
 
 #: How a workshop writes decimals.
-MARKS = [("", "1.5, and 1,500 is asked about"), (".", "1.5, and 1,500 is one and a half thousand"), (",", "1,5")]
+MARKS = [("", "1.5 (1,500: asked)"), (".", "1.5 (1,500 is 1500)"), (",", "1,5")]
 
 
 def household_choices() -> list[tuple[str, str]]:

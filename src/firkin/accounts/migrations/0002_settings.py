@@ -14,7 +14,7 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name='workshop',
             name='decimal_mark',
-            field=models.CharField(blank=True, choices=[('', '1.5, and 1,500 is asked about'), ('.', '1.5, and 1,500 is one and a half thousand'), (',', '1,5')], max_length=1),
+            field=models.CharField(blank=True, choices=[('', '1.5 (1,500: asked)'), ('.', '1.5 (1,500 is 1500)'), (',', '1,5')], max_length=1),
         ),
         migrations.AddField(
             model_name='workshop',
