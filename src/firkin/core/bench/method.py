@@ -9,14 +9,12 @@ from firkin.core.formula import Formula
 def cautions_for(formula: Formula) -> tuple[Caution, ...]:
     """The cautions of everything in a formula and of its family, each once, signal words first.
 
-        >>> from firkin.core.bench.progress import Progress
-    from firkin.core.bench.readings import Stands, readings_of
-    from firkin.core.catalogue import find
-        >>> from firkin.core.formula import Line
-        >>> from firkin.core.measures import read_quantity
-        >>> rub = Formula("Rub", (Line(find("ethanol"), read_quantity("1 L")),), family="liquid-rub")
-        >>> [caution.id for caution in cautions_for(rub)][:2]
-        ['flammable', 'eyes']
+    >>> from firkin.core.catalogue import find
+    >>> from firkin.core.formula import Line
+    >>> from firkin.core.measures import read_quantity
+    >>> rub = Formula("Rub", (Line(find("ethanol"), read_quantity("1 L")),), family="liquid-rub")
+    >>> [caution.id for caution in cautions_for(rub)][:2]
+    ['flammable', 'eyes']
     """
     ids: list[str] = [key for line in formula.lines for key in line.material.cautions]
     ids += families()[formula.family].cautions
