@@ -1,0 +1,183 @@
+"""Forms of the task at hand: what was measured, a small addition, what was put in besides."""
+
+from collections.abc import Iterable
+from typing import Any
+
+from django import forms
+from django.core.exceptions import ValidationError
+
+from firkin.core.bench import (
+    ASPECTS,
+    READINGS,
+    Approach,
+    Reads,
+    read_shown,
+)
+from firkin.core.catalogue import Material, find
+from firkin.core.formula import Line
+from firkin.core.measures import Quantity
+from firkin.core.measures import units as all_units
+from firkin.ui.fields import (
+    AmountField,
+    MakeField,
+    ReadField,
+    Select,
+    VolumeField,
+    number_pad,
+    text_widget,
+)
+
+
+class MeasuredForm(forms.Form):
+    """The amount really measured for one line: a number in the unit beside it, or any amount with its own."""
+
+    amount: ReadField = AmountField(
+        label="Really measured",
+        widget=number_pad(autofocus="autofocus"),
+        error_messages={"required": "Enter what was really measured, such as 250 mL."},
+    )
+    unit = forms.ChoiceField(label="Unit", required=False, widget=Select())
+    key = forms.UUIDField(widget=forms.HiddenInput)
+    task = forms.IntegerField(widget=forms.HiddenInput, min_value=0)
+
+    def __init__(self, *args: Any, units: Iterable[str] = ("mL",), **options: Any) -> None:
+        super().__init__(*args, **options)
+        offered = [(unit, all_units()[unit].label) for unit in units]
+        choice, amount = self.fields["unit"], self.fields["amount"]
+        assert isinstance(choice, forms.ChoiceField)
+        assert isinstance(amount, ReadField)
+        choice.choices = offered
+        amount.bare = self["unit"].value() if self["unit"].value() in dict(offered) else offered[0][0]
+
+    def clean_amount(self) -> Quantity:
+        """Only volumes and weights can be measured."""
+        amount: Quantity = self.cleaned_data["amount"]
+        if amount.kind not in ("volume", "mass"):
+            raise ValidationError("What was measured is a volume or a weight, such as 250 mL or 200 g.")
+        return amount
+
+
+class TopUpForm(MeasuredForm):
+    """The level really reached when topping up."""
+
+    amount: ReadField = VolumeField(
+        label="Topped up to",
+        widget=number_pad(autofocus="autofocus"),
+        error_messages={"required": "Enter the mark it was topped up to, such as 1.5 L."},
+    )
+
+
+class TopUpByWeightForm(MeasuredForm):
+    """The weight really reached when topping up by the scale."""
+
+    amount: ReadField = MakeField(
+        label="Topped up to",
+        widget=number_pad(autofocus="autofocus"),
+        error_messages={"required": "Enter the weight it was topped up to, such as 1.5 kg."},
+    )
+
+    def clean_amount(self) -> Quantity:
+        """A weight, as the mark is one."""
+        amount: Quantity = self.cleaned_data["amount"]
+        if amount.kind != "mass":
+            raise ValidationError("It is topped up by weight here: enter what the scale shows, such as 500 g.")
+        return amount
+
+
+class EmptyForm(forms.Form):
+    """What a vessel weighs empty."""
+
+    empty = MakeField(
+        bare="g",
+        label="Empty weight, g",
+        widget=number_pad("250"),
+        error_messages={"required": "Weigh it empty, and enter what the scale shows, such as 250 g."},
+    )
+
+    def clean_empty(self) -> Quantity:
+        """A weight."""
+        empty: Quantity = self.cleaned_data["empty"]
+        if empty.kind != "mass":
+            raise ValidationError("Weigh it empty: a weight such as 250 g.")
+        return empty
+
+
+class ReadingField(ReadField):
+    """What an instrument shows, with or without its unit: "78 %", "490 g", "pH 6.5"."""
+
+    reader = staticmethod(read_shown)
+
+
+class ExtraForm(forms.Form):
+    """What was put in besides the plan."""
+
+    material = forms.CharField(max_length=80, label="What", widget=text_widget("lavender oil", list="materials"))
+    strength = forms.CharField(max_length=60, required=False, label="Strength", widget=text_widget("96 %"))
+    amount: ReadField = AmountField(label="How much", widget=text_widget("5 mL"))
+    key = forms.UUIDField(widget=forms.HiddenInput)
+
+    def clean_amount(self) -> Quantity:
+        """Only volumes and weights can be measured."""
+        amount: Quantity = self.cleaned_data["amount"]
+        if amount.kind not in ("volume", "mass") or not amount.value:
+            raise ValidationError("What went in is a volume or a weight, such as 5 mL or 2 g.")
+        return amount
+
+    def line(self, own: tuple[Material, ...]) -> Line:
+        """The line it makes of the batch. Raises CannotReckon for a strength that cannot be read."""
+        material = find(self.cleaned_data["material"], own)
+        written = self.cleaned_data["strength"]
+        strength = material.read_strength(written) if written else None
+        return Line(material, self.cleaned_data["amount"], strength, note="besides")
+
+
+class DoseForm(forms.Form):
+    """One small addition, and what is read after it."""
+
+    amount: ReadField = AmountField(label="Went in now", widget=number_pad(autofocus="autofocus"))
+    reading = ReadingField(
+        required=False, label="pH now", help_text="After stirring; empty: not read.", widget=number_pad("6.5")
+    )
+    level = forms.TypedChoiceField(
+        required=False,
+        label="Thickness now",
+        coerce=int,
+        empty_value=None,
+        choices=[("", "not looked at"), *enumerate(ASPECTS["thickness"][1])],
+        widget=Select(),
+    )
+    key = forms.UUIDField(widget=forms.HiddenInput)
+    task = forms.IntegerField(widget=forms.HiddenInput, min_value=0)
+
+    def __init__(self, *args: Any, approach: Approach, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.label_suffix, self.approach = "", approach
+        amount = self.fields["amount"]
+        assert isinstance(amount, ReadField)
+        amount.bare = approach.unit
+        amount.label = f"Went in now, {approach.unit}"
+
+    def clean_amount(self) -> float:
+        """In the unit of the approach."""
+        amount: Quantity = self.cleaned_data["amount"]
+        if amount.kind != Quantity(1.0, self.approach.unit).kind:
+            raise ValidationError(f"It is counted in {self.approach.unit} here.")
+        return amount.g if self.approach.unit == "g" else amount.mL
+
+    def clean_reading(self) -> float | None:
+        """What a meter shows."""
+        value: float | None = self.cleaned_data["reading"]
+        if value is not None and not READINGS["ph"].least <= value <= READINGS["ph"].most:
+            raise ValidationError("pH is between 0 and 14.")
+        return value
+
+    def read(self) -> float | None:
+        """What was read, as the approach reads."""
+        return self.cleaned_data["reading" if self.approach.reads is Reads.PH else "level"]  # type: ignore[no-any-return]
+
+
+class TickForm(forms.Form):
+    """Something done, with nothing to measure."""
+
+    key = forms.UUIDField(widget=forms.HiddenInput)
+    task = forms.IntegerField(widget=forms.HiddenInput, min_value=0)

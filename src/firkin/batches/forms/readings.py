@@ -1,0 +1,171 @@
+"""Forms of what is read and seen of a batch, and of what went wrong."""
+
+from typing import Any
+
+from django import forms
+from django.core.exceptions import ValidationError
+
+from firkin.batches.forms.making import ReadingField
+from firkin.batches.forms.stages import stock_words
+from firkin.batches.making import Making
+from firkin.batches.photos import small_photo
+from firkin.core.bench import (
+    ASPECTS,
+    READINGS,
+    TROUBLES,
+    Seen,
+    looked_at,
+    reading_words,
+)
+from firkin.core.catalogue import find
+from firkin.core.measures import Quantity
+from firkin.shelf.models import Stock
+from firkin.ui.fields import (
+    HeatField,
+    MakeField,
+    NumberField,
+    Select,
+    StrengthField,
+    number_pad,
+    text_widget,
+)
+
+
+class ReadingForm(forms.Form):
+    """One reading of an instrument."""
+
+    what = forms.ChoiceField(
+        label="Read",
+        choices=[(key, readable.name) for key, readable in READINGS.items()],
+        widget=Select(),
+    )
+    value = ReadingField(label="It shows", widget=number_pad("7.2"))
+    celsius = HeatField(required=False, label="at", help_text="°C, for an alcoholmeter or pH.", widget=number_pad("20"))
+    key = forms.UUIDField(widget=forms.HiddenInput)
+
+    def clean(self) -> dict[str, Any]:
+        """Within what the instrument shows."""
+        data = super().clean() or {}
+        what, value = data.get("what"), data.get("value")
+        if what and value is not None:
+            readable = READINGS[what]
+            if not readable.least <= value <= readable.most:
+                window = f"between {readable.least:g} and {readable.most:g} {readable.unit}".strip()
+                self.add_error("value", f"{readable.name} is {window}.")
+        if what == "alcoholmeter" and data.get("celsius") is None and "celsius" not in self.errors:
+            self.add_error("celsius", "An alcoholmeter is read with a thermometer: say how warm the liquid is.")
+        return data
+
+    def data_read(self) -> dict[str, Any]:
+        """The reading as it is stored."""
+        data = {"what": self.cleaned_data["what"], "value": self.cleaned_data["value"]}
+        if self.cleaned_data["celsius"] is not None:
+            data["celsius"] = self.cleaned_data["celsius"]
+        return data
+
+    def words(self) -> str:
+        """The reading as the journal says it."""
+        return reading_words(self.data_read())
+
+
+class LookForm(forms.Form):
+    """What is seen of a batch: each aspect on its own scale of words, or left out."""
+
+    key = forms.UUIDField(widget=forms.HiddenInput)
+
+    def __init__(self, *args: Any, family: str, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.label_suffix, self.aspects = "", looked_at(family)
+        for aspect in self.aspects:
+            name, words = ASPECTS[aspect]
+            self.fields[aspect] = forms.TypedChoiceField(
+                label=name,
+                required=False,
+                coerce=int,
+                empty_value=None,
+                choices=[("", "not looked at"), *enumerate(words)],
+                widget=Select(),
+            )
+
+    def clean(self) -> dict[str, Any]:
+        """At least one thing was looked at."""
+        data = super().clean() or {}
+        if not self.errors and all(data.get(aspect) is None for aspect in self.aspects):
+            raise ValidationError("Say what you see: one of these at least.")
+        return data
+
+    def seen(self) -> dict[str, int]:
+        """The levels of what was looked at."""
+        return {aspect: self.cleaned_data[aspect] for aspect in self.aspects if self.cleaned_data[aspect] is not None}
+
+
+class PhotoForm(forms.Form):
+    """A picture of a batch."""
+
+    picture = forms.FileField(
+        label="Picture", widget=forms.FileInput(attrs={"class": "form-control", "accept": "image/*"})
+    )
+    caption = forms.CharField(max_length=200, required=False, label="In words", widget=text_widget())
+
+    def clean_picture(self) -> bytes:
+        """Small, upright, and without what the camera wrote into it."""
+        return small_photo(self.cleaned_data["picture"])
+
+
+class RescueForm(forms.Form):
+    """What went wrong, and what is known of it."""
+
+    trouble = forms.ChoiceField(label="What is wrong", choices=list(TROUBLES.items()))
+    now = StrengthField(bare="%", required=False, label="It measures, % v/v", widget=number_pad("55"))
+    stock = forms.ModelChoiceField(
+        queryset=Stock.objects.none(),
+        required=False,
+        label="Mend it with",
+        empty_label="choose a bottle",
+        widget=Select(),
+    )
+    mass = MakeField(bare="g", required=False, label="It weighs now, g", widget=number_pad("4200"))
+    soap = NumberField(required=False, label="Soap that worked, g in a litre", widget=text_widget("80"))
+
+    #: Which troubles ask for which field.
+    ASKS = {  # noqa: RUF012
+        "weak": ("now", "stock"),
+        "strong": ("now",),
+        "watery": ("soap",),
+        "thick": ("soap",),
+        "boiled-over": ("mass",),
+    }
+
+    def __init__(self, *args: Any, making: Making, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.label_suffix = ""
+        self.making = making
+        field = self.fields["stock"]
+        assert isinstance(field, forms.ModelChoiceField)
+        alcohols = [line.material.id for line in making.progress.formula.lines if line.material.alcohol]
+        field.queryset = Stock.objects.filter(workshop=making.batch.workshop, material__in=alcohols).on_hand()
+        field.label_from_instance = stock_words  # type: ignore[method-assign, assignment]
+
+    def asked(self) -> list[forms.BoundField]:
+        """The fields the chosen trouble asks for; of soap only where bars are in it."""
+        asked = self.ASKS.get(str(self["trouble"].value() or ""), ())
+        bars = self.making.progress.formula.lines_of("bar-soap")
+        return [self[name] for name in asked if name != "soap" or bars]
+
+    def clean_mass(self) -> Quantity | None:
+        """A weight."""
+        mass: Quantity | None = self.cleaned_data["mass"]
+        if mass is not None and mass.kind != "mass":
+            raise ValidationError("Weigh it: a weight such as 4.2 kg.")
+        return mass
+
+    def seen(self) -> Seen:
+        """What the maker knows of it."""
+        data = self.cleaned_data
+        stock: Stock | None = data["stock"]
+        return Seen(
+            now=data["now"],
+            stock=(find(stock.material), stock.strength) if stock and stock.strength else None,
+            mass_g=data["mass"].g if data["mass"] else None,
+            soap_g_per_L=data["soap"],
+        )

@@ -1,0 +1,135 @@
+"""Forms of starting, preparing, releasing and noting."""
+
+from typing import Any
+
+from django import forms
+from django.core.exceptions import ValidationError
+from django.utils import timezone
+
+from firkin.batches.making import Making
+from firkin.batches.models import BatchLine
+from firkin.core.formula import falls_short, overflows
+from firkin.shelf.models import Stock, Vessel, kitchens_of
+from firkin.shelf.on_hand import will_do
+from firkin.ui.fields import (
+    MakeField,
+    Select,
+    text_widget,
+)
+
+#: Days after which a stock is called old (common practice, no source).
+OLD_DAYS = 365
+
+
+class StartForm(forms.Form):
+    """How much to make."""
+
+    make = MakeField(label="Make")
+    version = forms.IntegerField(min_value=1, required=False)
+    house = forms.SlugField(max_length=60, required=False)
+    kitchen = forms.CharField(max_length=20, required=False)
+
+
+class PrepareForm(forms.Form):
+    """Which bottle for each line, and which vessel."""
+
+    vessel = forms.ModelChoiceField(
+        queryset=Vessel.objects.none(),
+        required=False,
+        label="Mix it in",
+        empty_label="not said",
+        widget=Select(),
+    )
+
+    kitchen = forms.ChoiceField(required=False, label="Measure with", widget=Select())
+
+    def __init__(self, *args: Any, making: Making, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.making = making
+        workshop = making.batch.workshop
+        measures = self.fields["kitchen"]
+        assert isinstance(measures, forms.ChoiceField)
+        known = kitchens_of(workshop).values()
+        measures.choices = [("", "exact amounts"), *((kitchen.id, kitchen.name) for kitchen in known)]
+        measures.initial = making.batch.kitchen
+        vessels = self.fields["vessel"]
+        assert isinstance(vessels, forms.ModelChoiceField)
+        vessels.queryset = Vessel.objects.filter(workshop=workshop, kind="mixing", count__gt=0)
+        materials = {row.material for row in making.lines}
+        on_hand = Stock.objects.filter(workshop=workshop, material__in=materials).on_hand().with_use()
+        self.on_hand = {stock.pk: stock for stock in on_hand}
+        self.stock_names = [f"stock_{row.position}" for row in making.lines]
+        for row, name in zip(making.lines, self.stock_names, strict=True):
+            fit = [(stock.pk, stock_words(stock)) for stock in self._of(row)]
+            self.fields[name] = forms.TypedChoiceField(
+                required=False,
+                choices=[("", "as the formula says"), *fit],
+                coerce=lambda key: self.on_hand[int(key)],
+                empty_value=None,
+                initial=self._sole_match(row),
+                widget=Select(),
+            )
+
+    def _sole_match(self, row: BatchLine) -> int | None:
+        """The only bottle of a line's material and strength that has enough left; none where there is a choice."""
+        fit = [stock for stock in self._of(row) if will_do(stock.strength, row.strength)]
+        fit = [stock for stock in fit if stock.strength == row.strength] or fit
+        return fit[0].pk if len(fit) == 1 and not falls_short(fit[0].left_g, self._needed_g(row)) else None
+
+    def _needed_g(self, row: BatchLine) -> float:
+        """What all lines of its material take together."""
+        return sum(other.planned_g for other in self.making.lines if other.material == row.material)
+
+    def _of(self, row: BatchLine) -> list[Stock]:
+        """The bottles at hand for a line."""
+        return [stock for stock in self.on_hand.values() if stock.material == row.material]
+
+    def clean_vessel(self) -> Vessel | None:
+        """It must hold the batch."""
+        vessel: Vessel | None = self.cleaned_data["vessel"]
+        needed = self.making.progress.result.total.volume_mL
+        if vessel is not None and overflows(needed, vessel.volume_mL):
+            raise ValidationError(
+                f"{vessel.name} holds {vessel.volume_mL:.0f} mL and the batch comes to {needed:.0f} mL. "
+                "Choose a larger one or make less."
+            )
+        return vessel
+
+    def warnings(self, row: BatchLine) -> list[str]:
+        """What there is to say of the bottles at hand for a line: too little left, bought long ago."""
+        said = []
+        for stock in self._of(row):
+            if falls_short(stock.left_g, self._needed_g(row)):
+                said.append(f"{stock.name}: only {stock.left.words} left.")
+            if stock.bought_on and (timezone.localdate() - stock.bought_on).days > OLD_DAYS:
+                said.append(f"{stock.name}: bought {stock.bought_on:%b %Y}. Old stock may have lost strength.")
+        return said
+
+    def stocks(self) -> dict[int, Stock]:
+        """The stocks chosen, by line."""
+        chosen = {row.position: self.cleaned_data.get(f"stock_{row.position}") for row in self.making.lines}
+        return {position: stock for position, stock in chosen.items() if stock is not None}
+
+
+def stock_words(stock: Stock) -> str:
+    """A stock in a list: its name, and its strength where it has one."""
+    return f"{stock.name}, {stock.strength}" if stock.strength else stock.name
+
+
+class ReleaseForm(forms.Form):
+    """Release a batch; early, a reason is asked for."""
+
+    reason = forms.CharField(
+        max_length=300, required=False, label="Why early", widget=text_widget("stays in the record")
+    )
+
+
+class NoteForm(forms.Form):
+    """A note in the journal."""
+
+    text = forms.CharField(
+        max_length=2000,
+        label="Write in the journal",
+        widget=forms.Textarea(attrs={"class": "form-control", "rows": 2}),
+    )
+    key = forms.UUIDField(widget=forms.HiddenInput)
