@@ -65,7 +65,8 @@ class Side:
         said = []
         for wait in self.batch.waits.all():
             hours = ((wait.ended_at or timezone.now()) - wait.started_at).total_seconds() / 3600
-            said.append(f"{wait.get_kind_display().lower()} {hours_words(round(hours, 1) or 0.1)}")
+            so_far = "" if wait.ended_at else " so far"
+            said.append(f"{wait.get_kind_display().lower()} {hours_words(round(hours, 1) or 0.1)}{so_far}")
         return ", ".join(said) or "none"
 
     @cached_property

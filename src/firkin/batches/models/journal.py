@@ -80,18 +80,6 @@ class Photo(models.Model):
         return f"Photo of {self.batch}"
 
 
-class StandingFillings(models.Manager["Filling"]):
-    """The fillings that stand: without those taken back."""
-
-    def get_queryset(self) -> "FillingQuerySet":
-        """Those that were not taken back."""
-        return FillingQuerySet(self.model, using=self._db).filter(taken_back_at=None).select_related("vessel")
-
-    def full(self, workshop: Workshop) -> dict[int, int]:
-        """As FillingQuerySet.full."""
-        return self.get_queryset().full(workshop)
-
-
 class FillingQuerySet(models.QuerySet["Filling"]):
     """Named selections of fillings."""
 
@@ -101,6 +89,15 @@ class FillingQuerySet(models.QuerySet["Filling"]):
             batch__state__in=("used", "discarded")
         )
         return dict(in_use.values_list("vessel").annotate(models.Sum("count")).order_by())
+
+
+class StandingFillings(models.Manager.from_queryset(FillingQuerySet)):  # type: ignore[misc]
+    """The fillings that stand: without those taken back."""
+
+    def get_queryset(self) -> FillingQuerySet:
+        """Those that were not taken back, each with its bottle."""
+        found: FillingQuerySet = super().get_queryset()
+        return found.filter(taken_back_at=None).select_related("vessel")
 
 
 class Filling(models.Model):
