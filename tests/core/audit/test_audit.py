@@ -328,3 +328,20 @@ def test_no_finding_says_nothing_or_too_many_figures(formula: Formula) -> None:
         assert not re.search(r"\d[\d.]{7,}\d", said), said
         amounts = [str(line.amount) for line in finding.fixed.lines] if finding.fixed else []
         assert all(len(re.sub(r"[^\d]", "", amount)) <= 9 for amount in amounts), amounts
+
+
+def test_loads_are_counted_after_the_cut() -> None:
+    """By hand: 18.925 L cut with as much water are 37.85 L, 350 loads of 108 mL; uncut they are 175."""
+    soap = mix(("bar-soap", "300 g"), ("water", "q.s."), make="18.925 L", family="laundry-soap")
+    claimed = replace(soap.claims, loads=350.0, dose=Quantity(108.0, "mL"))
+    for cut, fits in ((1.0, True), (0.0, False)):
+        result = reckon(replace(soap, claims=claimed, cut=cut))
+        assert ("loads-do-not-fit" not in {finding.rule for finding in audit(result)}) is fits
+
+
+def test_a_batch_as_large_as_its_container_does_not_overflow_it() -> None:
+    """To within what is read off: 1002 mL fill a litre to the brim, 1010 run over."""
+    for made, fits in (("1 L", True), ("1002 mL", True), ("1010 mL", False)):
+        rub = mix(ETHANOL, ("water", "q.s."), make=made)
+        result = reckon(replace(rub, claims=replace(rub.claims, vessel=Quantity(1.0, "L"))))
+        assert ("container-too-small" not in {finding.rule for finding in audit(result)}) is fits
