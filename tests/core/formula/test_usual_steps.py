@@ -1,12 +1,16 @@
 """The usual way to make what has no steps: every line named once, in the order that its materials ask for."""
 
+import tomllib
 from dataclasses import replace
+from pathlib import Path
 
 import pytest
 from hypothesis import assume, given
 
 from firkin.core.audit import audit
-from firkin.core.formula import Formula, house_formulas, pour_order, reckon, steps_of, with_steps
+from firkin.core.catalogue import family_of
+from firkin.core.formula import Formula, Line, house_formulas, pour_order, reckon, steps_of, with_steps
+from firkin.core.recipe import read_recipe
 from formulas_at_random import can_be_reckoned, formulas
 from mixes import mix
 
@@ -83,3 +87,18 @@ def test_only_what_holds_alcohol_and_is_a_rub_rests_72_hours() -> None:
     for key, formula in BARE.items():
         rests = any(step.do == "quarantine" for step in steps_of(formula))
         assert rests is (formula.family in ("liquid-rub", "aloe-rub", "gel")), key
+
+
+ORDERS = Path(__file__).with_name("orders.toml")
+HEARD = tomllib.loads(ORDERS.read_text())["recipe"]
+
+
+@pytest.mark.parametrize("case", HEARD, ids=[case["text"][:30] for case in HEARD])
+def test_a_heard_recipe_is_made_in_the_order_its_materials_ask_for(case) -> None:
+    read = [line for line in read_recipe(case["text"]).lines if line.amount]
+    lines = tuple(Line(line.material, line.amount, line.strength) for line in read)
+    formula = Formula("Heard", lines, family_of([line.material for line in lines]))
+    order = [formula.lines[i].material.id for i in pour_order(formula)]
+    for first, later in case["before"]:
+        assert order.index(first) < order.index(later)
+    assert any(step.do == "quarantine" for step in steps_of(formula)) is case["rests"]
