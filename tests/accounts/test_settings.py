@@ -68,3 +68,16 @@ def test_a_batch_of_a_comma_writer_is_stored_as_everybodys(bench: Client, landin
 def test_whoever_said_nothing_is_asked_what_a_comma_means(bench: Client, landing_rub: Formula) -> None:
     bench.post(reverse("batches:start"), {"version": landing_rub.current.pk, "make": "1,500 mL"})
     assert not Batch.objects.exists()
+
+
+def test_a_measure_of_one_s_own_is_said_once_and_read_in_every_amount(bench: Client, workshop) -> None:
+    asked = {"material": ["castile soap", "water"], "amount": ["2 capfuls", "half a bucket"], "strength": ["", ""]}
+    unsaid = bench.get("/reckon/strength/", asked).content.decode()
+    assert "How much is a capful?" in unsaid
+    wrong = bench.post(HERE, KEPT | {"own_capful": "15 g", "own_bucket": "10 L"})
+    assert "A capful is a volume, such as" in wrong.content.decode()
+    assert Workshop.objects.get().own_sizes == {}
+    assert bench.post(HERE, KEPT | {"decimal_mark": "", "own_capful": "15", "own_bucket": "10 L"}).status_code == 302
+    assert Workshop.objects.get().own_sizes == {"capful": 15.0, "bucket": 10_000.0}
+    said = bench.get("/reckon/strength/", asked).context["result"]
+    assert [round(line.volume_mL) for line in said.lines] == [30, 5000]

@@ -9,7 +9,8 @@ from django.contrib.auth.forms import AuthenticationForm
 from django.core.exceptions import ValidationError
 
 from firkin.accounts.models import Workshop
-from firkin.ui.fields import Select, text_widget
+from firkin.core.measures import Quantity, maker_units
+from firkin.ui.fields import MakeField, Select, text_widget
 
 
 class SignInForm(AuthenticationForm):
@@ -50,6 +51,42 @@ class WorkshopForm(forms.ModelForm):  # type: ignore[type-arg]
             "kitchen": Select(),
             "decimal_mark": Select(),
         }
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        for unit in maker_units().values():
+            size = self.instance.own_sizes.get(unit.id)
+            self.fields[f"own_{unit.id}"] = MakeField(
+                required=False,
+                bare="mL" if unit.kind == "volume" else "g",
+                label=f"{unit.name} is",
+                initial=str(Quantity(size, "mL" if unit.kind == "volume" else "g")) if size else "",
+                widget=text_widget(unit.about),
+            )
+
+    @property
+    def own(self) -> list[forms.BoundField]:
+        """The fields of the maker's own units."""
+        return [self[f"own_{unit}"] for unit in maker_units()]
+
+    @property
+    def usual(self) -> list[forms.BoundField]:
+        """The other fields."""
+        return [self[name] for name in self._meta.fields or ()]
+
+    def clean(self) -> dict[str, Any]:
+        """The sizes of the maker's own units, each of its kind."""
+        data = super().clean() or {}
+        sizes = {}
+        for unit in maker_units().values():
+            size = data.get(f"own_{unit.id}")
+            if size is not None and size.kind != unit.kind:
+                wanted = "a volume, such as" if unit.kind == "volume" else "a weight, such as"
+                self.add_error(f"own_{unit.id}", f"{unit.name} is {wanted} {unit.about}.")
+            elif size is not None:
+                sizes[unit.id] = size.mL if unit.kind == "volume" else size.g
+        self.instance.own_sizes = sizes
+        return data
 
     def clean_time_zone(self) -> str:
         """One that this machine knows."""

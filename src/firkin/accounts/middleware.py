@@ -15,7 +15,7 @@ from django_htmx.http import HttpResponseClientRedirect
 from django_htmx.middleware import HtmxDetails
 
 from firkin.accounts.models import User, Workshop
-from firkin.core.measures import decimal_mark
+from firkin.core.measures import decimal_mark, maker_sizes
 
 GetResponse = Callable[[HttpRequest], HttpResponse]
 
@@ -57,7 +57,7 @@ def sign_in_leaves_the_page(get_response: GetResponse) -> GetResponse:
 
 
 def workshop_of_the_user(get_response: GetResponse) -> GetResponse:
-    """Set ``request.workshop``, its time zone and its decimal mark; an account without a workshop sees nothing."""
+    """Set ``request.workshop``, its time zone, decimal mark and own measures; without a workshop nothing is seen."""
 
     def middleware(request: HttpRequest) -> HttpResponse:
         if not request.user.is_authenticated:
@@ -66,7 +66,8 @@ def workshop_of_the_user(get_response: GetResponse) -> GetResponse:
         if workshop is None:
             return render(request, "accounts/no_workshop.html", status=403)
         request.workshop = workshop  # type: ignore[attr-defined]
-        with timezone.override(zoneinfo.ZoneInfo(workshop.time_zone)), decimal_mark(workshop.decimal_mark):
+        zone, mark = zoneinfo.ZoneInfo(workshop.time_zone), workshop.decimal_mark
+        with timezone.override(zone), decimal_mark(mark), maker_sizes(workshop.own_sizes):
             return get_response(request)
 
     return middleware

@@ -36,6 +36,8 @@ class Workshop(models.Model):
     #: What the bench measures with unless another is chosen: a kitchen's id; empty for exact amounts.
     kitchen = models.CharField(max_length=20, blank=True, choices=kitchen_choices)
     decimal_mark = models.CharField(max_length=1, blank=True, choices=MARKS)
+    #: How much a capful, a scoop and the like of this bench is, in mL or g, by the unit's id.
+    own_sizes: "models.JSONField[dict[str, float], dict[str, float]]" = models.JSONField(default=dict, blank=True)
     members = models.ManyToManyField(User, through="Membership", related_name="workshops")
 
     def __str__(self) -> str:

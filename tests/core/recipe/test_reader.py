@@ -15,7 +15,7 @@ from core.recipe.texts import Text, lines_right, size_of, texts, whole_right
 from firkin.core.audit import audit
 from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.formula import reckon
-from firkin.core.measures import read_quantity
+from firkin.core.measures import maker_sizes, read_quantity
 from firkin.core.recipe import MarkKind, Recipe, findings_of, measures, read_recipe
 
 HERE = Path(__file__).parent
@@ -378,3 +378,27 @@ def test_pressing_every_fix_in_turn_ends_without_a_stop_that_can_be_fixed(recipe
     else:
         pytest.fail("the fixes chase each other")
     assert reckon(formula).total.mass_g > 0
+
+
+#: Sizes a maker gave to units that have none of their own, in mL or g.
+_OWN = {"capful": 15.0, "scoop": 20.0, "pump": 1.5, "bucket": 10_000.0, "bar": 100.0}
+
+
+@pytest.mark.parametrize(
+    ("text", "reading"),
+    [
+        ("2 capfuls of castile soap in a bucket of water", [30.0, 10_000.0]),
+        ("one scoop washing soda, half a scoop citric acid", [20.0, 10.0]),
+        ("grate 3 bars of soap into 4 L of hot water", [300.0, 4000.0]),
+        ("2 bars of 90 g soap in 3 L water", [180.0, 3000.0]),  # what the wrapper says comes before one's own size
+        ("half a bucket of water and a capful of bleach", [5000.0, 15.0]),
+        ("four pumps of liquid castile soap and 100 mL water", [6.0, 100.0]),
+    ],
+)
+def test_units_of_the_maker_s_own_count_once_their_size_is_said(text: str, reading: list[float]) -> None:
+    with maker_sizes(_OWN):
+        amounts = [line.amount for line in read_recipe(text).lines if line.amount is not None]
+    assert [one.mL if one.kind == "volume" else one.g for one in amounts] == pytest.approx(reading)
+    unsaid = read_recipe(text)  # without a size none of them is guessed: it is kept among what was not read
+    for word in ("capful", "scoop", "bars of soap", "pumps"):
+        assert word not in text or any(word.split()[0] in one for one in unsaid.unread), (word, unsaid.unread)

@@ -3,6 +3,7 @@ error of a tool, and a line of worked arithmetic. It knows no material. Imports 
 every other room may import it.
 """
 
+from firkin.core.measures.maker_units import MakerUnit, maker_sizes, maker_unit, maker_units, size_of
 from firkin.core.measures.numerals import (
     NUMBER,
     decimal_mark,
@@ -42,6 +43,7 @@ __all__ = [
     "UK_PROOF_PER_PCT",
     "US_PROOF_PER_PCT",
     "WAIT_KINDS",
+    "MakerUnit",
     "Quantity",
     "Side",
     "Strength",
@@ -53,6 +55,9 @@ __all__ = [
     "error_words",
     "figures",
     "hours_words",
+    "maker_sizes",
+    "maker_unit",
+    "maker_units",
     "names_of_units",
     "plain_figures",
     "read_error",
@@ -68,6 +73,7 @@ __all__ = [
     "rounded",
     "rounded_down",
     "rounded_up",
+    "size_of",
     "spellings",
     "units",
     "usual_tool",

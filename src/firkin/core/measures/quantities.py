@@ -8,10 +8,14 @@ from typing import Any
 
 from firkin.core import datafiles
 from firkin.core.errors import CannotRead, CannotReckon
+from firkin.core.measures.counted import counted_out
+from firkin.core.measures.maker_units import maker_unit, maker_units, size_of
 from firkin.core.measures.numerals import NUMBER, figures, plain_figures, read_number
 
 QS = "q.s."
-_QS_SPELLINGS = {"q.s.", "qs", "q.s", "q. s.", "top up", "top-up", "to make up"}
+_QS_SPELLINGS = {
+    "q.s.", "qs", "q.s", "q. s.", "top up", "top-up", "to make up", "to the brim", "up to the brim", "to the mark",
+}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -117,13 +121,28 @@ def read_unit(text: str) -> tuple[str, float]:
     (('tsp', 1.0), ('floz', 1.0), ('mL', 10.0))
     """
     word = FILLED.sub("", re.sub(r"\s+", " ", text.strip().lower()).rstrip("."))
-    found = spellings().get(word)
+    found = spellings().get(word) or _own(word)
     if found is None:
         raise CannotRead(
             f"“{text.strip()[:30]}” is not a unit Firkin knows.{_meant(word)} Write mL, L, g, kg, tsp, tbsp, cup, "
             "floz, pint, quart, gal, oz, lb, drop, part or %."
         )
     return found
+
+
+def _own(word: str) -> tuple[str, float] | None:
+    """A unit of the maker's own, in mL or g; CannotRead where its size was never said."""
+    unit = maker_unit(word)
+    if unit is None:
+        return None
+    size = size_of(unit)
+    if size is None:
+        one = maker_units()[unit]
+        raise CannotRead(
+            f"How much is {one.name[0].lower()}{one.name[1:]}? Say it once in the settings of the workshop, or write "
+            f"{'mL' if one.kind == 'volume' else 'g'}; about {one.about} is usual, and nothing is guessed."
+        )
+    return size
 
 
 def _meant(word: str) -> str:
@@ -134,7 +153,7 @@ def _meant(word: str) -> str:
 
 def read_quantity(text: str) -> Quantity:
     """Read an amount: "833.3 mL", "2 1/4 cup", "½ tsp", "3,45 L", "12 drops", "2 parts", "69 %", "q.s.",
-    "1/2 cup + 2 tbsp".
+    "1/2 cup + 2 tbsp", "2 x 1 L + 500 mL", "3 bars of 100 g".
 
     Raises CannotRead when it is empty, has no unit or an unknown one, or is not more than 0.
 
@@ -146,9 +165,9 @@ def read_quantity(text: str) -> Quantity:
         raise CannotRead("An amount is missing. Write one such as 250 mL, 2 parts or q.s.")
     if stripped.lower() in _QS_SPELLINGS:
         return Quantity(0.0, QS)
-    several = re.split(r"\s*\+\s*|\s+plus\s+", stripped)
-    if len(several) > 1:
-        return _summed([read_quantity(one) for one in several], stripped)
+    counted = counted_out(stripped)
+    if counted != [("1", stripped)]:
+        return _summed([(read_number(count), read_quantity(each)) for count, each in counted], stripped)
     match = NUMBER.match(stripped)
     if match is None:
         raise CannotRead(f"“{stripped[:40]}” is not an amount. Write a number and a unit, such as 250 mL.")
@@ -162,12 +181,16 @@ def read_quantity(text: str) -> Quantity:
     return Quantity(value * many, unit)
 
 
-def _summed(amounts: list[Quantity], written: str) -> Quantity:
-    """Amounts of one kind as one, in the unit of the first."""
-    first = amounts[0]
-    if first.kind not in ("volume", "mass") or any(one.kind != first.kind for one in amounts):
+def _summed(amounts: list[tuple[float, Quantity]], written: str) -> Quantity:
+    """Amounts of one kind, each so often, as one in the unit of the first."""
+    first = amounts[0][1]
+    alone = len(amounts) == 1 and first.kind != "qs"
+    if not alone and (first.kind not in ("volume", "mass") or any(one.kind != first.kind for _, one in amounts)):
         raise CannotRead(f"“{written[:40]}” adds what cannot be added. Write one amount, such as 1.5 cup.")
-    return Quantity(sum(one._in(first.kind, "") for one in amounts) / units()[first.unit].factor, first.unit)
+    total = sum(count * one.value * units()[one.unit].factor for count, one in amounts) / units()[first.unit].factor
+    if total <= 0:
+        raise CannotRead(f"“{written[:40]}” leaves nothing: an amount must be more than 0.")
+    return Quantity(total, first.unit)
 
 
 def read_volume_or_mass(text: str, example: str = "1.5 L") -> Quantity:

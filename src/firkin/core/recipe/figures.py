@@ -4,7 +4,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from firkin.core.errors import CannotReckon
-from firkin.core.measures import Quantity, read_number
+from firkin.core.measures import Quantity, maker_unit, read_number, size_of
 from firkin.core.recipe.household import in_household
 from firkin.core.recipe.merging import merged
 from firkin.core.recipe.numbers import RANGE, Number, Numbers
@@ -91,7 +91,8 @@ class _Composer(Numbers):
         if number.low < 1 or self._is(number.after - 1, "fraction"):
             of_a += self._text(of_a) == "of"
             of_a += self._is(of_a, "article") or self._text(of_a) == "the"
-        after = of_a if self._is(of_a, "unit") else after
+        own = (self._is(of_a, "counted") or self._is(of_a, "container")) and self._size_at(of_a) is not None
+        after = of_a if own or self._is(of_a, "unit") else after
         strong = self._strength(first, number, after)
         if strong is not None:
             return strong
@@ -114,10 +115,10 @@ class _Composer(Numbers):
         if self._is(after, "portions"):
             return self._span(first, after + 1, "portions", middle)
         if self._is(after, "counted"):
-            return self._span(first, after + 1, "amount", Amount(None, self._words(first, after + 1)))
+            return self._span(first, after + 1, "amount", self._counted_in_own(number, first, after))
         held = self._is(after, "container") or self._is(after, "containers")
-        if held and self._text(after + 1) in ("of", "(") and number.low == int(number.low):
-            return self._span(first, after + 1, "amount", Amount(None, self._words(first, after + 1)))
+        if held and self._text(after + 1) in ("of", "(") and (own or number.low == int(number.low)):
+            return self._span(first, after + 1, "amount", self._counted_in_own(number, first, after))
         return self._cup_or_warmth(first, number, after)
 
     def _cup_or_warmth(self, first: int, number: Number, after: int) -> tuple[Span, int] | None:
@@ -226,8 +227,22 @@ class _Composer(Numbers):
             known = self.spans[after].kind == "counted" or self._text(end) == "of" or self._is(end, "material")
             if self._text(after) == "some" and not self._is(end, "material") and not self._is(end, "word"):
                 return None
-            return self._span(at, end, "amount", Amount(None, self._words(at, end))) if known else None
+            one = self._counted_in_own(Number(1.0, 1.0, after), at, after) if article else None
+            return self._span(at, end, "amount", one or Amount(None, self._words(at, end))) if known else None
+        if article and self._is(after, "container") and self._text(after + 1) == "of" and self._size_at(after):
+            return self._span(at, after + 1, "amount", self._counted_in_own(Number(1.0, 1.0, after), at, after))
         return None
+
+    def _counted_in_own(self, number: Number, first: int, after: int) -> Amount:
+        """So many capfuls, scoops, bars: an amount where whoever asks has said how much theirs is."""
+        size, words = self._size_at(after), self._words(first, after + 1)
+        each = self._text(after + 1) in ("of", "at") and self._is(after + 2, "figure") and self._is(after + 3, "unit")
+        return Amount(None, words) if size is None or each else self._measured(number, size, words, "")
+
+    def _size_at(self, at: int) -> tuple[str, float] | None:
+        """The size of a unit of the maker's own that stands here."""
+        unit = maker_unit(self._text(at))
+        return size_of(unit) if unit else None
 
     def _bare_unit(self, at: int) -> tuple[Span, int] | None:
         """ "per litre", "for every tablespoon": one of it."""

@@ -7,7 +7,7 @@ from fractions import Fraction
 from firkin.core.catalogue import Material, families
 from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.formula import UNCLAIMED, UNCLAIMED_LINE, Claim, Claims, Formula, Line, LineClaims, Step
-from firkin.core.measures import Quantity, Strength, read_quantity
+from firkin.core.measures import NUMBER, Quantity, Strength, read_quantity
 
 
 class MarkKind(StrEnum):
@@ -64,7 +64,7 @@ class HeardLine:
         if self.amount is None:
             return self.wording
         try:
-            same = read_quantity(self.wording) == self.amount
+            same = bool(NUMBER.match(self.wording)) and read_quantity(self.wording) == self.amount
         except CannotRead:
             same = False
         return self.wording if same else _in_fractions(self.amount)
