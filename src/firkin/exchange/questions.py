@@ -77,6 +77,7 @@ _TYPES: dict[Kind, Schema] = {
     Kind.READING: {"type": ["string", "number"], "description": "% v/v, at the calibration of 20 degC"},
     Kind.TEMPERATURE: {"type": ["string", "number"], "description": "such as 27 degC"},
     Kind.NUMBER: {"type": "number"},
+    Kind.GRAMS: {"type": ["number", "string"], "description": "g, or weights such as 3 x 100 g"},
     Kind.COUNT: {"type": "integer"},
     Kind.NAME: {"type": "string", "minLength": 1, "maxLength": 120},
 }
@@ -89,7 +90,7 @@ def _field(field: Field) -> Schema:
         one = _object(field.fields, {}, [])
     else:
         one = dict(_TYPES[field.kind])
-    if field.kind in (Kind.NUMBER, Kind.COUNT):
+    if field.kind in (Kind.NUMBER, Kind.GRAMS, Kind.COUNT):
         bounds = (
             ("minimum", field.least),
             ("maximum", field.most),
@@ -190,6 +191,7 @@ _WORDS: dict[Kind, str] = {
     Kind.READING: "% v/v, as a number or a strength",
     Kind.TEMPERATURE: "degrees, as a number in degC or text",
     Kind.NUMBER: "a number",
+    Kind.GRAMS: "grams as a number, or weights as text",
     Kind.COUNT: "a whole number",
     Kind.CHOICE: "text",
     Kind.NAME: "text",

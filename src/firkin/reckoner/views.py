@@ -61,7 +61,7 @@ def question(request: MakerRequest, ask: str) -> HttpResponse:
     if answer is not None:
         context |= {
             "answer": answer,
-            "drawing": drawn_picture(answer.picture),
+            "drawings": [drawn_picture(one) for one in (answer.picture, answer.beside) if one is not None],
             "working": answer.working,
             "cautions": [cautions()[key] for key in answer.cautions],
             "signed": signed(answer.formula) if answer.formula else "",

@@ -5,7 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firkin.core.errors import CannotReckon
-from firkin.core.questions.soap import THICKNESS, soap_per_litre
+from firkin.core.formula import reckon
+from firkin.core.questions.soap import SOAP_PER_LITRE, THICKNESS, soap_per_litre
 
 
 @given(st.floats(1, 5000), st.floats(10, 50_000))
@@ -26,3 +27,14 @@ def test_more_soap_is_never_called_thinner() -> None:
 def test_one_three_or_none_of_them_is_refused(given_) -> None:
     with pytest.raises(CannotReckon):
         soap_per_litre(*given_)
+
+
+def test_bars_are_read_off_the_wrapper_and_a_small_pot_is_said() -> None:
+    ask = {"bar_g": "3 bars of 100 g", "volume": "4 L"}
+    answer = SOAP_PER_LITRE.solve(SOAP_PER_LITRE.read(ask))
+    assert answer.values["g_per_L"] == pytest.approx(75.0)
+    small, large = (SOAP_PER_LITRE.solve(SOAP_PER_LITRE.read(ask | {"vessel": f"{litres} L"})) for litres in (7, 8))
+    assert "too small for 4 L" in small.warns[0]
+    assert large.warns == answer.warns
+    assert answer.formula is not None
+    assert reckon(answer.formula).total.volume_mL == pytest.approx(4000.0)

@@ -42,6 +42,10 @@ class Material:
     preserves_pct: tuple[float, ...] = ()
     preserves_to_ph: float | None = None
     preserves_usual_pct: float = 0.0
+    preserves_ph: tuple[float, ...] = ()
+    preserves_below_C: float | None = None
+    preserves_not_with: str = ""
+    told_apart: str = ""
     neutralises_mL_per_g: tuple[float, ...] = ()
     hazards: tuple[tuple[str, str], ...] = ()
     hazard_words: tuple[tuple[str, str], ...] = ()
@@ -63,6 +67,11 @@ class Material:
     holds: float = 1.0
     source: str = ""
     known: bool = True
+
+    @property
+    def usually_preserves_pct(self) -> float:
+        """What is used of a preservative where nothing else is said: as the catalogue says, or the middle, in %."""
+        return self.preserves_usual_pct or sum(self.preserves_pct) / 2.0
 
     @property
     def called(self) -> str:
@@ -243,7 +252,7 @@ def _material(key: str, row: dict[str, object]) -> Material:
     values = dict(row)
     for name in ("roles", "only_with"):
         values[name] = frozenset(row.get(name, ()))  # type: ignore[call-overload]
-    for name in ("names", "cautions", "preserves_pct", "neutralises_mL_per_g", "hazard_advice"):
+    for name in ("names", "cautions", "preserves_pct", "preserves_ph", "neutralises_mL_per_g", "hazard_advice"):
         values[name] = tuple(row.get(name, ()))  # type: ignore[arg-type]
     values["hazards"] = tuple(row.get("hazards", {}).items())  # type: ignore[attr-defined]
     values["hazard_words"] = tuple(row.get("hazard_words", {}).items())  # type: ignore[attr-defined]

@@ -12,6 +12,7 @@ from firkin.core.questions.conversion import CONVERT
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.dilution import DILUTE
 from firkin.core.questions.ferment import FERMENT
+from firkin.core.questions.foam import FOAM
 from firkin.core.questions.hardness import HARDNESS, HARDNESS_DOSE
 from firkin.core.questions.loads import LOADS, USUAL_DOSE_ML
 from firkin.core.questions.neutralisation import CARBONATE, NEUTRALISE, Moles, moles, neutralise
@@ -34,6 +35,8 @@ from firkin.core.questions.pictures import (
     StockLine,
     Window,
 )
+from firkin.core.questions.powder import POWDER
+from firkin.core.questions.preserving import PRESERVE, stands_against
 from firkin.core.questions.soap import SOAP_G_PER_L, SOAP_PER_LITRE
 from firkin.core.questions.temperature import TEMPERATURE
 from firkin.core.questions.use_up import USE_UP
@@ -57,6 +60,9 @@ QUESTIONS: dict[str, Question] = {
         NEUTRALISE,
         CARBONATE,
         SOAP_PER_LITRE,
+        FOAM,
+        POWDER,
+        PRESERVE,
         HARDNESS_DOSE,
         FERMENT,
         LOADS,
@@ -98,6 +104,7 @@ __all__ = [
     "moles",
     "neutralise",
     "pack",
+    "stands_against",
     "strengthen",
     "true_strength",
     "weaken",

@@ -14,10 +14,12 @@ from firkin.core.catalogue import Material, Stock, find
 from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.formula import Formula
 from firkin.core.measures import (
+    NUMBER,
     Strength,
     Working,
     figures,
     read_number,
+    read_quantity,
     read_strength,
     read_temperature,
     read_volume,
@@ -39,6 +41,7 @@ class Kind(StrEnum):
     SIZE = "size"  # a Quantity: volume or weight
     TEMPERATURE = "temperature"  # degrees Celsius
     NUMBER = "number"  # a float
+    GRAMS = "grams"  # a float: a bare number, or weights such as "3 bars of 100 g"
     COUNT = "count"  # a whole number
     CHOICE = "choice"  # one of the choices
     NAME = "name"  # text as it stands
@@ -95,7 +98,8 @@ class Given:
 class Answer:
     """An answer: ``values`` by the keys of ``gives``, and what a page shows of it.
 
-    The page has the big figure first, then rows of name and value, sentences, warnings, a picture, the arithmetic.
+    The page has the big figure first, then rows of name and value, sentences, warnings, a picture and perhaps another
+    ``beside`` it, the arithmetic.
     ``cautions`` are ids of the catalogue's cautions; ``formula`` can be kept in the book.
     """
 
@@ -109,6 +113,7 @@ class Answer:
     picture: Picture | None = None
     cautions: tuple[str, ...] = ()
     formula: Formula | None = None
+    beside: Picture | None = None
 
 
 @dataclass
@@ -307,6 +312,15 @@ def _number(raw: str | float, one: Field, about: Material, stocks: Sequence[Stoc
     return read_number(raw) if isinstance(raw, str) else float(raw)
 
 
+def _grams(raw: str | float, one: Field, about: Material, stocks: Sequence[Stock]) -> float:
+    if not isinstance(raw, str) or NUMBER.fullmatch(raw):
+        return _number(raw, one, about, stocks)
+    weight = read_quantity(raw)
+    if weight.kind != "mass":
+        raise CannotRead(f"“{raw[:40]}” is not a weight. Write grams, or such as 3 bars of 100 g.")
+    return weight.g
+
+
 def _count(raw: str | int, one: Field, about: Material, stocks: Sequence[Stock]) -> int:
     value = _number(raw, one, about, stocks)
     if value != int(value):
@@ -334,6 +348,7 @@ _READ: dict[Kind, Callable[[Any, Field, Material, Sequence[Stock]], Any]] = {
     Kind.SIZE: lambda raw, *_: read_volume_or_mass(raw),
     Kind.TEMPERATURE: _temperature,
     Kind.NUMBER: _number,
+    Kind.GRAMS: _grams,
     Kind.COUNT: _count,
     Kind.CHOICE: _choice,
     Kind.NAME: lambda raw, *_: raw,

@@ -67,6 +67,17 @@ def _answer(asked: Asked) -> Answer:
     if washed.cost_per_load is not None:
         values["cost_per_load"] = washed.cost_per_load
         rows.append(("Cost of a load", f"{figures(washed.cost_per_load)}, in the money the batch’s is in"))
+    warns = []
+    if asked["bought_price"] is not None and asked["bought_loads"] is not None:
+        bought = asked["bought_price"] / asked["bought_loads"]
+        values["bought_per_load"] = bought
+        rows.append(("A load of the bought one", figures(bought)))
+        if washed.cost_per_load is not None:
+            saved = bought - washed.cost_per_load
+            rows.append((f"{'Saved' if saved >= 0 else 'Dearer by'} on a load", figures(abs(saved))))
+            rows.append((f"{'Saved' if saved >= 0 else 'Dearer by'} on the batch", figures(abs(saved) * washed.loads)))
+    elif asked["bought_price"] is not None or asked["bought_loads"] is not None:
+        warns.append("The bought one is not compared: both its price and how many loads it washes are needed.")
     low, high = USUAL_DOSE_ML
     says = [f"Laundry soap takes about {low:g} to {high:g} mL a load (common practice, no source)."]
     if batch.kind == "volume" and not low * 0.5 <= each <= high * 2.0:
@@ -78,6 +89,7 @@ def _answer(asked: Asked) -> Answer:
         "loads",
         tuple(rows),
         tuple(says),
+        tuple(warns),
         picture=Bars(tuple(bars)),
     )
 
@@ -102,10 +114,13 @@ LOADS = Question(
             most=1e6,
         ),
         Field("cost", Kind.NUMBER, "It cost", hint="5.00", optional=True, least=0.0, most=1e9),
+        Field("bought_price", Kind.NUMBER, "A bought one costs", hint="8.90", optional=True, least=0.0, most=1e9),
+        Field("bought_loads", Kind.NUMBER, "and washes so many loads", hint="40", optional=True, above=0.0, most=1e6),
     ),
     (
         Given("loads", "loads, parts of one included"),
         Given("cost_per_load", "where the batch’s cost is given", optional=True),
+        Given("bought_per_load", "where the bought one’s price and loads are given", optional=True),
     ),
     _answer,
 )

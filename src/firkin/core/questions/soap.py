@@ -2,8 +2,10 @@
 
 from dataclasses import dataclass
 
+from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
-from firkin.core.measures import Working, WorkLine, amount_words, figures, weight_words
+from firkin.core.formula import Formula, Line
+from firkin.core.measures import QS, Quantity, Working, WorkLine, amount_words, figures, rounded_down, weight_words
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Scale, Zone
 
@@ -17,6 +19,10 @@ THICKNESS = (
     Zone("a gel", 150.0),
     Zone("sets solid", 250.0),
 )
+#: A pot holds so many times what is melted in it: soap rises as it boils (common practice, no source).
+BOILS_UP = 2.0
+#: Share of the finished volume that is water to melt the soap in; the rest tops it up (common practice, no source).
+_MELTED_IN = 0.6
 _BASIS = "common practice, no source; it depends on the bar, the water and the night: weigh, look and write it down"
 
 
@@ -72,6 +78,14 @@ def _answer(asked: Asked) -> Answer:
     else:
         big, unit = made.volume_mL, "mL of liquid soap"
     low, high = SOAP_G_PER_L
+    warns = ["It boils over quickly: warm it gently, in a pot twice its size, and stay with it."]
+    if asked["vessel"] is not None and asked["vessel"].mL < made.volume_mL * BOILS_UP * (1 - 1e-9):
+        fits = amount_words(rounded_down(asked["vessel"].mL / BOILS_UP, 3))
+        warns.insert(
+            0,
+            f"A pot of {amount_words(asked['vessel'].mL)} is too small for {amount_words(made.volume_mL)}: it boils "
+            f"over. Melt it in {fits} at a time, or take a pot of {amount_words(made.volume_mL * BOILS_UP)}.",
+        )
     rows = (
         ("Bar soap, grated", weight_words(made.bar_g)),
         ("Finished liquid soap", amount_words(made.volume_mL)),
@@ -94,9 +108,21 @@ def _answer(asked: Asked) -> Answer:
             f"{low:g} to {high:g} g in a litre is a good start. What to expect is {_BASIS}.",
             "With water and no preservative it keeps weeks, not months.",
         ),
-        ("It boils over quickly: warm it gently, in a pot twice its size, and stay with it.",),
+        tuple(warns),
         Scale(THICKNESS, made.g_per_L, f"{figures(made.g_per_L)} g/L"),
+        formula=_formula(made),
     )
+
+
+def _formula(made: SoapInWater) -> Formula:
+    """The soap as a formula: half the water to melt it in, topped up with the rest."""
+    first = Quantity(made.volume_mL * _MELTED_IN, "mL")
+    lines = (
+        Line(find("bar-soap"), Quantity(made.bar_g, "g"), note="grated"),
+        Line(find("water"), first, note="hot"),
+        Line(find("water"), Quantity(0.0, QS), note="hot"),
+    )
+    return Formula("Unnamed", lines, "liquid-soap", make=Quantity(made.volume_mL, "mL"))
 
 
 SOAP_PER_LITRE = Question(
@@ -106,9 +132,19 @@ SOAP_PER_LITRE = Question(
     "Two of the three: the soap there is, the volume wanted, how strong it should be.",
     "Soap and bottles",
     (
-        Field("bar_g", Kind.NUMBER, "Grated soap, g", "150", hint="150", optional=True, most=1e6),
+        Field(
+            "bar_g",
+            Kind.GRAMS,
+            "Bar soap, g",
+            "150",
+            hint="150, or 3 bars of 100 g",
+            help="By the scale, or off the wrapper: 3 bars of 100 g.",
+            optional=True,
+            most=1e6,
+        ),
         Field("volume", Kind.VOLUME, "Finished soap", "2 L", hint="2 L", optional=True),
         Field("g_per_L", Kind.NUMBER, "Grams in a litre", hint="80", optional=True, most=1e4),
+        Field("vessel", Kind.VOLUME, "The pot holds", hint="5 L", optional=True),
     ),
     (
         Given("bar_g", "soap to grate"),
