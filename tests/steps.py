@@ -36,11 +36,13 @@ def press(
     return answer
 
 
-def make_as_planned(client: Client, batch: Batch) -> None:
-    """Everything as planned, waits gone through early."""
+def make_as_planned(client: Client, batch: Batch, *, up_to_the_wait: bool = False) -> None:
+    """Everything as planned, waits gone through early, or up to the first of them."""
     for _ in range(300):
         making = Making(batch)
         task = making.progress.task
+        if batch.state == State.RESTING and up_to_the_wait:
+            break
         if batch.state == State.RESTING and making.progress.unfinished:
             client.post(reverse("batches:wait", args=[batch.pk]), {"reason": "for the test"})
         elif batch.state != State.MAKING or task is None:

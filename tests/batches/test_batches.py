@@ -77,7 +77,7 @@ def test_a_batch_of_a_stock_of_another_strength_is_planned_again(bench: Client, 
 def test_a_vessel_that_is_too_small_is_said(bench: Client, batch: Batch, workshop) -> None:
     vessel = Vessel.objects.create(workshop=workshop, name="Cup", volume_mL=300)
     answer = bench.post(reverse("batches:prepare", args=[batch.pk]), {"vessel": vessel.pk})
-    assert "holds 300 mL and the batch comes to 1500 mL" in answer.content.decode()
+    assert "holds 300 mL and the batch comes to 1.5 L" in answer.content.decode()
     batch.refresh_from_db()
     assert batch.state == State.PLANNED
 

@@ -1,7 +1,5 @@
 """Batches side by side: of several formulas, with what a maker would call a difference and no more."""
 
-import uuid
-
 import icalendar
 import pytest
 from django.test import Client
@@ -9,11 +7,10 @@ from django.urls import reverse
 
 from firkin.batches.calendar import events_of, folded
 from firkin.batches.comparison import Cell, Side, rows_of
-from firkin.batches.making import Making
 from firkin.batches.models import Batch
 from firkin.core.formula import house_formulas
 from firkin.shelf.models import Stock
-from steps import begin, make_at_once, said
+from steps import begin, make_as_planned, make_at_once, said
 
 
 @pytest.mark.parametrize(
@@ -70,7 +67,7 @@ def test_what_has_no_price_is_named_beside_the_cost(bench: Client, workshop, two
 
 def test_a_ferments_ventings_stand_in_one_row_and_carry_alarms_and_links(bench: Client, workshop, maker) -> None:
     batch = begin(house_formulas()["citrus-ferment"].formula, workshop, maker, "2 kg")
-    make_at_once_up_to_the_wait(batch, maker)
+    make_as_planned(bench, batch, up_to_the_wait=True)
     rows = folded(events_of(workshop, None, None, batch))
     vents = [row for row in rows if row.next.what == "Vent it"]
     assert [(row.more, (row.until - row.next.at).days) for row in vents] == [(20, 84)]
@@ -78,15 +75,6 @@ def test_a_ferments_ventings_stand_in_one_row_and_carry_alarms_and_links(bench: 
     events = icalendar.Calendar.from_ical(file).walk("VEVENT")
     assert all(len(event.walk("VALARM")) == 1 for event in events)
     assert {str(event["URL"]) for event in events} == {f"http://testserver/batches/{batch.pk}/"}
-
-
-def make_at_once_up_to_the_wait(batch: Batch, maker) -> None:
-    while (task := Making(batch).progress.task) is not None:
-        making = Making(batch)
-        if task.line is not None:
-            making.measure(task, making.progress.target(task), maker, uuid.uuid4())
-        else:
-            making.begin_wait(task, maker)
 
 
 def test_a_batch_cut_with_water_costs_less_a_litre(workshop, two: list[Batch]) -> None:

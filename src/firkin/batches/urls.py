@@ -40,6 +40,7 @@ urlpatterns = [
     path("<int:pk>/wait/", stages.wait, name="wait"),
     path("<int:pk>/fill/", bottling.fill, name="fill"),
     path("<int:pk>/fill/<int:filling_pk>/back/", bottling.unfill, name="unfill"),
+    path("<int:pk>/starter/", bottling.keep_starter, name="keep_starter"),
     path("labels/", labelling.sheets, name="label_sheets"),
     path("<int:pk>/label/", labelling.label, name="label"),
     path("<int:pk>/label.svg", labelling.label_file, {"kind": "svg"}, name="label_svg"),

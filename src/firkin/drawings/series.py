@@ -56,3 +56,36 @@ def number_series(name: str, unit: str, points: Sequence[tuple[str, float]]) -> 
         parts.append(text(x(i), 104.0, label, "series-day", "middle"))
     said = "; ".join(f"{label} {figures(value, 3)} {unit}".strip() for label, value in points)
     return drawing(width, height, f"{name}: {said}.", parts, "series")
+
+
+def reading_series(
+    name: str, points: Sequence[tuple[float, float]], window: tuple[float, float], unit: str = ""
+) -> str:
+    """Readings against days; the window they should come into a band, each reading a dot, the last one in figures."""
+    width, height, left, right, top, foot = 460.0, 180.0, 44.0, 440.0, 18.0, 146.0
+    values = [value for _, value in points]
+    low, high = min([window[0], *values]) - 0.5, max([window[1], *values]) + 0.5
+    last = max(1.0, *(day for day, _ in points)) if points else 1.0
+
+    def x(day: float) -> float:
+        return left + (right - left) * day / last
+
+    def y(value: float) -> float:
+        return foot - (foot - top) * (value - low) / (high - low)
+
+    band = {"x": left, "width": right - left, "y": y(window[1]), "height": y(window[0]) - y(window[1])}
+    parts = [tag("rect", **band, klass="window-band")]
+    parts += [text(left - 8.0, y(end) + 4.0, figures(end), "series-word", "end") for end in window]
+    parts.append(tag("line", x1=left, x2=right, y1=foot, y2=foot, klass="series-level"))
+    path = " ".join(f"{'M' if i == 0 else 'L'}{x(day):.1f} {y(value):.1f}" for i, (day, value) in enumerate(points))
+    if points:
+        parts.append(tag("path", d=path, klass="series-line"))
+    parts += [tag("circle", cx=x(day), cy=y(value), r=4.5, klass="series-dot") for day, value in points]
+    if points:
+        said_last = f"{figures(values[-1], 3)} {unit}".strip()
+        parts.append(text(x(points[-1][0]), y(values[-1]) - 10.0, said_last, "series-value", "end"))
+    parts.append(text(left, height - 14.0, "day 0", "series-day", "middle"))
+    parts.append(text(right, height - 14.0, f"day {figures(last, 3)}", "series-day", "end"))
+    said = "; ".join(f"day {figures(day, 3)} {figures(value, 3)}" for day, value in points) or "none yet"
+    aim = f"{figures(window[0])} to {figures(window[1])}"
+    return drawing(width, height, f"{name}, aimed at {aim}: {said}.", parts, "series")

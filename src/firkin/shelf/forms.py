@@ -211,16 +211,23 @@ class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
 
     class Meta:
         model = Vessel
-        fields = ("name", "kind", "top", "count", "inner_diameter_mm")
-        labels = {"inner_diameter_mm": "Inner diameter, mm", "count": "How many", "kind": "Used", "top": "On top"}  # noqa: RUF012
+        fields = ("name", "kind", "made_of", "top", "count", "inner_diameter_mm")
+        labels = {  # noqa: RUF012
+            "inner_diameter_mm": "Inner diameter, mm",
+            "count": "How many",
+            "kind": "Used",
+            "top": "On top",
+            "made_of": "Made of",
+        }
         widgets = {  # noqa: RUF012
             "kind": Select(),
+            "made_of": Select(),
             "top": Select(),
             "count": number_widget(min="1", max="10000"),
             "inner_diameter_mm": number_widget(min="1", step="0.1"),
         }
 
-    field_order = ("size", "kind", "top", "count", "name", "empty", "inner_diameter_mm")
+    field_order = ("size", "kind", "made_of", "top", "count", "name", "empty", "inner_diameter_mm")
 
     def __init__(self, *args: Any, **options: Any) -> None:
         kept: Vessel | None = options.get("instance")

@@ -12,7 +12,7 @@ from django.utils import timezone
 from firkin.accounts.models import Workshop
 from firkin.core import catalogue
 from firkin.core.bench import Kitchen, Measure, kitchens
-from firkin.core.catalogue import TOPS
+from firkin.core.catalogue import MADE_OF, TOPS
 from firkin.core.densities import ALCOHOLS
 from firkin.core.formula import falls_short, nature
 from firkin.core.measures import Quantity
@@ -214,8 +214,13 @@ def top_choices() -> list[tuple[str, str]]:
     return [("", "not said"), *TOPS.items()]
 
 
+def made_of_choices() -> list[tuple[str, str]]:
+    """What a vessel may be made of."""
+    return [("", "not said"), *MADE_OF.items()]
+
+
 class Vessel(models.Model):
-    """A jug, bucket or bottle: brim volume, inner diameter, empty weight, what is on top, and how many there are."""
+    """A jug, bucket or bottle: brim volume, what it is of, inner diameter, empty weight, its top, and how many."""
 
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="vessels")
     name = models.CharField(max_length=80)
@@ -226,6 +231,7 @@ class Vessel(models.Model):
     inner_diameter_mm = models.FloatField(null=True, blank=True)
     empty_g = models.FloatField(null=True, blank=True)
     top = models.CharField(max_length=10, blank=True, choices=top_choices)
+    made_of = models.CharField(max_length=10, blank=True, choices=made_of_choices)
     count = models.PositiveIntegerField(default=1)
 
     class Meta:

@@ -4,9 +4,16 @@ import pytest
 
 from firkin.core.bench import (
     ASPECTS,
+    EntryKind,
+    asked_at,
+    before_preserving,
     drifting,
     judge_ph,
+    readings_of,
 )
+from firkin.core.formula import house_formulas
+from journals import Journal
+from mixes import mix
 
 
 @pytest.mark.parametrize(
@@ -32,3 +39,68 @@ def test_powders_have_no_ph_and_scales_have_words() -> None:
     assert "yellows" in drifting("colour", [0, 2])
     assert drifting("colour", [2, 0]) == ""
     assert "spoilt" in drifting("smell", [0, 2])
+
+
+def up_to_the_preservative(formula) -> Journal:
+    journal = Journal(formula)
+    while (
+        journal.progress.task.line is None
+        or "preservative" not in journal.progress.formula.lines[journal.progress.task.line].material.roles
+    ):
+        journal.do()
+    return journal
+
+
+def reads(journal: Journal, what: str, value: float) -> None:
+    journal.write(EntryKind.READING, data={"what": what, "value": value})
+
+
+def test_a_preservative_follows_what_the_batch_weighs_when_it_goes_in() -> None:
+    """Per cent of total weight: a tenth boiled off takes a tenth less."""
+    journal = up_to_the_preservative(house_formulas()["bar-soap-liquid"].formula)
+    task = journal.progress.task
+    assert asked_at(journal.progress, task) == ("mass", "temperature")
+    planned = journal.progress.target(task).g
+    went_in = sum(journal.progress.masses_g[:-1])
+    assert "was not weighed" in before_preserving(journal.progress, task).unread[0]
+    reads(journal, "mass", 0.9 * went_in)
+    assert journal.progress.target(task).g == pytest.approx(0.9 * planned, rel=1e-6)
+    assert before_preserving(journal.progress, task).weighed
+    (reading,) = readings_of(journal.progress)
+    assert "10 % lost" in reading.judged.text
+    journal.do()
+    shares = 100 * journal.progress.masses_g[-1] / went_in
+    assert shares == pytest.approx(0.9 * 100 * planned / went_in, rel=1e-6)
+
+
+@pytest.mark.parametrize("share", [1.4, 0.3])
+def test_a_weight_that_cannot_be_is_said_and_not_followed(share: float) -> None:
+    journal = up_to_the_preservative(house_formulas()["bar-soap-liquid"].formula)
+    task = journal.progress.task
+    planned = journal.progress.target(task).g
+    reads(journal, "mass", share * sum(journal.progress.masses_g[:-1]))
+    assert journal.progress.target(task).g == pytest.approx(planned)
+    assert "cannot be what went in" in before_preserving(journal.progress, task).against[0]
+
+
+def test_warmth_and_ph_are_held_against_its_window_and_what_was_read_before_the_last_line_is_old() -> None:
+    sorbate = mix(("water", "900 g"), ("labsa", "50 g"), ("potassium-sorbate", "3 g"), family="dish-liquid")
+    journal = Journal(sorbate)
+    reads(journal, "ph", 5.0)
+    journal = up_to_the_preservative(sorbate)
+    task = journal.progress.task
+    assert asked_at(journal.progress, task) == ("mass", "ph", "temperature")
+    reads(journal, "temperature", 55.0)
+    reads(journal, "ph", 8.0)
+    said = before_preserving(journal.progress, task)
+    assert [any(words in one for one in said.against) for words in ("too warm", "does nothing")] == [True, True]
+    assert len(said.unread) == 1  # the weight
+
+
+def test_a_weight_read_while_making_is_held_against_what_is_in_by_then() -> None:
+    journal = Journal(mix(("water", "500 g"), ("glycerol", "500 g"), family="other"))
+    journal.do()
+    reads(journal, "mass", 480.0)
+    journal.finish()
+    (reading,) = readings_of(journal.progress)
+    assert "500 g went in: 4 % lost" in reading.judged.text

@@ -1,6 +1,6 @@
 """Forms of a batch, by what they are for."""
 
-from firkin.batches.forms.bottling import MOST_LABELS, FillForm, LabelForm, SheetForm
+from firkin.batches.forms.bottling import MOST_LABELS, FillForm, LabelForm, SheetForm, StarterForm
 from firkin.batches.forms.making import (
     DoseForm,
     EmptyForm,
@@ -10,7 +10,7 @@ from firkin.batches.forms.making import (
     TopUpByWeightForm,
     TopUpForm,
 )
-from firkin.batches.forms.readings import LookForm, PhotoForm, ReadingForm, RescueForm
+from firkin.batches.forms.readings import LogForm, LookForm, PhotoForm, ReadingForm, RescueForm
 from firkin.batches.forms.stages import NoteForm, PrepareForm, ReleaseForm, StartForm
 
 __all__ = [
@@ -20,6 +20,7 @@ __all__ = [
     "ExtraForm",
     "FillForm",
     "LabelForm",
+    "LogForm",
     "LookForm",
     "MeasuredForm",
     "NoteForm",
@@ -30,6 +31,7 @@ __all__ = [
     "RescueForm",
     "SheetForm",
     "StartForm",
+    "StarterForm",
     "TickForm",
     "TopUpByWeightForm",
     "TopUpForm",

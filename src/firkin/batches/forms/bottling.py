@@ -9,6 +9,7 @@ from firkin.batches.models import Batch
 from firkin.core.bench import (
     can_be_filled,
 )
+from firkin.core.measures import Quantity, amount_words
 from firkin.drawings.label import FORMATS, USUAL
 from firkin.shelf.models import Vessel
 from firkin.ui.fields import (
@@ -20,6 +21,23 @@ from firkin.ui.fields import (
 
 #: So many labels in one file at the most.
 MOST_LABELS = 500
+
+
+class StarterForm(forms.Form):
+    """What of a finished ferment is kept back to start the next."""
+
+    amount = VolumeField(bare="mL", label="Keep back, mL", widget=number_pad("100"))
+
+    def __init__(self, *args: Any, left_mL: float, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.label_suffix, self.left_mL = "", left_mL
+
+    def clean_amount(self) -> Quantity:
+        """No more than is left of the batch."""
+        amount: Quantity = self.cleaned_data["amount"]
+        if not can_be_filled(amount.mL, self.left_mL):
+            raise ValidationError(f"About {amount_words(self.left_mL)} are left of it.")
+        return amount
 
 
 class FillForm(forms.Form):

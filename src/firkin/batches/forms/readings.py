@@ -36,12 +36,20 @@ class ReadingForm(forms.Form):
 
     what = forms.ChoiceField(
         label="Read",
-        choices=[(key, readable.name) for key, readable in READINGS.items()],
+        choices=[(key, readable.name) for key, readable in READINGS.items() if key != "volume"],
         widget=Select(),
     )
     value = ReadingField(label="It shows", widget=number_pad("7.2"))
     celsius = HeatField(required=False, label="at", help_text="°C, for an alcoholmeter or pH.", widget=number_pad("20"))
     key = forms.UUIDField(widget=forms.HiddenInput)
+
+    def __init__(self, *args: Any, strained: bool = False, **options: Any) -> None:
+        """``strained`` for a batch of which the liquid alone is filled: that it is measured can be written then."""
+        super().__init__(*args, **options)
+        what = self.fields["what"]
+        assert isinstance(what, forms.ChoiceField)
+        if strained:
+            what.choices = [(key, readable.name) for key, readable in READINGS.items()]
 
     def clean(self) -> dict[str, Any]:
         """Within what the instrument shows."""
@@ -97,6 +105,33 @@ class LookForm(forms.Form):
     def seen(self) -> dict[str, int]:
         """The levels of what was looked at."""
         return {aspect: self.cleaned_data[aspect] for aspect in self.aspects if self.cleaned_data[aspect] is not None}
+
+
+class LogForm(LookForm):
+    """What is seen and read of a ferment in one press, as it is vented."""
+
+    ph = ReadingField(required=False, label="pH", widget=number_pad("3.8"))
+
+    ASKED = ("gas", "smell", "mould")
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, family="ferment", **options)
+        for aspect in set(self.aspects) - set(self.ASKED):
+            del self.fields[aspect]
+        self.aspects = self.ASKED
+
+    def clean_ph(self) -> float | None:
+        """What a strip or a meter shows."""
+        value: float | None = self.cleaned_data["ph"]
+        if value is not None and not READINGS["ph"].least <= value <= READINGS["ph"].most:
+            raise ValidationError("pH is between 0 and 14.")
+        return value
+
+    def clean(self) -> dict[str, Any]:
+        """Something was seen or read."""
+        if self.cleaned_data.get("ph") is not None:
+            return forms.Form.clean(self) or {}
+        return super().clean()
 
 
 class PhotoForm(forms.Form):

@@ -8,7 +8,8 @@ from django.utils import timezone
 
 from firkin.batches.making import Making
 from firkin.batches.models import BatchLine
-from firkin.core.formula import falls_short, overflows
+from firkin.core.bench import Against, against_vessel
+from firkin.core.formula import falls_short
 from firkin.shelf.models import Stock, Vessel, kitchens_of
 from firkin.shelf.on_hand import will_do
 from firkin.ui.fields import (
@@ -85,15 +86,23 @@ class PrepareForm(forms.Form):
         return [stock for stock in self.on_hand.values() if stock.material == row.material]
 
     def clean_vessel(self) -> Vessel | None:
-        """It must hold the batch."""
+        """It must hold the batch, and stand it."""
         vessel: Vessel | None = self.cleaned_data["vessel"]
-        needed = self.making.progress.result.total.volume_mL
-        if vessel is not None and overflows(needed, vessel.volume_mL):
-            raise ValidationError(
-                f"{vessel.name} holds {vessel.volume_mL:.0f} mL and the batch comes to {needed:.0f} mL. "
-                "Choose a larger one or make less."
-            )
+        stops = [one.text for one in self.against(vessel) if one.stops] if vessel is not None else []
+        if stops:
+            raise ValidationError(" ".join(stops))
         return vessel
+
+    def against(self, vessel: Vessel) -> tuple[Against, ...]:
+        """What stands against making the batch in a vessel."""
+        return against_vessel(self.making.progress.result, vessel.name, vessel.volume_mL, vessel.made_of)
+
+    @property
+    def vessels_against(self) -> list[str]:
+        """What stands against each vessel on the shelf, for the maker to see before one is chosen."""
+        field = self.fields["vessel"]
+        assert isinstance(field, forms.ModelChoiceField)
+        return [one.text for vessel in field.queryset for one in self.against(vessel)]  # type: ignore[union-attr]
 
     def warnings(self, row: BatchLine) -> list[str]:
         """What there is to say of the bottles at hand for a line: too little left, bought long ago."""

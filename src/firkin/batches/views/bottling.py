@@ -7,17 +7,22 @@ from django.contrib import messages
 from django.db import IntegrityError, transaction
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
+from firkin.accounts.presses import once
 from firkin.batches.bottles import bottles_for, empty_bottles
-from firkin.batches.forms import FillForm
+from firkin.batches.forms import FillForm, StarterForm
 from firkin.batches.models import Batch, Filling, State
 from firkin.batches.views.stages import find_batch, go, shown
 from firkin.core.bench import below_its_line, left_to_fill, worries
 from firkin.core.questions import Bottle, Bottles, Container, pack
 from firkin.drawings.bottles import bottles as draw_bottles
-from firkin.shelf.models import Vessel
+from firkin.shelf.models import Stock, Vessel
+
+#: What of a ferment is kept back is filled as, and stands on the shelf as.
+STARTER, STARTER_MATERIAL = "Kept back as a starter", "ferment-starter"
 
 
 def fill(request: MakerRequest, pk: int) -> HttpResponse:
@@ -54,6 +59,7 @@ def fill(request: MakerRequest, pk: int) -> HttpResponse:
         "any_bottle": bool(empty),
         "worries": worries(progress, batch.begun),
         "left_mL": left,
+        "starter_form": StarterForm(left_mL=left) if batch.family == "ferment" and left else None,
         "packed": [(one, *progress.poured_for(one.fill_mL)) for one in packing.fills] if packing else [],
         "fillings": fillings,
         "filled_drawn": _drawn([(f.container, f.vessel.volume_mL, f.fill_mL, f.count) for f in fillings if f.vessel]),
@@ -101,6 +107,30 @@ def _fill(batch: Batch, form: FillForm, request: MakerRequest) -> None:
             )
     except IntegrityError:
         return
+
+
+@require_POST
+@once
+def keep_starter(request: MakerRequest, pk: int) -> HttpResponse:
+    """Keep some of a finished ferment back to start the next: out of the batch, and onto the shelf."""
+    batch = find_batch(request, pk)
+    progress = batch.progress()
+    left = left_to_fill(progress, sum(filling.total_mL for filling in batch.fillings.all()))
+    form = StarterForm(request.POST, left_mL=left)
+    if batch.family != "ferment" or progress.unfinished or batch.state not in (State.RELEASED, State.FILLED):
+        return go(batch)
+    if not form.is_valid():
+        messages.error(request, " ".join(map(str, form.errors["amount"])))
+        return redirect("batches:fill", batch.pk)
+    amount = form.cleaned_data["amount"]
+    with transaction.atomic():
+        Filling.objects.create(batch=batch, by=request.user, container=STARTER, count=1, fill_mL=amount.mL)
+        stock = Stock(workshop=batch.workshop, material=STARTER_MATERIAL, name=f"Starter from {batch.code}")
+        stock.amount, stock.bought_on = amount, timezone.localdate()
+        stock.save()
+        batch.move_to(State.FILLED, request.user, f"{amount.words} kept back to start the next; on the shelf.")
+    messages.success(request, f"{stock.name} is on the shelf: choose it when the next ferment is prepared.")
+    return redirect("batches:fill", batch.pk)
 
 
 @require_POST

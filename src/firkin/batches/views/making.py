@@ -35,6 +35,7 @@ from firkin.core.bench import (
     TaskKind,
     approach_of,
     asked_at,
+    before_preserving,
     cautions_for,
     in_measures,
     in_own_unit,
@@ -124,6 +125,7 @@ def _make(
         "scale_g": _scale_shows(making, task),
         "empty_form": EmptyForm(initial={"key": uuid.uuid4()}),
         "approach": approach,
+        "preserving": before_preserving(progress, task) if task is not None else None,
         "to_read": _to_read(progress, task) if task is not None and approach is None else [],
         "approach_drawn": _drawn(approach) if approach is not None else "",
         "dose": dose or (_dose_form(making, approach, None) if approach is not None else None),
@@ -214,9 +216,10 @@ def _to_read(progress: Progress, task: Task) -> list[dict[str, object]]:
         {
             "name": READINGS[what].name,
             "last": last.get(what),
-            "form": ReadingForm(initial={"what": what, "key": uuid.uuid4()}, auto_id=f"{what}_%s"),
+            "unit": READINGS[what].unit,
+            "form": ReadingForm(initial={"what": what, "key": uuid.uuid4()}, auto_id=f"{what}_%s", strained=True),
         }
-        for what in asked_at(task)
+        for what in asked_at(progress, task)
     ]
 
 

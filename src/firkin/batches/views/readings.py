@@ -8,11 +8,12 @@ from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
 from firkin.accounts.middleware import MakerRequest
-from firkin.batches.forms import LookForm, PhotoForm, ReadingForm
+from firkin.batches.fermenting import over_the_weeks
+from firkin.batches.forms import LogForm, LookForm, PhotoForm, ReadingForm
 from firkin.batches.instruments import instruments_of
 from firkin.batches.models import Batch, Photo
 from firkin.batches.views.stages import find_batch, shown
-from firkin.core.bench import EntryKind, Progress, readings_of, seen_words, series_of
+from firkin.core.bench import EntryKind, Progress, reading_words, readings_of, seen_words, series_of
 from firkin.core.catalogue import families
 from firkin.drawings.series import aspect_series
 
@@ -23,7 +24,11 @@ def check(request: MakerRequest, pk: int) -> HttpResponse:
     progress = batch.progress()
     posted = request.POST if request.method == "POST" else None
     act = request.POST.get("act", "")
-    reading = ReadingForm(posted if act == "read" else None, initial={"key": uuid.uuid4(), **_taken(request, progress)})
+    reading = ReadingForm(
+        posted if act == "read" else None,
+        initial={"key": uuid.uuid4(), **_taken(request, progress)},
+        strained=progress.strained,
+    )
     look = LookForm(
         posted if act == "look" else None, initial={"key": uuid.uuid4()}, auto_id="look_%s", family=batch.family
     )
@@ -35,6 +40,10 @@ def check(request: MakerRequest, pk: int) -> HttpResponse:
         seen = look.seen()
         _store(batch, request, EntryKind.OBSERVE, look.cleaned_data["key"], seen_words(seen), {"seen": seen})
         return redirect("batches:check", batch.pk)
+    log = LogForm(posted if act == "log" else None, initial={"key": uuid.uuid4()}, auto_id="log_%s")
+    if log.is_bound and log.is_valid():
+        _log(batch, request, log)
+        return redirect("batches:wait" if request.POST.get("back") == "wait" else "batches:check", batch.pk)
     if photo.is_bound and photo.is_valid():
         Photo.objects.create(
             batch=batch, by=request.user, jpeg=photo.cleaned_data["picture"], caption=photo.cleaned_data["caption"]
@@ -52,7 +61,20 @@ def check(request: MakerRequest, pk: int) -> HttpResponse:
         "window": families()[batch.family].ph,
         "family": families()[batch.family],
     }
-    return render(request, "batches/check.html", context)
+    return render(request, "batches/check.html", context | over_the_weeks(progress, log))
+
+
+def _log(batch: Batch, request: MakerRequest, log: LogForm) -> None:
+    """What was seen and read as a ferment was looked after, in one press."""
+    seen, ph = log.seen(), log.cleaned_data["ph"]
+    with transaction.atomic():
+        if seen:
+            text = seen_words(seen)
+            _store(batch, request, EntryKind.OBSERVE, log.cleaned_data["key"], text, {"seen": seen})
+        if ph is not None:
+            data = {"what": "ph", "value": ph}
+            key = uuid.uuid5(log.cleaned_data["key"], "ph")
+            _store(batch, request, EntryKind.READING, key, reading_words(data), data)
 
 
 def _taken(request: MakerRequest, progress: Progress) -> dict[str, object]:

@@ -12,6 +12,7 @@ from django.views.decorators.http import require_POST
 from firkin.accounts.middleware import MakerRequest
 from firkin.accounts.presses import once
 from firkin.batches.costs import cost_of_batch
+from firkin.batches.fermenting import over_the_weeks
 from firkin.batches.forms import (
     NoteForm,
     ReleaseForm,
@@ -122,7 +123,7 @@ def wait(request: MakerRequest, pk: int) -> HttpResponse:
         "time_line": time_line([stave]),
         "cautions": cautions_for(batch.formula()),
     }
-    return render(request, "batches/wait.html", context)
+    return render(request, "batches/wait.html", context | over_the_weeks(making.progress))
 
 
 def free_words(moment: Any) -> str:

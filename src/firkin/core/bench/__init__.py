@@ -6,6 +6,7 @@ top room of core: imports any room below it, and none of them imports it.
 from firkin.core.bench.approach import Approach, Dose, Reads, Stand, approach_of, last_excess
 from firkin.core.bench.deviations import Choice, Deviation, Vessel, choices, decided, deviation_of
 from firkin.core.bench.dues import DUE_KINDS, VENT_DAYS, DueThing, after_making, while_waiting
+from firkin.core.bench.ferments import HELD_DAYS, Fermenting, began, fermenting
 from firkin.core.bench.filling import can_be_filled, left_to_fill
 from firkin.core.bench.help import Rescue, Seen
 from firkin.core.bench.journal import ENTRY_WORDS, Entry, EntryKind
@@ -25,10 +26,12 @@ from firkin.core.bench.own_units import in_own_unit, units_for
 from firkin.core.bench.progress import TOLERANCE, Planned, Progress, Recorded, plan_of
 from firkin.core.bench.readings import (
     READINGS,
+    BeforePreserving,
     Judged,
     Reading,
     Stands,
     asked_at,
+    before_preserving,
     judge_ph,
     judge_reading,
     read_shown,
@@ -39,23 +42,28 @@ from firkin.core.bench.replanning import rescued, with_extra
 from firkin.core.bench.rescues import TROUBLES, rescue
 from firkin.core.bench.rounding import in_kitchen, in_measures
 from firkin.core.bench.tasks import Task, TaskKind, tasks_of
+from firkin.core.bench.vessels import Against, against_vessel
 
 __all__ = [
     "ASPECTS",
     "DUE_KINDS",
     "ENTRY_WORDS",
+    "HELD_DAYS",
     "MOST_FILLINGS",
     "READINGS",
     "TOLERANCE",
     "TROUBLES",
     "VENT_DAYS",
+    "Against",
     "Approach",
+    "BeforePreserving",
     "Choice",
     "Deviation",
     "Dose",
     "DueThing",
     "Entry",
     "EntryKind",
+    "Fermenting",
     "Judged",
     "Kitchen",
     "Measure",
@@ -74,8 +82,11 @@ __all__ = [
     "TaskKind",
     "Vessel",
     "after_making",
+    "against_vessel",
     "approach_of",
     "asked_at",
+    "before_preserving",
+    "began",
     "below_its_line",
     "can_be_filled",
     "cautions_for",
@@ -86,6 +97,7 @@ __all__ = [
     "drifting",
     "exactly",
     "fails_a_line",
+    "fermenting",
     "gear_for",
     "in_kitchen",
     "in_measures",

@@ -19,6 +19,8 @@ ASPECTS: dict[str, tuple[str, tuple[str, ...]]] = {
     "foam": ("Foam", ("none", "little", "good")),
     "residue": ("Residue", ("none", "a film", "much")),
     "clumps": ("Clumps", ("none", "a few", "many")),
+    "gas": ("Gas when vented", ("none", "a little", "strong")),
+    "mould": ("Mould", ("none", "a white film", "green, black or fuzzy")),
     "separation": ("Separation", ("none", "a thin layer", "two layers")),
 }
 _DRIFTS = {
@@ -28,10 +30,20 @@ _DRIFTS = {
     ("separation", True): "It separates: shake before use, and look for oil or a thickener that does not hold.",
     ("clarity", True): "It clouds: hard water, or something that comes out of solution.",
     ("smell", True): "Its smell changes: what smells off has spoilt. Pour it away.",
+    ("gas", False): "It works less: gas falls off as a ferment comes to its end.",
+    (
+        "mould",
+        True,
+    ): "Something grows on it: take a white film off, push the peel under, and look again in two days.",
     ("clumps", True): "It clumps: moist air got to it.",
 }
+#: What a single look says, whatever was seen before.
+_ALARMS = {
+    ("mould", 2): "Coloured or fuzzy mould: it has gone wrong. Pour it away, and do not breathe it in.",
+    ("smell", 2): "It smells off: it has spoilt. Pour it away.",
+}
 #: Drifts that are as they should be.
-_WANTED = {("thickness", True)}
+_WANTED = {("thickness", True), ("gas", False), ("gas", True)}
 _DAY_S = 86_400.0
 
 
@@ -59,6 +71,8 @@ def drifting(aspect: str, levels: list[int]) -> str:
     >>> drifting("colour", [0, 1, 2]), drifting("colour", [0, 0])
     ('It yellows: check the pH. Too alkaline, it yellows in days.', '')
     """
+    if levels and (aspect, levels[-1]) in _ALARMS:
+        return _ALARMS[aspect, levels[-1]]
     if len(levels) < 2 or levels[-1] == levels[0]:
         return ""
     return _DRIFTS.get((aspect, levels[-1] > levels[0]), "")
@@ -118,6 +132,9 @@ def worries(progress: Progress, begun: datetime) -> list[str]:
         for judged in last.values()
         if judged is not None and judged.verdict in (Stands.LOW, Stands.HIGH)
     ]
+    if progress.strained and progress.yield_mL is None:
+        went_in = figures(progress.made_mL)
+        said.append(f"What came of straining it was not measured: {went_in} mL is what went in, peel and all.")
     window = families()[progress.formula.family].ph
     if window and "ph" not in last:
         said.append(f"The pH was not read; it should be {figures(window[0])} to {figures(window[1])}. Read it first.")

@@ -17,6 +17,10 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, Reckoning, reckon, without
 from firkin.core.measures import QS, Quantity, Strength, read_strength
 
+#: A batch that weighs less than this share of what went in was not weighed right (common practice, no source).
+_LOST_MOST = 0.5
+#: What a step does after which only the liquid is left.
+STRAIN = "strain"
 #: How far a measured amount may be off before the maker is asked what to do, as a share of it.
 TOLERANCE = 0.02
 
@@ -255,9 +259,33 @@ class Progress:
             return self.formula.make.times(self.factor)
         planned = self.plan[task.line]
         factor = self.factor
-        if task.line in self.measured:
+        if task.line not in self.measured:
+            factor *= self.by_weighing(task.line) or 1.0
+        else:
             factor = self.missing_g(task.line) / planned.g if planned.g else 0.0
         return Quantity(planned.g * factor, "g") if planned.weighed else Quantity(planned.mL * factor, "mL")
+
+    def read_since_poured(self, what: str) -> float | None:
+        """What was last read of something since the last line went in; None where it was not."""
+        poured = max((entry.number for entry in self.measured.values()), default=0)
+        read = [e for e in self.standing if e.kind is EntryKind.READING and e.data["what"] == what]
+        return float(read[-1].data["value"]) if read and read[-1].number > poured else None
+
+    def by_weighing(self, position: int) -> float | None:
+        """By how much a preservative is more or less than planned, for what the batch weighs just before it goes in.
+
+        None for anything else, and where it was not weighed, or weighs what it cannot: more than went in is a vessel
+        weighed with it, less than half a slip.
+        """
+        weighed = self.read_since_poured("mass")
+        if weighed is None or "preservative" not in self.formula.lines[position].material.roles:
+            return None
+        went_in = sum(
+            self.plan[i].g * self.factor if i == self.topping or not e.amount else self.grams(i, e.amount)
+            for i, e in self.measured.items()
+        )
+        share = weighed / went_in if went_in else 0.0
+        return share if _LOST_MOST <= share <= 1.0 + TOLERANCE else None
 
     def portion_target(self, task: Task) -> Quantity:
         """What one addition comes to."""
@@ -370,9 +398,25 @@ class Progress:
         return reckon(replace(made.formula, lines=tuple(lines), make=None))
 
     @property
+    def strained(self) -> bool:
+        """True for what is strained before it is filled: only its liquid goes into bottles."""
+        return any(step.do == STRAIN for step in self.formula.steps)
+
+    @cached_property
+    def yield_mL(self) -> float | None:
+        """mL of liquid that came of it once strained, as last measured; None where that was not measured."""
+        came = [e.data["value"] for e in self.standing if e.kind is EntryKind.READING and e.data["what"] == "volume"]
+        return float(came[-1]) if came and self.strained else None
+
+    @property
+    def made_mL(self) -> float:
+        """mL there are to fill before it is cut: what came of straining it, or else what went in comes to."""
+        return self.result.total.volume_mL if self.yield_mL is None else self.yield_mL
+
+    @property
     def to_fill_mL(self) -> float:
         """mL that go into bottles in all, cut with water where it is cut."""
-        return self.in_bottles.total.volume_mL
+        return self.in_bottles.total.volume_mL * self.made_mL / self.result.total.volume_mL
 
     def poured_for(self, fill_mL: float) -> tuple[float, float]:
         """Of ``fill_mL`` in a bottle, mL of the batch and mL of the water it is cut with; together a little more.
@@ -383,7 +427,7 @@ class Progress:
         >>> round(progress.to_fill_mL, 1), [round(mL, 1) for mL in progress.poured_for(progress.to_fill_mL)]
         (1186.8, [1000.0, 200.0])
         """
-        batch = fill_mL * self.result.total.volume_mL / self.to_fill_mL
+        batch = fill_mL * self.made_mL / self.to_fill_mL
         return batch, batch * self.formula.cut
 
     def recorded(self) -> tuple[Recorded, ...]:

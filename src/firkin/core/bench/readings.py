@@ -14,12 +14,14 @@ from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Reckoning
 from firkin.core.measures import figures, read_number
-from firkin.core.questions import true_strength
+from firkin.core.questions import stands_against, true_strength
 
 #: How far an alcoholmeter may be off what was measured out, in points, before a slip is more likely than glycerol.
 STEM_SLACK = 3.0  # common practice, no source
 #: How much of a batch's weight may be missing before it is worth a word, in per cent.
 MASS_SLACK_PCT = 3.0  # common practice, no source
+#: Less of the water than this out of the cloth, in per cent, is not pressed out (common practice, no source).
+YIELD_LOW_PCT = 75.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,39 +39,90 @@ READINGS = {
     "alcoholmeter": Readable("Alcoholmeter", "% v/v", 0.0, 100.0),
     "temperature": Readable("Temperature", "°C", -20.0, 120.0),
     "mass": Readable("Weight of the batch", "g", 0.1, 1_000_000.0),
+    "volume": Readable("Liquid that came of it", "mL", 1.0, 1_000_000.0),
 }
 
 
-_SHOWN = re.compile(r"\s*(?:ph)?\s*([^a-z%°]*?)\s*(%(?:\s*v/v|\s*vol\.?)?|g|kg|°?\s*c|degc)?\s*", re.IGNORECASE)
+_SHOWN = re.compile(r"\s*(?:ph)?\s*([^a-z%°]*?)\s*(%(?:\s*v/v|\s*vol\.?)?|g|kg|ml|l|°?\s*c|degc)?\s*", re.IGNORECASE)
 
 
 def read_shown(text: str) -> float:
-    """What an instrument shows, in its own unit; kg become g.
+    """What an instrument shows, in its own unit; kg become g, and L mL.
 
     Raises CannotRead for anything else.
 
-    >>> [read_shown(text) for text in ("78 %", "490 g", "pH 6.5", "0.49 kg", "27 °C", "7,2")]
-    [78.0, 490.0, 6.5, 490.0, 27.0, 7.2]
+    >>> [read_shown(text) for text in ("78 %", "490 g", "pH 6.5", "0.49 kg", "27 °C", "7,2", "1.4 L")]
+    [78.0, 490.0, 6.5, 490.0, 27.0, 7.2, 1400.0]
     """
     found = _SHOWN.fullmatch(text)
     if found is None:
         return read_number(text)
-    return read_number(found[1]) * (1000.0 if (found[2] or "").lower() == "kg" else 1.0)
+    return read_number(found[1]) * (1000.0 if (found[2] or "").lower() in ("kg", "l") else 1.0)
 
 
-_ASKED = {"ph": re.compile(r"\bpH\b"), "mass": re.compile(r"\bweigh the batch\b", re.IGNORECASE)}
+_ASKED = {
+    "ph": re.compile(r"\bpH\b"),
+    "mass": re.compile(r"\bweigh the batch\b", re.IGNORECASE),
+    "volume": re.compile(r"\bmeasure the liquid\b", re.IGNORECASE),
+}
 
 
-def asked_at(task: Task) -> tuple[str, ...]:
+def asked_at(progress: Progress, task: Task) -> tuple[str, ...]:
     """What a task asks to be read while it is done: a pH or the weight its words speak of, a temperature it names.
 
+    Before a preservative the batch is weighed, and what its window asks for is read.
+
     >>> from firkin.core.formula import house_formulas
-    >>> from firkin.core.bench.tasks import tasks_of
-    >>> [asked_at(task) for task in tasks_of(house_formulas()["bar-soap-liquid"].formula)][-1]
-    ('mass',)
+    >>> from firkin.core.bench.progress import plan_of
+    >>> soap = house_formulas()["bar-soap-liquid"].formula
+    >>> progress = Progress(soap, plan_of(soap), ())
+    >>> asked_at(progress, progress.tasks[-1])
+    ('mass', 'temperature')
     """
     asked = [what for what, words in _ASKED.items() if words.search(task.text)]
-    return (*asked, *(["temperature"] if task.temperature is not None else []))
+    asked += ["temperature"] if task.temperature is not None else []
+    material = None if task.line is None else progress.formula.lines[task.line].material
+    if material is not None and "preservative" in material.roles:
+        asked += ["mass"]
+        asked += ["ph"] if material.preserves_to_ph is not None else []
+        asked += ["temperature"] if material.preserves_below_C is not None else []
+    return tuple(dict.fromkeys(asked))
+
+
+@dataclass(frozen=True, slots=True)
+class BeforePreserving:
+    """What stands before a preservative goes in: against it, not read yet, and how it was weighed."""
+
+    against: tuple[str, ...]
+    unread: tuple[str, ...]
+    weighed: str
+
+
+def before_preserving(progress: Progress, task: Task) -> BeforePreserving | None:
+    """What the readings since the last line went in say of the preservative a task adds; None for any other task.
+
+    >>> from firkin.core.formula import house_formulas
+    >>> from firkin.core.bench.progress import plan_of
+    >>> soap = house_formulas()["bar-soap-liquid"].formula
+    >>> progress = Progress(soap, plan_of(soap), ())
+    >>> len(before_preserving(progress, progress.tasks[-1]).unread)
+    2
+    """
+    if task.line is None or task.line in progress.measured:
+        return None
+    material = progress.formula.lines[task.line].material
+    if "preservative" not in material.roles:
+        return None
+    against, unread = stands_against(
+        material, progress.read_since_poured("ph"), progress.read_since_poured("temperature")
+    )
+    mass, share = progress.read_since_poured("mass"), progress.by_weighing(task.line)
+    if mass is None:
+        return BeforePreserving(against, ("The batch was not weighed: what is asked for is the plan’s.", *unread), "")
+    if share is None:
+        wrong = f"{figures(mass)} g cannot be what went in: was the vessel weighed with it? The plan’s amount is kept."
+        return BeforePreserving((wrong, *against), unread, "")
+    return BeforePreserving(against, unread, f"For the {figures(mass)} g it weighs now.")
 
 
 class Stands(StrEnum):
@@ -133,14 +186,12 @@ def judge_stem(result: Reckoning, reading_pct: float, celsius: float) -> Judged:
     return Judged(Stands.HIGH if gap > 0 else Stands.LOW, text, advice)
 
 
-def judge_mass(result: Reckoning, mass_g: float) -> Judged:
-    """What a batch weighs against what went in.
+def judge_mass(made: float, mass_g: float) -> Judged:
+    """What a batch weighs against the grams that went in.
 
-    >>> from firkin.core.formula import house_formulas, reckon
-    >>> judge_mass(reckon(house_formulas()["who-one"].formula), 800.0).verdict.value
+    >>> judge_mass(870.0, 800.0).verdict.value
     'low'
     """
-    made = result.total.mass_g
     lost = made - mass_g
     share = 100.0 * lost / made
     within = abs(share) <= MASS_SLACK_PCT
@@ -148,14 +199,42 @@ def judge_mass(result: Reckoning, mass_g: float) -> Judged:
     return Judged(verdict, f"{figures(made)} g went in: {figures(abs(share), 2)} % {'lost' if lost >= 0 else 'more'}.")
 
 
-def judge_reading(progress: Progress, data: Mapping[str, Any]) -> Judged | None:
-    """What a reading, as its entry's data holds it, means for its batch; None where it means nothing by itself."""
+def judge_yield(result: Reckoning, volume_mL: float) -> Judged:
+    """What came of straining a batch against what went in: peel keeps some of the water, and gives none.
+
+    >>> from firkin.core.formula import house_formulas, reckon
+    >>> peel = reckon(house_formulas()["citrus-ferment"].formula)
+    >>> judge_yield(peel, 1500.0).verdict.value, judge_yield(peel, 900.0).verdict.value
+    ('within', 'low')
+    """
+    wet = sum(one.volume_mL for one in result.lines if not one.material.solid)
+    share = 100.0 * volume_mL / wet if wet else 100.0
+    text = f"{figures(volume_mL)} mL of liquid came of it, {figures(share, 2)} % of the water that went in."
+    if volume_mL > result.total.volume_mL:
+        return Judged(Stands.HIGH, text, f"That is more than all that went in, {figures(result.total.volume_mL)} mL.")
+    if share < YIELD_LOW_PCT:
+        return Judged(Stands.LOW, text, "The peel holds much of it still: press it out in the cloth.")
+    return Judged(Stands.WITHIN, text)
+
+
+def judge_reading(progress: Progress, data: Mapping[str, Any], number: int | None = None) -> Judged | None:
+    """What a reading, as its entry's data holds it, means for its batch; None where it means nothing by itself.
+
+    A weight is held against what had gone in before the entry of that number.
+    """
     what, value = data["what"], float(data["value"])
     if what == "ph":
         return judge_ph(progress.formula.family, value)
     if what == "alcoholmeter":
         return judge_stem(progress.result, value, float(data.get("celsius", 20.0)))
-    return judge_mass(progress.result, value) if what == "mass" else None
+    if what == "volume":
+        return judge_yield(progress.result, value)
+    if what != "mass":
+        return None
+    went_in = sum(
+        progress.masses_g[i] for i, entry in progress.measured.items() if number is None or entry.number < number
+    )
+    return judge_mass(went_in, value) if went_in else None
 
 
 def reading_words(data: Mapping[str, Any]) -> str:
@@ -197,7 +276,7 @@ def readings_of(progress: Progress) -> list[Reading]:
             entry.at,
             float(entry.data["value"]),
             _shown(entry.data),
-            judge_reading(progress, entry.data),
+            judge_reading(progress, entry.data, entry.number),
         )
         for entry in progress.standing
         if entry.kind is EntryKind.READING

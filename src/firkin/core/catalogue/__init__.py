@@ -5,7 +5,7 @@ and every room above it may import it.
 
 from firkin.core.catalogue.alcohol_names import alcohol_names, is_unfit
 from firkin.core.catalogue.cautions import Caution, cautions
-from firkin.core.catalogue.families import TOPS, USUAL_HEADSPACE_PCT, families, family_of, suits
+from firkin.core.catalogue.families import MADE_OF, TOPS, USUAL_HEADSPACE_PCT, families, family_of, suits
 from firkin.core.catalogue.materials import Material, find, materials, names_of_materials
 from firkin.core.catalogue.rule_lines import (
     RuleLine,
@@ -18,6 +18,7 @@ from firkin.core.catalogue.rule_lines import (
 from firkin.core.catalogue.stocks import Stock
 
 __all__ = [
+    "MADE_OF",
     "TOPS",
     "USUAL_HEADSPACE_PCT",
     "Caution",

@@ -9,6 +9,8 @@ from firkin.core import datafiles
 from firkin.core.catalogue.materials import Material
 
 USUAL_HEADSPACE_PCT = 5.0  # common practice, no source
+#: What a vessel may be made of.
+MADE_OF = {"plastic": "plastic", "glass": "glass", "steel": "stainless steel", "aluminium": "aluminium"}
 #: What a bottle may have on top.
 TOPS = {"cap": "a cap or lid", "pump": "a pump", "spray": "a spray", "foaming": "a foaming pump"}
 
@@ -40,6 +42,11 @@ class Family:
     prepare: tuple[str, ...] = ()
     label_words: tuple[str, ...] = ()
     usual_drifts: tuple[str, ...] = ()
+    use: tuple[str, ...] = ()
+    headroom: float = 1.0
+    headroom_why: str = ""
+    headroom_stops: bool = False
+    vessel_not: tuple[tuple[str, str], ...] = ()
 
     @property
     def skin(self) -> bool:
@@ -99,6 +106,6 @@ def families() -> dict[str, Family]:
     found = {}
     for key, row in datafiles.toml("catalogue/families.toml").items():
         listed = {name: tuple(value) for name, value in row.items() if isinstance(value, list)}
-        listed["line_by_active"] = tuple(row.get("line_by_active", {}).items())
+        listed |= {name: tuple(row.get(name, {}).items()) for name in ("line_by_active", "vessel_not")}
         found[key] = Family(id=key, **{**row, **listed})
     return found

@@ -46,6 +46,7 @@ class Material:
     preserves_below_C: float | None = None
     preserves_not_with: str = ""
     told_apart: str = ""
+    vessel_not: tuple[tuple[str, str], ...] = ()
     neutralises_mL_per_g: tuple[float, ...] = ()
     hazards: tuple[tuple[str, str], ...] = ()
     hazard_words: tuple[tuple[str, str], ...] = ()
@@ -256,6 +257,7 @@ def _material(key: str, row: dict[str, object]) -> Material:
         values[name] = tuple(row.get(name, ()))  # type: ignore[arg-type]
     values["hazards"] = tuple(row.get("hazards", {}).items())  # type: ignore[attr-defined]
     values["hazard_words"] = tuple(row.get("hazard_words", {}).items())  # type: ignore[attr-defined]
+    values["vessel_not"] = tuple(row.get("vessel_not", {}).items())  # type: ignore[attr-defined]
     values["said_of"] = tuple(row.get("said_of", {}).items())  # type: ignore[attr-defined]
     forms = values.pop("forms", {})
     plain = Material(id=key, **values)  # type: ignore[arg-type]

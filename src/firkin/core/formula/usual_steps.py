@@ -173,6 +173,8 @@ class _Method:
         self.rest()
         text = "Vent every day in week 1, every third day in weeks 2 and 3, then weekly. Ready about day 90."
         self.write("ferment", text, wait_h=_FERMENT_H)
+        text = "Strain it through a cloth, press the peel out, and measure the liquid. The peel goes on the compost."
+        self.write("strain", text)
 
     def _bleach(self) -> None:
         water = self.water()

@@ -1,0 +1,50 @@
+"""What stands against making a batch in a vessel: what it holds, what it is of, and how the batch foams or boils."""
+
+from dataclasses import dataclass
+
+from firkin.core.catalogue import families
+from firkin.core.formula import Reckoning, overflows
+from firkin.core.measures import amount_words, rounded_up
+
+
+@dataclass(frozen=True, slots=True)
+class Against:
+    """A sentence against a vessel; ``stops`` where it must not be used."""
+
+    text: str
+    stops: bool = False
+
+
+def against_vessel(result: Reckoning, name: str, volume_mL: float, made_of: str = "") -> tuple[Against, ...]:
+    """What stands against a vessel of a brim volume for a batch; nothing where it will do.
+
+    What is not said of a vessel is said to be not known, where it matters. Peel counts a gram as a millilitre, as the
+    question of the ferment does: it floats.
+
+    >>> from firkin.core.formula import house_formulas, reckon
+    >>> peel = reckon(house_formulas()["citrus-ferment"].formula)
+    >>> [one.stops for one in against_vessel(peel, "Jar", 2500.0, "glass")]
+    [True]
+    >>> against_vessel(peel, "Canister", 2500.0, "plastic")
+    ()
+    """
+    formula, made_mL = result.formula, result.total.volume_mL
+    if formula.lines_with("peel"):
+        made_mL = max(made_mL, result.total.mass_g)
+    family = families()[formula.family]
+    found = []
+    refused = dict(family.vessel_not) | {key: why for line in formula.lines for key, why in line.material.vessel_not}
+    if made_of in refused:
+        found.append(Against(refused[made_of], stops=True))
+    elif not made_of and refused:
+        unfit = " or ".join(refused)
+        found.append(Against(f"What {name} is made of is not said on the shelf: it must not be {unfit}."))
+    holds = f"{name} holds {amount_words(volume_mL)}"
+    if overflows(made_mL, volume_mL):
+        text = f"{holds} and the batch comes to {amount_words(made_mL)}. Choose a larger one or make less."
+        found.append(Against(text, stops=True))
+    elif overflows(made_mL * family.headroom, volume_mL):
+        wanted = amount_words(rounded_up(made_mL * family.headroom, 2))
+        text = f"{holds}, and {amount_words(made_mL)} want {wanted}: {family.headroom_why}."
+        found.append(Against(text, stops=family.headroom_stops))
+    return tuple(found)
