@@ -15,4 +15,4 @@ def over_the_weeks(progress: Progress, log: LogForm | None = None) -> dict[str, 
     if how is None:
         return {}
     form = log or LogForm(initial={"key": uuid.uuid4()}, auto_id="log_%s")
-    return {"fermenting": how, "log_form": form, "ph_drawn": reading_series("pH", how.ph, how.window)}
+    return {"fermenting": how, "log_form": form, "ph_drawn": reading_series("pH", how.ph, how.window, how.day)}

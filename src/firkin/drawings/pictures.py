@@ -1,5 +1,8 @@
 """The drawing of an answer, from the picture core made of it."""
 
+from collections.abc import Iterable
+from typing import Protocol, TypeVar
+
 from firkin.core.questions import (
     Additives,
     Bars,
@@ -26,7 +29,7 @@ def drawn_picture(picture: Picture | None) -> str:
         case None:
             return ""
         case Filled():
-            return vessel(picture.layers, picture.finished_mL, picture.capacity_mL)
+            return vessel(picture.layers, picture.finished_mL, picture.capacity_mL, picture.free)
         case Rail():
             return strength_rail(picture.windows, picture.marks)
         case Levelled():
@@ -41,3 +44,19 @@ def drawn_picture(picture: Picture | None) -> str:
             return scale(picture)
         case Bottles():
             return bottles(picture)
+
+
+class Pictured(Protocol):
+    """Whatever may have a picture."""
+
+    @property
+    def picture(self) -> Picture | None:
+        """The picture, if it has one."""
+
+
+_P = TypeVar("_P", bound=Pictured)
+
+
+def with_drawings(found: Iterable[_P]) -> list[tuple[_P, str]]:
+    """Each with the SVG of its picture."""
+    return [(one, drawn_picture(one.picture)) for one in found]

@@ -59,13 +59,13 @@ def number_series(name: str, unit: str, points: Sequence[tuple[str, float]]) -> 
 
 
 def reading_series(
-    name: str, points: Sequence[tuple[float, float]], window: tuple[float, float], unit: str = ""
+    name: str, points: Sequence[tuple[float, float]], window: tuple[float, float], until: float = 1.0
 ) -> str:
-    """Readings against days; the window they should come into a band, each reading a dot, the last one in figures."""
+    """Readings against days ``until`` today; the window they should come into a band, the last one in figures."""
     width, height, left, right, top, foot = 460.0, 180.0, 44.0, 440.0, 18.0, 146.0
     values = [value for _, value in points]
     low, high = min([window[0], *values]) - 0.5, max([window[1], *values]) + 0.5
-    last = max(1.0, *(day for day, _ in points)) if points else 1.0
+    last = max([1.0, until, *(day for day, _ in points)])
 
     def x(day: float) -> float:
         return left + (right - left) * day / last
@@ -82,8 +82,7 @@ def reading_series(
         parts.append(tag("path", d=path, klass="series-line"))
     parts += [tag("circle", cx=x(day), cy=y(value), r=4.5, klass="series-dot") for day, value in points]
     if points:
-        said_last = f"{figures(values[-1], 3)} {unit}".strip()
-        parts.append(text(x(points[-1][0]), y(values[-1]) - 10.0, said_last, "series-value", "end"))
+        parts.append(text(x(points[-1][0]), y(values[-1]) - 10.0, figures(values[-1], 3), "series-value", "middle"))
     parts.append(text(left, height - 14.0, "day 0", "series-day", "middle"))
     parts.append(text(right, height - 14.0, f"day {figures(last, 3)}", "series-day", "end"))
     said = "; ".join(f"day {figures(day, 3)} {figures(value, 3)}" for day, value in points) or "none yet"

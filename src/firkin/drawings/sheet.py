@@ -2,11 +2,11 @@
 
 from firkin.core.catalogue import rule_lines
 from firkin.core.formula import Reckoning, levels, pour_order, tops_last
-from firkin.core.questions import Layer, Mark, Window
+from firkin.core.questions import Layer, Mark, Window, look_of
 from firkin.drawings.paper import Paper
 from firkin.drawings.rail import strength_rail
 from firkin.drawings.strip import fill_strip
-from firkin.drawings.vessel import look, vessel
+from firkin.drawings.vessel import vessel
 
 
 def rail_of(result: Reckoning) -> str:
@@ -37,6 +37,6 @@ def layers_of(result: Reckoning) -> list[Layer]:
     formula, found = result.formula, levels(result.formula)
     topped = formula.topped_up if tops_last(formula) else None
     return [
-        Layer(formula.lines[i].material.name, look(formula.lines[i].material.roles), found[i], top_up=i == topped)
+        Layer(formula.lines[i].material.name, look_of(formula.lines[i].material.roles), found[i], top_up=i == topped)
         for i in pour_order(formula)
     ]

@@ -7,33 +7,13 @@ from firkin.core.questions import Layer
 from firkin.drawings.svg import drawing, spread, tag, text
 
 WIDTH = 460.0
+#: Words need so much height inside the vessel.
+_WRITTEN = 13.0
 _TOP, _DEPTH, _LEFT, _BODY = 26.0, 236.0, 22.0, 132.0
 
 
-#: Which look a layer takes, by the first role that matches.
-_LOOKS = (
-    ("alcohol", "alcohol"),
-    ("water", "water"),
-    ("humectant", "honey"),
-    ("oxidiser", "mist"),
-    ("additive", "gel"),
-    ("thickener", "gel"),
-    ("soap", "soap"),
-    ("surfactant", "soap"),
-)
-
-
-def look(roles: frozenset[str]) -> str:
-    """The look of a layer from the roles of its material.
-
-    >>> look(frozenset({"alcohol", "active"})), look(frozenset())
-    ('alcohol', 'plain')
-    """
-    return next((kind for role, kind in _LOOKS if role in roles), "plain")
-
-
-def vessel(layers: Sequence[Layer], finished_mL: float, capacity_mL: float | None = None) -> str:
-    """Draw a straight-walled jug: layers to scale, a mark for each level, the brim if it is known."""
+def vessel(layers: Sequence[Layer], finished_mL: float, capacity_mL: float | None = None, free: str = "") -> str:
+    """Draw a straight-walled jug: layers to scale, a mark for each level, the brim if known, the ``free`` space."""
     tallest = max([finished_mL, *(layer.level_mL for layer in layers)])
     whole = capacity_mL if capacity_mL and capacity_mL >= tallest else tallest * 1.1
     bottom = _TOP + _DEPTH
@@ -60,6 +40,9 @@ def vessel(layers: Sequence[Layer], finished_mL: float, capacity_mL: float | Non
         parts += _fill_mark(layers[i], i + 1, height(levels[i]), y)
     if capacity_mL and capacity_mL >= tallest:
         parts.append(text(_LEFT + _BODY / 2.0, _TOP - 10.0, f"brim {amount_words(capacity_mL)}", "brim", "middle"))
+    top = height(tallest)
+    if free and capacity_mL and top - _TOP >= _WRITTEN:
+        parts.append(text(_LEFT + _BODY / 2.0, (top + _TOP) / 2.0 + 4.0, free, "brim", "middle"))
     height_needed = max([bottom + 14.0, *(y + 24.0 for y in places)])
     return drawing(WIDTH, height_needed, _words(layers), parts, "vessel")
 

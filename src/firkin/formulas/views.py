@@ -15,7 +15,7 @@ from django.views.decorators.http import require_POST
 from firkin.accounts.middleware import MakerRequest
 from firkin.accounts.presses import once
 from firkin.core.audit import audit
-from firkin.core.bench import Kitchen, cautions_for, in_kitchen
+from firkin.core.bench import Kitchen, cautions_for, in_kitchen, insights
 from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula as CoreFormula
@@ -32,8 +32,10 @@ from firkin.core.formula import (
     work_reckoning,
 )
 from firkin.core.measures import amount_words, weight_words
+from firkin.core.questions import USUAL_DOSE_ML
 from firkin.core.recipe import measures
 from firkin.drawings.paper import paper_pdf, paper_svg
+from firkin.drawings.pictures import with_drawings
 from firkin.drawings.sheet import rail_of, strip_of, vessel_of
 from firkin.formulas.differences import differences
 from firkin.formulas.editor import Editor, rows_of
@@ -41,8 +43,8 @@ from firkin.formulas.forms import KeepForm, ScaleForm, StripForm
 from firkin.formulas.models import Formula
 from firkin.formulas.recipe_check import EXAMPLE, Check
 from firkin.formulas.substitution import SwapForm, choices, swap
-from firkin.shelf.costs import cost_on_hand
-from firkin.shelf.models import kitchens_of, own_materials
+from firkin.shelf.costs import Cost, cost_on_hand
+from firkin.shelf.models import bottles_that_foam, kitchens_of, own_materials
 from firkin.shelf.on_hand import Shelf, on_hand_g
 from firkin.ui.fields import material_choices
 from firkin.ui.signing import signed
@@ -187,9 +189,22 @@ def _sheet(request: MakerRequest, formula: CoreFormula, context: dict[str, Any])
         context |= _shelf_reach(result, on_hand) | {"other_strengths": others}
         in_bottles = result.total.volume_mL * (1.0 + result.formula.cut)
         context["cost"] = cost_on_hand(request.workshop, result, in_bottles)
+        context["costs_each"] = _costs_each(context["cost"], request, formula.family)
+        context["insights"] = with_drawings(insights(result, bottles_that_foam(request.workshop, formula.family)))
     context |= {"form": form, "shown_make": formula.make, "shown_way": form["way"].value() or "size"}
     template = "formulas/sheet_body.html" if request.htmx else "formulas/sheet.html"
     return render(request, template, context)
+
+
+def _costs_each(cost: Cost | None, request: MakerRequest, family: str) -> list[tuple[float, str]]:
+    """What a load costs, or a bottle that the family goes into."""
+    if cost is None:
+        return []
+    low, high = USUAL_DOSE_ML
+    loads = [(cost.of_mL((low + high) / 2.0), "a load")] if family == "laundry-soap" else []
+    free = 1.0 - families()[family].headspace_pct / 100.0
+    bottles = bottles_that_foam(request.workshop, family)
+    return loads + [(cost.of_mL(one.brim_mL * free), f"a {one.name.lower()}") for one in bottles]
 
 
 def _shelf_reach(result: Reckoning, on_hand: dict[str, float]) -> dict[str, object]:

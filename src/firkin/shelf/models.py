@@ -11,8 +11,8 @@ from django.utils import timezone
 
 from firkin.accounts.models import Workshop
 from firkin.core import catalogue
-from firkin.core.bench import Kitchen, Measure, kitchens
-from firkin.core.catalogue import MADE_OF, TOPS
+from firkin.core.bench import Held, Kitchen, Measure, kitchens
+from firkin.core.catalogue import MADE_OF, TOPS, families
 from firkin.core.densities import ALCOHOLS
 from firkin.core.formula import falls_short, nature
 from firkin.core.measures import Quantity
@@ -207,6 +207,14 @@ def kitchens_of(workshop: Workshop) -> dict[str, Kitchen]:
     if scale is not None:
         own["own-scale"] = Kitchen("own-scale", f"my {scale.name.lower()}", (scale,), weighs=True)
     return own | kitchens()
+
+
+def bottles_that_foam(workshop: Workshop, family: str) -> list[Held]:
+    """The workshop's bottles with a foaming pump, for a family that goes into them; none for any other."""
+    if "foaming" not in families()[family].tops:
+        return []
+    bottles = Vessel.objects.filter(workshop=workshop, kind="bottle", top="foaming", count__gt=0)
+    return [Held(bottle.name, bottle.volume_mL) for bottle in bottles]
 
 
 def top_choices() -> list[tuple[str, str]]:

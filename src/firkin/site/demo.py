@@ -1,6 +1,7 @@
 """The demo: Lantern Quay, a mooring of ten narrowboats with a shared wash-house. All invented."""
 
 import uuid
+from dataclasses import replace
 from datetime import timedelta
 from decimal import Decimal
 
@@ -26,17 +27,22 @@ _STOCKS = (
     ("Peroxide 3 %", "hydrogen-peroxide", "3 %", "500 mL", "2.60"),
     ("Glycerol", "glycerol", "", "1 L", "8.40"),
     ("Aloe gel tub", "aloe-gel", "", "1 kg", "11.00"),
-    ("Boiled and cooled water", "water", "", "10 L", ""),
+    ("Boiled and cooled water", "water", "", "60 L", ""),
     ("Castile soap, unscented", "castile-soap", "", "3 L", "27.00"),
+    ("Olive bars from the chandlery", "bar-soap", "", "1.5 kg", "9.00"),
+    ("Phenoxyethanol, small bottle", "phenoxyethanol", "", "100 mL", "6.50"),
+    ("Washing soda, blue box", "washing-soda", "", "2 kg", "3.80"),
+    ("Borax tin", "borax", "", "1 kg", "5.20"),
 )
 
 _VESSELS = (
-    ("Galley jug", "mixing", 2500, 140, "", 1),
-    ("Wash-house bucket", "mixing", 12000, 260, "", 2),
-    ("Two-litre can", "bottle", 2000, 110, "cap", 4),
-    ("Half-litre flask", "bottle", 500, 68, "cap", 16),
-    ("Pocket spray", "bottle", 100, 34, "spray", 20),
-    ("Foaming pump", "bottle", 250, 58, "foaming", 10),
+    ("Galley jug", "mixing", 2500, 140, "", 1, "glass"),
+    ("Wash-house bucket", "mixing", 12000, 260, "", 2, "plastic"),
+    ("Preserving pot", "mixing", 9000, 240, "", 1, "steel"),
+    ("Two-litre can", "bottle", 2000, 110, "cap", 4, "plastic"),
+    ("Half-litre flask", "bottle", 500, 68, "cap", 16, ""),
+    ("Pocket spray", "bottle", 100, 34, "spray", 20, ""),
+    ("Foaming pump", "bottle", 250, 58, "foaming", 10, ""),
 )
 
 _TOOLS = (
@@ -49,7 +55,7 @@ _TOOLS = (
 )
 
 #: House formulas the quay copied into its book.
-_COPIED = ("laundry-concentrate", "citrus-ferment", "dish-gentle")
+_COPIED = ("laundry-concentrate", "citrus-ferment", "dish-gentle", "bar-soap-liquid")
 
 _FORMULAS = (
     {
@@ -135,7 +141,7 @@ def _fill_shelf(workshop: Workshop) -> None:
         tool = Tool(workshop=workshop, name=name, step=step, error_pct=error_pct)
         tool.amount = read_volume_or_mass(holds)
         tool.save()
-    for name, kind, volume_mL, diameter_mm, top, count in _VESSELS:
+    for name, kind, volume_mL, diameter_mm, top, count, made_of in _VESSELS:
         Vessel.objects.create(
             workshop=workshop,
             name=name,
@@ -144,6 +150,7 @@ def _fill_shelf(workshop: Workshop) -> None:
             inner_diameter_mm=diameter_mm,
             top=top,
             count=count,
+            made_of=made_of,
         )
 
 
@@ -163,12 +170,18 @@ def _make_batches(book: dict[str, Formula], maker: User) -> None:
     _make(book["Tiller aloe rub"], "750 mL", maker, days_ago=1.6)
     _make(book["Landing rub"], "1.5 L", maker, days_ago=0.3)
     _make(book["Landing rub"], "2 L", maker, days_ago=0.01, only=2)
-    ferment = _make(book["citrus-ferment"], "2.33 kg", maker, days_ago=10.2)
+    ferment = _make(book["citrus-ferment"], "2.33 kg", maker, days_ago=10.2, only=4)
+    for day, gas, mould, ph in ((8.1, 2, 0, 5.1), (5.2, 2, 1, 4.6), (3.1, 1, 0, 4.3)):
+        seen = {"gas": gas, "smell": 0, "mould": mould}
+        ferment.write(EntryKind.OBSERVE, maker, text=seen_words(seen), data={"seen": seen})
+        ferment.write(EntryKind.READING, maker, text=f"pH {ph:g}", data={"what": "ph", "value": ph})
+        _date_back(ferment, timedelta(days=day))
     vented = ferment.dues.filter(at__lt=timezone.now() - timedelta(days=1)).last()
     if vented is not None:
         vented.settle(maker)
         _date_back(ferment, timedelta(days=3.1))
     _dish_liquid(book["dish-gentle"], maker)
+    _hand_soap(book["bar-soap-liquid"], maker)
 
 
 def _dish_liquid(formula: Formula, maker: User) -> None:
@@ -183,6 +196,20 @@ def _dish_liquid(formula: Formula, maker: User) -> None:
         _date_back(batch, timedelta(days=day))
 
 
+def _hand_soap(kept: Formula, maker: User) -> None:
+    """Two batches of the same bars, used up since: one came out thin, one as a gel."""
+    for grams, level, days in ((130.0, 1, 60.0), (200.0, 4, 31.0)):
+        formula = kept.current.as_core()
+        soap = replace(formula.lines[0], amount=Quantity(grams, "g"))
+        kept.add_version(replace(formula, lines=(soap, *formula.lines[1:])), maker, f"{grams:g} g of soap")
+        batch = _make(kept, "2 L", maker, days_ago=days)
+        seen = {"thickness": level}
+        batch.write(EntryKind.OBSERVE, maker, text=seen_words(seen), data={"seen": seen})
+        _date_back(batch, timedelta(days=days - 1))
+        batch.end(State.USED, maker, "Used up.")
+        _date_back(batch, timedelta(days=days - 25))
+
+
 def _make(formula: Formula, size: str, maker: User, days_ago: float, only: int | None = None) -> Batch:
     """Make a batch as planned, ``days_ago``; ``only`` the first few tasks."""
     version = formula.current
@@ -190,7 +217,8 @@ def _make(formula: Formula, size: str, maker: User, days_ago: float, only: int |
     _from_the_shelf(batch)
     batch.move_to(State.MAKING, maker, "Laid out and sanitised; making begins.")
     making = Making(batch)
-    for task in making.progress.tasks[:only]:
+    chosen = making.progress.tasks[:only]
+    for task in chosen:
         making = Making(batch)
         if task.line is not None:
             target = making.progress.target(task)
@@ -198,7 +226,7 @@ def _make(formula: Formula, size: str, maker: User, days_ago: float, only: int |
             making.measure(task, measured, maker, uuid.uuid4())
         elif task.wait_h is not None:
             making.begin_wait(task, maker)
-            if task != making.progress.tasks[-1]:
+            if task != chosen[-1]:
                 batch.release(maker, "The quay was in a hurry.", unfinished=True)
         else:
             making.tick(task, maker, uuid.uuid4())

@@ -116,6 +116,7 @@ class LogForm(LookForm):
 
     def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, family="ferment", **options)
+        self.order_fields([*self.ASKED, "ph"])
         for aspect in set(self.aspects) - set(self.ASKED):
             del self.fields[aspect]
         self.aspects = self.ASKED

@@ -104,6 +104,15 @@ class PrepareForm(forms.Form):
         assert isinstance(field, forms.ModelChoiceField)
         return [one.text for vessel in field.queryset for one in self.against(vessel)]  # type: ignore[union-attr]
 
+    @property
+    def bar(self) -> str:
+        """Which bar of soap is chosen, or stands chosen; empty without one."""
+        for position in self.making.progress.formula.lines_of("bar-soap"):
+            key = str(self[f"stock_{position}"].value() or "")
+            if key.isdigit() and int(key) in self.on_hand:
+                return self.on_hand[int(key)].name
+        return ""
+
     def warnings(self, row: BatchLine) -> list[str]:
         """What there is to say of the bottles at hand for a line: too little left, bought long ago."""
         said = []

@@ -39,6 +39,7 @@ from firkin.core.bench import (
     cautions_for,
     in_measures,
     in_own_unit,
+    insights,
     readings_of,
     units_for,
 )
@@ -46,6 +47,7 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula import work_reckoning
 from firkin.core.measures import Quantity, figures
 from firkin.drawings.approach import approach_curve
+from firkin.drawings.pictures import with_drawings
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.shelf.models import kitchens_of, own_materials
 from firkin.ui.fields import material_choices
@@ -116,6 +118,7 @@ def _make(
         "row": making.lines[at] if at is not None else None,
         "rail": rail_of(progress.result),
         "vessel": vessel_of(progress.result, batch.vessel.volume_mL if batch.vessel else None),
+        "insights": with_drawings(insights(progress.result)),
         "findings": audit(progress.result) if progress.measured else (),
         "working": work_reckoning(progress.result),
         "cautions": cautions_for(progress.formula),

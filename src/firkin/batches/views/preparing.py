@@ -13,6 +13,7 @@ from firkin.batches.bottles import bottles_for
 from firkin.batches.forms import PrepareForm
 from firkin.batches.making import Making
 from firkin.batches.models import State
+from firkin.batches.soap_curve import soap_curve
 from firkin.batches.views.stages import find_batch, go, shown
 from firkin.core.audit import audit
 from firkin.core.bench import Kitchen, cautions_for, gear_for, in_kitchen
@@ -61,6 +62,7 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
             (row, planned, form[name], form.warnings(row))
             for row, planned, name in zip(making.lines, progress.plan, form.stock_names, strict=True)
         ],
+        "soap_curve": soap_curve(making, form.bar),
         "bottles": bottles,
         "packing": bottles.packing,
         "family": families()[batch.family],

@@ -11,7 +11,9 @@ from firkin.accounts.middleware import MakerRequest
 from firkin.batches.fermenting import over_the_weeks
 from firkin.batches.forms import LogForm, LookForm, PhotoForm, ReadingForm
 from firkin.batches.instruments import instruments_of
+from firkin.batches.making import Making
 from firkin.batches.models import Batch, Photo
+from firkin.batches.soap_curve import soap_curve
 from firkin.batches.views.stages import find_batch, shown
 from firkin.core.bench import EntryKind, Progress, reading_words, readings_of, seen_words, series_of
 from firkin.core.catalogue import families
@@ -21,7 +23,8 @@ from firkin.drawings.series import aspect_series
 def check(request: MakerRequest, pk: int) -> HttpResponse:
     """Readings, what is seen, and photos: written at any time, shown over the days."""
     batch = find_batch(request, pk)
-    progress = batch.progress()
+    making = Making(batch)
+    progress = making.progress
     posted = request.POST if request.method == "POST" else None
     act = request.POST.get("act", "")
     reading = ReadingForm(
@@ -60,6 +63,7 @@ def check(request: MakerRequest, pk: int) -> HttpResponse:
         "day": batch.day,
         "window": families()[batch.family].ph,
         "family": families()[batch.family],
+        "soap_curve": soap_curve(making),
     }
     return render(request, "batches/check.html", context | over_the_weeks(progress, log))
 

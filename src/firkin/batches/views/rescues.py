@@ -10,6 +10,7 @@ from firkin.accounts.middleware import MakerRequest
 from firkin.batches.forms import RescueForm
 from firkin.batches.making import Making
 from firkin.batches.models import State
+from firkin.batches.soap_curve import soap_curve
 from firkin.batches.views.stages import find_batch, shown
 from firkin.core.bench import TROUBLES, EntryKind, Offer, offer
 from firkin.core.catalogue import families
@@ -24,8 +25,10 @@ def rescue(request: MakerRequest, pk: int) -> HttpResponse:
         return redirect("batches:batch", batch.pk)
     making = Making(batch)
     asked = request.POST if request.method == "POST" else request.GET
-    form = RescueForm(asked if "trouble" in asked else None, making=making)
-    context = shown(batch, making.progress, "rescue") | {"form": form, "key": uuid.uuid4()}
+    curve = soap_curve(making)
+    worked = {"soap": f"{curve.curve.suggested:.2g}"} if curve is not None and curve.curve.made else {}
+    form = RescueForm({**worked, **asked.dict()} if "trouble" in asked else None, making=making)
+    context = shown(batch, making.progress, "rescue") | {"form": form, "key": uuid.uuid4(), "soap_curve": curve}
     usual = families()[batch.family].troubles
     context["troubles"] = [(trouble, TROUBLES[trouble]) for trouble in usual]
     context["others"] = [(trouble, words) for trouble, words in TROUBLES.items() if trouble not in usual]

@@ -15,6 +15,8 @@ from firkin.core.measures import QS, Quantity, Strength, amount_words, figures, 
 _MOST_STOCKS = 3
 _ROUNDS = 8
 _EXACT = 12  # figures, while a change is solved for
+#: The most figures a fix is written in, and so much less of what may be more where that is still not enough.
+_LAST, _NUDGED = 6, 0.9999
 _HAIR = 1e-6  # points: less is rounding of floats
 #: A change smaller than this share of the batch is no change a bench can make.
 _LEAST_SHARE = 1e-3
@@ -119,7 +121,7 @@ class _Mix:
 
     def written(self, changed: Callable[[int], Formula]) -> Formula:
         """The changed mix in as few figures as still meet the line."""
-        return next((formula for formula in map(changed, (4, 5, 6)) if self.meets(formula)), changed(_EXACT))
+        return next((formula for formula in map(changed, (4, 5, _LAST)) if self.meets(formula)), changed(_EXACT))
 
 
 def _stronger(mix: _Mix, stocks: Sequence[Stock]) -> Iterator[Fix]:
@@ -152,7 +154,7 @@ def _less_of_the_rest(mix: _Mix, minimum: float) -> Iterator[Fix]:
     yield Fix(
         f"Keep everything else to {amount_words(room)} with this much {mix.active.name.lower()}: "
         f"1 part to {figures(rounded_up(mix.own / room, 3), 3)}.",
-        mix.written(lambda digits: changed(room, digits)),
+        mix.written(lambda digits: changed(room if digits < _LAST else room * _NUDGED, digits)),
     )
 
 

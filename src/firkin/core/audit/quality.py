@@ -4,10 +4,9 @@ from collections.abc import Iterator
 
 from firkin.core.audit.findings import Finding, Severity
 from firkin.core.catalogue import families, find
-from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning, added, moved, scaled_lines, swapped, with_line, with_mass, without
 from firkin.core.measures import Quantity, figures, rounded, weight_words
-from firkin.core.questions import neutralise
+from firkin.core.questions import neutralise, neutrality
 
 #: How far a neutraliser may be off before it shows (common practice).
 _TEA_SLACK = 0.35
@@ -183,7 +182,6 @@ def _sulfonic_acid(result: Reckoning) -> Iterator[Finding]:
     acid, base = result.formula.lines_of("labsa"), result.formula.lines_of("caustic-soda")
     if not acid:
         return
-    formula = result.formula
     if not base:
         yield Finding(
             "acid-not-neutralised",
@@ -194,33 +192,28 @@ def _sulfonic_acid(result: Reckoning) -> Iterator[Finding]:
             _neutral(result, acid[0]),
         )
         return
-    try:
-        ended = neutralise(
-            *(
-                (formula.lines[at].material, formula.lines[at].counted_strength, Quantity(result.lines[at].mass_g, "g"))
-                for at in (acid[0], base[0])
-            )
-        )
-    except CannotReckon:
+    ended = neutrality(result)
+    if ended is None:
         return
+    spare = ended.base_g_spare
     if ended.ends == "acid":
         yield Finding(
             "acid-left",
             Severity.WARN,
-            f"It ends acid: {figures(ended.base_g_missing)} g of caustic soda are missing.",
+            f"It ends acid: {figures(-spare)} g of caustic soda are missing.",
             "Add it dissolved, in small amounts, and check the pH: about 8 for dish liquid.",
             (*acid, *base),
-            with_mass(result, base[0], result.lines[base[0]].mass_g + ended.base_g_missing),
+            with_mass(result, base[0], result.lines[base[0]].mass_g - spare),
         )
-    elif ended.ends == "alkaline" and ended.base_g_spare > 0.05 * result.lines[base[0]].mass_g:
+    elif ended.ends == "alkaline" and spare > 0.05 * result.lines[base[0]].mass_g:
         yield Finding(
             "caustic-left",
             Severity.WARN,
-            f"It ends alkaline: {figures(ended.base_g_spare)} g of caustic soda are to spare. Too alkaline, it yellows "
+            f"It ends alkaline: {figures(spare)} g of caustic soda are to spare. Too alkaline, it yellows "
             "in days and hurts hands.",
             "Use less caustic, or check the pH and bring it to about 8.",
             (*acid, *base),
-            with_mass(result, base[0], result.lines[base[0]].mass_g - ended.base_g_spare),
+            with_mass(result, base[0], max(0.0, result.lines[base[0]].mass_g - spare)),
         )
 
 

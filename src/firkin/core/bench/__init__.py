@@ -9,6 +9,7 @@ from firkin.core.bench.dues import DUE_KINDS, VENT_DAYS, DueThing, after_making,
 from firkin.core.bench.ferments import HELD_DAYS, Fermenting, began, fermenting
 from firkin.core.bench.filling import can_be_filled, left_to_fill
 from firkin.core.bench.help import Rescue, Seen
+from firkin.core.bench.insights import Held, Insight, insights
 from firkin.core.bench.journal import ENTRY_WORDS, Entry, EntryKind
 from firkin.core.bench.kitchen import (
     MOST_FILLINGS,
@@ -22,6 +23,7 @@ from firkin.core.bench.label_words import below_its_line, fails_a_line, usual_la
 from firkin.core.bench.looks import ASPECTS, Series, drifting, in_words, looked_at, seen_words, series_of, worries
 from firkin.core.bench.mending import Offer, offer
 from firkin.core.bench.method import cautions_for, cautions_of, gear_for
+from firkin.core.bench.own_curve import Made, OwnCurve, next_day_level, own_curve, soap_g_per_L
 from firkin.core.bench.own_units import in_own_unit, units_for
 from firkin.core.bench.progress import TOLERANCE, Planned, Progress, Recorded, plan_of
 from firkin.core.bench.readings import (
@@ -64,10 +66,14 @@ __all__ = [
     "Entry",
     "EntryKind",
     "Fermenting",
+    "Held",
+    "Insight",
     "Judged",
     "Kitchen",
+    "Made",
     "Measure",
     "Offer",
+    "OwnCurve",
     "Planned",
     "Progress",
     "Reading",
@@ -103,6 +109,7 @@ __all__ = [
     "in_measures",
     "in_own_unit",
     "in_words",
+    "insights",
     "judge_ph",
     "judge_reading",
     "kitchens",
@@ -110,7 +117,9 @@ __all__ = [
     "left_to_fill",
     "looked_at",
     "measure_out",
+    "next_day_level",
     "offer",
+    "own_curve",
     "plan_of",
     "read_shown",
     "reading_words",
@@ -119,6 +128,7 @@ __all__ = [
     "rescued",
     "seen_words",
     "series_of",
+    "soap_g_per_L",
     "tasks_of",
     "units_for",
     "usual_label_words",

@@ -12,10 +12,21 @@ from firkin.core.questions.conversion import CONVERT
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.dilution import DILUTE
 from firkin.core.questions.ferment import FERMENT
-from firkin.core.questions.foam import FOAM
+from firkin.core.questions.foam import FOAM, drops_for
+from firkin.core.questions.foam import like as foams_like
 from firkin.core.questions.hardness import HARDNESS, HARDNESS_DOSE
 from firkin.core.questions.loads import LOADS, USUAL_DOSE_ML
-from firkin.core.questions.neutralisation import CARBONATE, NEUTRALISE, Moles, moles, neutralise
+from firkin.core.questions.neutralisation import (
+    CARBONATE,
+    GAS_L_PER_MOL,
+    NEUTRALISE,
+    Moles,
+    Neutrality,
+    moles,
+    neutralise,
+    neutrality,
+    protons_in,
+)
 from firkin.core.questions.packing import PACK, Container, Packing, pack
 from firkin.core.questions.pictures import (
     Additives,
@@ -34,10 +45,12 @@ from firkin.core.questions.pictures import (
     Stem,
     StockLine,
     Window,
+    look_of,
 )
-from firkin.core.questions.powder import POWDER
+from firkin.core.questions.powder import POWDER, USUAL_SCOOP_ML
 from firkin.core.questions.preserving import PRESERVE, stands_against
-from firkin.core.questions.soap import SOAP_G_PER_L, SOAP_PER_LITRE
+from firkin.core.questions.soap import SOAP_G_PER_L, SOAP_PER_LITRE, soap_thickness
+from firkin.core.questions.soap import THICKNESS as SOAP_THICKNESS
 from firkin.core.questions.temperature import TEMPERATURE
 from firkin.core.questions.use_up import USE_UP
 
@@ -71,9 +84,12 @@ QUESTIONS: dict[str, Question] = {
 }
 
 __all__ = [
+    "GAS_L_PER_MOL",
     "QUESTIONS",
     "SOAP_G_PER_L",
+    "SOAP_THICKNESS",
     "USUAL_DOSE_ML",
+    "USUAL_SCOOP_ML",
     "WATER",
     "Additives",
     "Answer",
@@ -92,6 +108,7 @@ __all__ = [
     "Levelled",
     "Mark",
     "Moles",
+    "Neutrality",
     "Packing",
     "Picture",
     "Question",
@@ -100,10 +117,16 @@ __all__ = [
     "Stem",
     "StockLine",
     "Window",
+    "drops_for",
     "expected_reading",
+    "foams_like",
+    "look_of",
     "moles",
     "neutralise",
+    "neutrality",
     "pack",
+    "protons_in",
+    "soap_thickness",
     "stands_against",
     "strengthen",
     "true_strength",

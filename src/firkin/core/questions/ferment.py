@@ -142,12 +142,12 @@ def _drawn(filled: Ferment, others_g: float, container_mL: float) -> Filled:
         ("Citrus peel", "gel", filled.peel_g - others_g),
         ("Other peel", "plain", others_g),
         ("Finished ferment", "soap", filled.starter_mL),
-        ("Water; the rest is for gas", "water", filled.water_mL),
+        ("Water", "water", filled.water_mL),
     ):
         if mL > 0:
             level += mL
             layers.append(Layer(name, kind, level))
-    return Filled(tuple(layers), level, container_mL)
+    return Filled(tuple(layers), level, container_mL, "for gas")
 
 
 def _formula(filled: Ferment, others_g: float, container_mL: float) -> Formula:

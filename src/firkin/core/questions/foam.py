@@ -62,11 +62,21 @@ def foaming_soap(bottle_mL: float, parts_water: float, headspace_pct: float = 0.
         WorkLine("Soap", f"{figures(fill)} mL ÷ (1 + {figures(parts_water)})", soap, "mL"),
         WorkLine("Water", f"{figures(fill)} mL − {figures(soap)} mL", fill - soap, "mL"),
     ]
-    low, high = (max(1, round(fill / 1000.0 * each)) for each in DROPS_PER_L)
+    low, high = drops_for(fill)
     lines.append(
         WorkLine("Scent, at most", f"{figures(fill)} mL × {figures(DROPS_PER_L[1])} drops/L", float(high), "drops")
     )
     return FoamingSoap(soap, fill - soap, (low, high), tuple(lines))
+
+
+def drops_for(volume_mL: float) -> tuple[int, int]:
+    """Drops of scent that are usual in a volume, from and to, one at least.
+
+    >>> drops_for(500.0)
+    (10, 12)
+    """
+    few, many = (max(1, round(volume_mL / 1000.0 * each)) for each in DROPS_PER_L)
+    return few, many
 
 
 def like(parts_water: float) -> str:

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from firkin.core.catalogue import Material, materials
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import nature
+from firkin.core.formula import Reckoning, nature
 from firkin.core.measures import Quantity, Strength, Working, WorkLine, figures, weight_words
 from firkin.core.questions.declaration import Answer, Asked, Choices, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Bar, Bars
@@ -146,6 +146,47 @@ def moles(
             WorkLine(what, f"{figures(mol)} mol × {material.groups}", mol * material.groups, "mol")
         )  # fmt: skip
     return Moles(material, grams, mol, mol * material.groups), tuple(lines)
+
+
+@dataclass(frozen=True, slots=True)
+class Neutrality:
+    """Acid and base of a mix, mol of protons; how it ends; g of caustic, or first base, to spare (below 0 missing)."""
+
+    acid_mol_h: float
+    base_mol_h: float
+    ends: str
+    base_g_spare: float
+
+
+def protons_in(result: Reckoning, role: str, without: str = "") -> float:
+    """Moles of protons that the lines of a role give or take up in a mix, those of a role ``without`` left out."""
+    return sum(one.protons for one in _in_it(result, role, without))
+
+
+def _in_it(result: Reckoning, role: str, without: str = "") -> list[Moles]:
+    found = []
+    for line, worked in zip(result.formula.lines, result.lines, strict=True):
+        roles, strength = line.material.roles, line.counted_strength
+        nothing = not worked.mass_g or (strength is not None and not strength.value)
+        if role in roles and without not in roles and line.material.molar_mass is not None and not nothing:
+            found.append(moles("", role, line.material, strength, Quantity(worked.mass_g, "g"))[0])
+    return found
+
+
+def neutrality(result: Reckoning) -> Neutrality | None:
+    """Acid against base over a whole mix, carbonates left out; None where it has no acid, or no base.
+
+    >>> from firkin.core.formula import house_formulas, reckon
+    >>> neutrality(reckon(house_formulas()["dish-gentle"].formula)).ends
+    'neutral'
+    """
+    acids, bases = _in_it(result, "acid"), _in_it(result, "base", without="carbonate")
+    if not acids or not bases:
+        return None
+    acid, base = (Moles(ones[0].material, 0.0, 0.0, sum(one.protons for one in ones)) for ones in (acids, bases))
+    told = next((one for one in bases if one.material.id == "caustic-soda"), bases[0])
+    spare = (base.protons - acid.protons) * told.g_per_proton
+    return Neutrality(acid.protons, base.protons, _ending(acid, base), spare)
 
 
 def _article(role: str) -> str:

@@ -2,6 +2,33 @@
 
 from dataclasses import dataclass
 
+#: Which look a layer takes, by the first role that matches.
+_LOOKS = (
+    ("alcohol", "alcohol"),
+    ("water", "water"),
+    ("humectant", "honey"),
+    ("oxidiser", "mist"),
+    ("additive", "gel"),
+    ("thickener", "gel"),
+    ("soap", "soap"),
+    ("surfactant", "soap"),
+    ("free-acid", "mist"),
+    ("carbonate", "water"),
+    ("borate", "gel"),
+    ("salt", "alcohol"),
+    ("sugar", "honey"),
+    ("peel", "gel"),
+)
+
+
+def look_of(roles: frozenset[str]) -> str:
+    """The look of a layer from the roles of its material.
+
+    >>> look_of(frozenset({"alcohol", "active"})), look_of(frozenset())
+    ('alcohol', 'plain')
+    """
+    return next((kind for role, kind in _LOOKS if role in roles), "plain")
+
 
 @dataclass(frozen=True, slots=True)
 class Layer:
@@ -15,11 +42,12 @@ class Layer:
 
 @dataclass(frozen=True, slots=True)
 class Filled:
-    """A vessel with its layers, the finished volume and what the vessel holds, in mL."""
+    """A vessel with its layers, the finished volume and what the vessel holds, in mL; what the free space is for."""
 
     layers: tuple[Layer, ...]
     finished_mL: float
     capacity_mL: float | None = None
+    free: str = ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,7 +10,7 @@ from firkin.core.measures import Quantity, Working, WorkLine, amount_words, figu
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.hardness import called, read_hardness
 from firkin.core.questions.neutralisation import GAS_L_PER_MOL
-from firkin.core.questions.pictures import Bar, Bars, Filled, Layer
+from firkin.core.questions.pictures import Bar, Bars, Filled, Layer, look_of
 
 #: mL of dishwasher powder in the main cup (common practice, no source).
 USUAL_SCOOP_ML = 20.0
@@ -197,7 +197,7 @@ def _answer(asked: Asked) -> Answer:
     level, layers = 0.0, []
     for one in portions:
         level += one.volume_mL
-        layers.append(Layer(one.heap.material.name, _look(one.heap.material), level))
+        layers.append(Layer(one.heap.material.name, look_of(one.heap.material.roles), level))
     return Answer(
         values,
         working,
@@ -224,11 +224,6 @@ def _hardness(asked: Asked) -> float | None:
         return read_hardness(str(asked["hardness"]))
     except CannotReckon as error:
         raise error.at("hardness") from None
-
-
-def _look(material: Material) -> str:
-    looks = (("free-acid", "mist"), ("carbonate", "water"), ("borate", "gel"), ("salt", "alcohol"))
-    return next((kind for role, kind in looks if role in material.roles), "plain")
 
 
 def _says(heaps: Sequence[Heap], hardness: float | None) -> list[str]:

@@ -64,8 +64,16 @@ def soap_per_litre(bar_g: float | None, volume_mL: float | None, g_per_L: float 
         assert volume_mL is not None and g_per_L is not None
         bar_g = volume_mL / 1000.0 * g_per_L
         line = WorkLine("Soap to grate", f"{figures(volume_mL / 1000)} L × {figures(g_per_L)} g/L", bar_g, "g")
-    thickness = next((zone.name for zone in THICKNESS if g_per_L <= zone.until), THICKNESS[-1].name)
-    return SoapInWater(bar_g, volume_mL, g_per_L, thickness, (line,))
+    return SoapInWater(bar_g, volume_mL, g_per_L, soap_thickness(g_per_L), (line,))
+
+
+def soap_thickness(g_per_L: float) -> str:
+    """How liquid soap of so many grams of bar in a litre usually is the next day.
+
+    >>> soap_thickness(75.0), soap_thickness(120.0)
+    ('pours like cream', 'a gel')
+    """
+    return next((zone.name for zone in THICKNESS if g_per_L <= zone.until), THICKNESS[-1].name)
 
 
 def _answer(asked: Asked) -> Answer:

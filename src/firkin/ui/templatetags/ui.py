@@ -69,8 +69,8 @@ def figures(value: float | None, digits: int = 4) -> str:
 
 @register.filter
 def money(value: float | None) -> str:
-    """An amount of money, to the cent."""
-    return "—" if value is None else f"{value:.2f}"
+    """An amount of money, to the cent; less than ten cents to a tenth of one."""
+    return "—" if value is None else f"{value:.3f}" if 0.0 < abs(value) < 0.1 else f"{value:.2f}"
 
 
 @register.filter
@@ -95,6 +95,12 @@ def strength(value: Strength | None) -> str:
 def material_name(key: str) -> str:
     """The name of a material by its id; a material of the maker's own keeps its name."""
     return catalogue.find(key).name
+
+
+@register.filter
+def told_apart(key: str) -> str:
+    """A sentence for what a material is mistaken for; empty without one."""
+    return catalogue.find(key).told_apart
 
 
 @register.filter

@@ -1,0 +1,225 @@
+"""What a maker of a family looks at first, beside strength: moles, kinds of surfactant, ratio, loads, gas.
+
+Worked out from a reckoning, so that sheet and bench show the same: as planned there, as measured here.
+"""
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+
+from firkin.core.catalogue import families
+from firkin.core.formula import Reckoning
+from firkin.core.measures import amount_words, figures, weight_words
+from firkin.core.questions import (
+    GAS_L_PER_MOL,
+    SOAP_THICKNESS,
+    USUAL_DOSE_ML,
+    USUAL_SCOOP_ML,
+    Bar,
+    Bars,
+    Picture,
+    Scale,
+    drops_for,
+    foams_like,
+    neutrality,
+    protons_in,
+    soap_thickness,
+)
+
+#: Kinds of surfactant in the order they are said, by their roles.
+_KINDS = {"anionic": "Anionic, which cleans", "amphoteric": "Amphoteric, milder", "nonionic": "Nonionic, for grease"}
+
+
+@dataclass(frozen=True, slots=True)
+class Insight:
+    """One of them: a title, rows of name and value, sentences, warnings, a picture."""
+
+    title: str
+    rows: tuple[tuple[str, str], ...] = ()
+    says: tuple[str, ...] = ()
+    warns: tuple[str, ...] = ()
+    picture: Picture | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Held:
+    """A bottle on the shelf by its name and brim volume in mL."""
+
+    name: str
+    brim_mL: float
+
+
+def insights(result: Reckoning, bottles: Sequence[Held] = ()) -> tuple[Insight, ...]:
+    """What is worth a look in a mix; ``bottles`` are those on the shelf that suit it.
+
+    >>> from firkin.core.formula import house_formulas, reckon
+    >>> [one.title for one in insights(reckon(house_formulas()["dish-gentle"].formula))]
+    ['Acid against caustic', 'What cleans in it']
+    >>> insights(reckon(house_formulas()["who-one"].formula))
+    ()
+    """
+    ways: tuple[Callable[[], Iterator[Insight]], ...] = (
+        lambda: _neutralised(result),
+        lambda: _surfactants(result),
+        lambda: _fizz(result),
+        lambda: _foam(result, bottles),
+        lambda: _soap(result),
+        lambda: _loads(result),
+        lambda: _ferment(result),
+        lambda: _chlorine(result),
+    )
+    return tuple(one for way in ways for one in way())
+
+
+def _neutralised(result: Reckoning) -> Iterator[Insight]:
+    """Acid and base in a wet mix; LABSA a mean of 320 g/mol, from memory."""
+    if result.formula.dry or not result.formula.lines_with("surfactant"):
+        return
+    there = neutrality(result)
+    if there is None:
+        return
+    acid, base = there.acid_mol_h, there.base_mol_h
+    window = families()[result.formula.family].ph
+    aim = f"pH {figures(window[0])} to {figures(window[1])}" if window else "the pH it should have"
+    grams = weight_words(abs(there.base_g_spare))
+    ends = {
+        "neutral": "They take each other up, as near as a kitchen scale can place it.",
+        "acid": f"It ends acid: {grams} more of the base would take it up.",
+        "alkaline": f"It ends alkaline: {grams} of the base are to spare.",
+    }[there.ends]
+    counted = "Counted by mole, sulfonic acid at a mean of 320 g/mol (from memory)"
+    yield Insight(
+        "Acid against caustic",
+        ((("It ends", there.ends)),),
+        (ends, f"{counted}: read the pH; {aim} is looked for."),
+        picture=Bars(
+            (
+                Bar("Acid gives", acid, f"{figures(acid)} mol of protons", "acid"),
+                Bar("Base takes up", base, f"{figures(base)} mol", "base"),
+            )
+        ),
+    )
+
+
+def _surfactants(result: Reckoning) -> Iterator[Insight]:
+    kinds: dict[str, float] = {}
+    for line, worked in zip(result.formula.lines, result.lines, strict=True):
+        roles = line.material.roles
+        if "surfactant" in roles:
+            kind = next((kind for kind in _KINDS if kind in roles), "another kind")
+            kinds[kind] = kinds.get(kind, 0.0) + worked.pure_share_w_pct
+    if not kinds:
+        return
+    rows = (("Active matter in all", f"{figures(sum(kinds.values()))} % of the batch, by weight"),)
+    bars = tuple(
+        Bar(_KINDS.get(kind, "Of another kind"), share, f"{figures(share)} %", "soap") for kind, share in kinds.items()
+    )
+    says = "From the strengths of the stocks: a recipe for SLES of 70 % is another with one of 28 %."
+    yield Insight("What cleans in it", rows, (says,), picture=Bars(bars))
+
+
+def _fizz(result: Reckoning) -> Iterator[Insight]:
+    """Acid and carbonate in a dry mix: what they would do to each other in damp."""
+    if not result.formula.dry or result.formula.family != "dishwasher-powder":
+        return
+    loose = sum(line.loose_mL for line in result.lines)
+    rows = [
+        ("Loose, it fills", amount_words(loose)),
+        (f"Scoops of {figures(USUAL_SCOOP_ML)} mL in it", figures(loose / USUAL_SCOOP_ML)),
+        ("A wash in soft water", "1 scoop, in the main cup"),
+        ("A wash in hard water", "2 scoops, one of them in the pre-wash"),
+    ]
+    acid, soda = protons_in(result, "acid"), protons_in(result, "carbonate")
+    if not acid or not soda:
+        yield Insight("In the jar", tuple(rows))
+        return
+    gas = min(acid * _carbonate_mol(result) / soda, _carbonate_mol(result)) * GAS_L_PER_MOL
+    left = "acid" if acid > soda else "soda"
+    rows += [("If damp gets at it", f"{figures(gas)} L of gas, and {left} is left")]
+    yield Insight(
+        "In the jar",
+        tuple(rows),
+        (f"Acid and soda use each other up: only what is left of the {left} works on.",),
+        (f"Damp makes up to {figures(gas)} L of gas of it: pressure enough to burst a closed jar. Keep it bone dry.",),
+        Bars(
+            (
+                Bar("Acid gives", acid, f"{figures(acid)} mol of protons", "acid"),
+                Bar("Soda takes up", soda, f"{figures(soda)} mol", "base"),
+            )
+        ),
+    )
+
+
+def _carbonate_mol(result: Reckoning) -> float:
+    return sum(
+        worked.pure_g / (line.material.molar_mass or 1.0)
+        for line, worked in zip(result.formula.lines, result.lines, strict=True)
+        if "carbonate" in line.material.roles and line.material.molar_mass
+    )
+
+
+def _foam(result: Reckoning, bottles: Sequence[Held]) -> Iterator[Insight]:
+    soap = result.active("castile-soap")
+    if result.formula.family != "foaming-soap" or soap is None or not 0.0 < soap.label < 100.0:
+        return
+    parts = 100.0 / soap.label - 1.0
+    few, many = drops_for(result.total.volume_mL)
+    rows = [("Soap to the rest", f"1 to {figures(parts, 3)}"), ("Scent, if any", f"{few} to {many} drops")]
+    free = families()[result.formula.family].headspace_pct
+    for bottle in bottles:
+        fill = bottle.brim_mL * (1.0 - free / 100.0)
+        first = amount_words(fill * soap.label / 100.0)
+        rows.append(
+            (f"{bottle.name}, {amount_words(bottle.brim_mL)}", f"soap to {first}, then to {amount_words(fill)}")
+        )
+    like = foams_like(parts)
+    says = [f"1 to {figures(parts, 3)}: {like} (common practice, no source)."]
+    if bottles:
+        says.append(f"Marks for mixing it in the bottle itself, {figures(free)} % left free for the pump.")
+    yield Insight("The foam", tuple(rows), tuple(says))
+
+
+def _soap(result: Reckoning) -> Iterator[Insight]:
+    grams = sum(result.lines[i].mass_g for i in result.formula.lines_of("bar-soap"))
+    if not grams or result.formula.family != "liquid-soap":
+        return
+    strength = 1000.0 * grams / result.total.volume_mL
+    yield Insight(
+        "Soap in a litre",
+        (("Bar soap in a litre", f"{figures(strength)} g"), ("Next day, usually", soap_thickness(strength))),
+        ("What comes of it depends on the bar: look the next day, and write it down.",),
+        picture=Scale(SOAP_THICKNESS, strength, f"{figures(strength)} g/L"),
+    )
+
+
+def _loads(result: Reckoning) -> Iterator[Insight]:
+    if result.formula.family != "laundry-soap":
+        return
+    cut = result.formula.cut
+    whole = result.total.volume_mL * (1.0 + cut)
+    low, high = USUAL_DOSE_ML
+    rows = [("Loads", f"{figures(whole / high, 3)} to {figures(whole / low, 3)}")]
+    if cut:
+        rows.insert(0, ("Cut with water, it comes to", amount_words(whole)))
+    says = (f"At {figures(low)} to {figures(high)} mL a load (common practice, no source).",)
+    yield Insight("What it washes", tuple(rows), says)
+
+
+def _ferment(result: Reckoning) -> Iterator[Insight]:
+    family = families()[result.formula.family]
+    if family.id != "ferment":
+        return
+    room = result.total.mass_g * family.headroom
+    says = "A fifteenth of it stays free for gas. Plastic with a tight lid, never glass."
+    yield Insight("The container", (("Holds, to the brim, at least", amount_words(room)),), (says,))
+
+
+def _chlorine(result: Reckoning) -> Iterator[Insight]:
+    active = result.active("sodium-hypochlorite")
+    if active is None or active.label <= 0:
+        return
+    rows = (
+        ("Available chlorine", f"{figures(active.label)} %, or {figures(active.label * 10_000.0, 3)} ppm"),
+        ("Poured away after", "24 h"),
+    )
+    says = "Counted as the label says. Bleach fades: of an old or warm bottle less is left, and how much is not known."
+    yield Insight("As it is used", rows, (says,))

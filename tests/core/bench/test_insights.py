@@ -1,0 +1,102 @@
+"""What a family is looked at for first, held against the questions that answer the same."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from firkin.core.audit import audit
+from firkin.core.bench import Held, insights
+from firkin.core.catalogue import find
+from firkin.core.formula import house_formulas, reckon
+from firkin.core.measures import Strength, figures, read_quantity
+from firkin.core.questions import neutralise
+from mixes import mix
+
+HOUSE = {key: reckon(one.formula) for key, one in house_formulas().items()}
+
+
+def titled(result, title: str, **options):
+    return next(one for one in insights(result, **options) if one.title == title)
+
+
+@pytest.mark.parametrize(
+    ("key", "titles"),
+    [
+        ("who-one", []),
+        ("dish-classic", ["Acid against caustic", "What cleans in it"]),
+        ("powder-soft", ["In the jar"]),
+        ("foam-plain", ["The foam"]),
+        ("bar-soap-liquid", ["Soap in a litre"]),
+        ("laundry-concentrate", ["What it washes"]),
+        ("citrus-ferment", ["The container"]),
+        ("chlorine-surfaces", ["As it is used"]),
+    ],
+)
+def test_each_family_has_its_own(key: str, titles: list[str]) -> None:
+    assert [one.title for one in insights(HOUSE[key])] == titles
+
+
+def test_five_kilograms_by_per_cent_and_four_grams_of_caustic_missing() -> None:
+    """By division: 0.9 % of 5 kg are 45 g, 8 % 400 g, 16 % 800 g. By mole, LABSA 98 % at 320 g/mol (from memory)
+    1.225 mol of acid against 45 g of NaOH, 39.997 g/mol (atomic weights): 1.125 mol, so 4.0 g are missing."""
+    dish = mix(
+        ("water", "69 %"), ("caustic-soda", "0.9 %", "100 %"), ("labsa", "8 %", "98 %"), ("sles", "16 %", "70 %"),
+        ("urea", "1.5 %"), ("glycerol", "1 %"), ("fragrance", "1 %"), ("phenoxyethanol", "0.6 %"), ("salt", "1 %"),
+        ("propylene-glycol", "1 %"), family="dish-liquid", basis="weight", make="5 kg",
+    )  # fmt: skip
+    result = reckon(dish)
+    assert [round(result.lines[i].mass_g, 6) for i in (1, 2, 3)] == [45.0, 400.0, 800.0]
+    found = titled(result, "Acid against caustic")
+    assert [round(bar.value, 3) for bar in found.picture.bars] == [1.225, 1.125]
+    assert "ends acid: 3.99" in found.says[0] or "ends acid: 4" in found.says[0]
+    cleans = titled(result, "What cleans in it")
+    assert [bar.words for bar in cleans.picture.bars] == ["19.04 %"]  # 8 x 0.98 + 16 x 0.70, all of it anionic
+    assert result.actives[0].label == pytest.approx(8 * 0.98 + 16 * 0.7)
+
+
+@given(st.floats(1.0, 500.0), st.floats(0.5, 200.0))
+def test_sheet_question_and_finding_say_the_same_of_acid_and_caustic(acid_g: float, base_g: float) -> None:
+    result = reckon(
+        mix(("water", "2 L"), ("caustic-soda", f"{base_g} g", "50 %"), ("labsa", f"{acid_g} g"), family="dish-liquid")
+    )
+    asked = neutralise(
+        (find("labsa"), None, read_quantity(f"{acid_g} g")),
+        (find("caustic-soda"), Strength.of(50.0, "w/w"), read_quantity(f"{base_g} g")),
+    )
+    found = titled(result, "Acid against caustic")
+    assert dict(found.rows)["It ends"] == asked.ends
+    for grams in (asked.base_g_missing, asked.base_g_spare):
+        assert not grams or asked.ends == "neutral" or f"{figures(grams)} g" in found.says[0]
+    rules = {one.rule for one in audit(result)}
+    assert ("acid-left" in rules) == (asked.ends == "acid")
+
+
+def test_what_is_measured_moves_the_moles() -> None:
+    planned, poured = (
+        titled(
+            reckon(mix(("water", "2 L"), ("caustic-soda", f"{g} g"), ("labsa", "100 g"), family="dish-liquid")),
+            "Acid against caustic",
+        )
+        for g in (12.4, 20.0)
+    )
+    assert dict(planned.rows) != dict(poured.rows)
+
+
+def test_a_foaming_bottle_has_its_two_marks() -> None:
+    """1 to 3 in 250 mL with a tenth free: 225 mL, of which 56.25 mL are soap."""
+    soap = reckon(mix(("castile-soap", "1 part"), ("water", "3 parts"), family="foaming-soap", make="500 mL"))
+    found = titled(soap, "The foam", bottles=[Held("Pump", 250.0)])
+    assert dict(found.rows)["Pump, 250 mL"] == "soap to 56.25 mL, then to 225 mL"
+    assert dict(found.rows)["Scent, if any"] == "10 to 12 drops"
+    assert "dense foam" in found.says[0]
+
+
+def test_loads_follow_the_cut() -> None:
+    """37.85 L at 108 mL are 350 loads."""
+    soap = mix(("bar-soap", "300 g"), ("water", "q.s."), make="37.85 L", family="laundry-soap")
+    assert dict(titled(reckon(soap), "What it washes").rows)["Loads"] == "315 to 350"
+
+
+def test_chlorine_is_told_in_ppm() -> None:
+    """0.1 % are 1000 ppm (WHO, May 2020)."""
+    assert "1000 ppm" in dict(titled(HOUSE["chlorine-surfaces"], "As it is used").rows)["Available chlorine"]
