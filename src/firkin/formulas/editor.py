@@ -14,7 +14,7 @@ from django.http import QueryDict
 from firkin.core.audit import Finding, audit
 from firkin.core.catalogue import Material
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Line, Reckoning, Step, claim_for, reckon, steps_of
+from firkin.core.formula import Formula, Line, Reckoning, Step, claim_for, percent_words, reckon, steps_of
 from firkin.core.measures import error_words, hours_words
 from firkin.shelf.on_hand import Shelf
 from firkin.ui.fields import (
@@ -174,6 +174,15 @@ class Editor:
                 self.findings = audit(self.result)
             except CannotReckon as error:
                 self.trouble = place(error, self.lines, self.head)
+
+    @property
+    def percents(self) -> tuple[str, bool] | None:
+        """What the per cents typed so far add up to, and whether that is right; None where there are none.
+
+        It is there while other lines cannot be read yet.
+        """
+        lines = [form.line for form in self.lines if form.line is not None]
+        return percent_words(Formula("As typed", tuple(lines))) if lines else None
 
     @property
     def marks(self) -> str:

@@ -10,12 +10,12 @@ from django.utils import timezone
 from firkin.accounts.models import User, Workshop
 from firkin.batches.models.journal import Entry, Filling
 from firkin.batches.models.waits import Due, Wait
-from firkin.core.bench import DueThing, EntryKind, Planned, Progress, after_making, while_waiting
-from firkin.core.catalogue import Material, Verdict, families
+from firkin.core.bench import DueThing, EntryKind, Planned, Progress, after_making, keeps_days, while_waiting
+from firkin.core.catalogue import Material, Verdict
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula as CoreFormula
 from firkin.core.formula import Reckoning, formula_from_dict, formula_to_dict, reckon, with_steps
-from firkin.core.measures import amount_words, read_hours, wait_kind
+from firkin.core.measures import amount_words, wait_kind
 from firkin.formulas.models import FormulaVersion
 from firkin.shelf.fields import AmountColumns, StrengthColumns
 from firkin.shelf.models import Stock, Vessel, own_materials
@@ -138,8 +138,7 @@ class Batch(models.Model):
         """Until when it usually keeps, counted from the day it was made."""
         if self.made_at is None:
             return None
-        own = self.frozen.get("keep")
-        return self.made_at + timedelta(days=read_hours(own) / 24 if own else families()[self.family].keep_days)
+        return self.made_at + timedelta(days=keeps_days(self.formula()))
 
     @property
     def cut(self) -> float:

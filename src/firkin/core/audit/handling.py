@@ -138,9 +138,26 @@ def _borax_on_skin(result: Reckoning) -> Iterator[Finding]:
         )
 
 
+def _oxygen_bleach_wet(result: Reckoning) -> Iterator[Finding]:
+    """Percarbonate in water gives off its oxygen within hours (common knowledge of the trade)."""
+    formula = result.formula
+    bleach = tuple(i for i in formula.lines_with("oxidiser") if "carbonate" in formula.lines[i].material.roles)
+    if bleach and not result.formula.dry and result.formula.lines_with("water"):
+        yield Finding(
+            "oxygen-bleach-wet",
+            Severity.WARN,
+            "Oxygen bleach gives its oxygen off in water within hours: kept in a closed bottle it swells it, and then "
+            "does nothing.",
+            "Leave it out, and add it dry to the wash.",
+            bleach,
+            without(result.formula, *bleach),
+        )
+
+
 HANDLING_RULES = (
     _heated_alcohol,
     _line_without_step,
     _ferment_vessel,
     _borax_on_skin,
+    _oxygen_bleach_wet,
 )

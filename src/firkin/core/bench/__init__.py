@@ -5,7 +5,7 @@ top room of core: imports any room below it, and none of them imports it.
 
 from firkin.core.bench.approach import Approach, Dose, Reads, Stand, approach_of, last_excess
 from firkin.core.bench.deviations import Choice, Deviation, Vessel, choices, decided, deviation_of
-from firkin.core.bench.dues import DUE_KINDS, VENT_DAYS, DueThing, after_making, while_waiting
+from firkin.core.bench.dues import DUE_KINDS, VENT_DAYS, DueThing, after_making, keeps_days, while_waiting
 from firkin.core.bench.ferments import HELD_DAYS, Fermenting, began, fermenting
 from firkin.core.bench.filling import can_be_filled, left_to_fill
 from firkin.core.bench.help import Rescue, Seen
@@ -112,6 +112,7 @@ __all__ = [
     "insights",
     "judge_ph",
     "judge_reading",
+    "keeps_days",
     "kitchens",
     "last_excess",
     "left_to_fill",

@@ -3,7 +3,8 @@
 from dataclasses import dataclass
 
 from firkin.core.catalogue import families
-from firkin.core.formula import Formula
+from firkin.core.errors import CannotReckon
+from firkin.core.formula import Formula, reckon
 
 DAY_H = 24.0
 
@@ -18,6 +19,8 @@ DUE_KINDS = {
 #: that until day 90 (common practice, no source).
 VENT_DAYS = (*range(1, 8), *range(10, 23, 3), *range(29, 91, 7))
 READY_DAY = 90
+#: As near to what a preservative takes at least as a kitchen scale places it.
+_NEARLY = 0.95
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,6 +32,41 @@ class DueThing:
     text: str
 
 
+def keeps_days(formula: Formula) -> float:
+    """How many days a batch of a formula keeps: as its maker says, or by its family and the preservative in it.
+
+    A preservative counts where there is as much of it as it takes, and where its pH lets it work: soap is too alkaline
+    for what works only in acid.
+
+    >>> from dataclasses import replace
+    >>> from firkin.core.formula import house_formulas
+    >>> soap = house_formulas()["bar-soap-liquid"].formula
+    >>> keeps_days(soap), keeps_days(replace(soap, lines=soap.lines[:-1], steps=()))
+    (180.0, 28.0)
+    """
+    if formula.keep_days is not None:
+        return formula.keep_days
+    family = families()[formula.family]
+    preserved = family.preserved_days is not None and _preserved(formula)
+    return float(family.preserved_days if preserved and family.preserved_days else family.keep_days)
+
+
+def _preserved(formula: Formula) -> bool:
+    keepers = formula.lines_with("preservative")
+    if not keepers:
+        return False
+    soap = bool(formula.lines_with("soap"))
+    try:
+        worked = reckon(formula).lines
+    except CannotReckon:
+        return False
+    return any(
+        (not (pct := formula.lines[i].material.preserves_pct) or worked[i].pure_share_w_pct >= pct[0] * _NEARLY)
+        and not (soap and formula.lines[i].material.preserves_to_ph is not None)
+        for i in keepers
+    )
+
+
 def after_making(formula: Formula) -> tuple[DueThing, ...]:
     """What comes due once a batch is made, the soonest first.
 
@@ -38,14 +76,13 @@ def after_making(formula: Formula) -> tuple[DueThing, ...]:
     """
     family = families()[formula.family]
     discards = [hours for line in formula.lines if (hours := line.material.discard_h) is not None]
-    keeps = formula.keep_days if formula.keep_days is not None else family.keep_days
     found = []
     if family.recheck:
         found.append(DueThing("recheck", DAY_H, family.recheck))
     if discards:
         found.append(DueThing("discard", min(discards), "Chlorine fades: pour away what is left, and make it fresh."))
     else:
-        found.append(DueThing("keep-by", keeps * DAY_H, "Past this day it usually no longer keeps."))
+        found.append(DueThing("keep-by", keeps_days(formula) * DAY_H, "Past this day it usually no longer keeps."))
     return tuple(sorted(found, key=lambda due: due.after_h))
 
 

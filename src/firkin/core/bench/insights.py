@@ -25,6 +25,8 @@ from firkin.core.questions import (
     soap_thickness,
 )
 
+#: Besides the alcohols, what a surface solution is judged by.
+_KILLS = frozenset({"sodium-hypochlorite", "hydrogen-peroxide"})
 #: Kinds of surfactant in the order they are said, by their roles.
 _KINDS = {"anionic": "Anionic, which cleans", "amphoteric": "Amphoteric, milder", "nonionic": "Nonionic, for grease"}
 
@@ -65,7 +67,7 @@ def insights(result: Reckoning, bottles: Sequence[Held] = ()) -> tuple[Insight, 
         lambda: _soap(result),
         lambda: _loads(result),
         lambda: _ferment(result),
-        lambda: _chlorine(result),
+        lambda: _surface(result),
     )
     return tuple(one for way in ways for one in way())
 
@@ -213,7 +215,10 @@ def _ferment(result: Reckoning) -> Iterator[Insight]:
     yield Insight("The container", (("Holds, to the brim, at least", amount_words(room)),), (says,))
 
 
-def _chlorine(result: Reckoning) -> Iterator[Insight]:
+def _surface(result: Reckoning) -> Iterator[Insight]:
+    if result.formula.family == "surface" and not any(one.active in _KILLS or one.is_alcohol for one in result.actives):
+        says = "Nothing in it kills germs: wiping takes dirt and some of them away, and no rule line is met by that."
+        yield Insight("What it does", (("It", "cleans, and does not disinfect"),), (says,))
     active = result.active("sodium-hypochlorite")
     if active is None or active.label <= 0:
         return

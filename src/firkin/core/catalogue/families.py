@@ -24,6 +24,7 @@ class Family:
     basis: str
     keep_days: int
     source: str
+    preserved_days: int | None = None
     rub: bool = False
     for_skin: bool = False
     ph: tuple[float, ...] = ()

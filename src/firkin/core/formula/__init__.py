@@ -30,7 +30,7 @@ from firkin.core.formula.reckoning import Reckoning, levels, read_ounces, reckon
 from firkin.core.formula.scaling import WAYS, enough, falls_short, overflows, scale
 from firkin.core.formula.substitutes import Substitute, substitute, substitutes, with_bottles
 from firkin.core.formula.usual_steps import pour_order, pour_text, quarantined, steps_of, tops_last, with_steps
-from firkin.core.formula.worked import work_reckoning
+from firkin.core.formula.worked import percent_words, work_reckoning
 
 __all__ = [
     "FORMULA_FORMAT",
@@ -60,6 +60,7 @@ __all__ = [
     "nature",
     "overflows",
     "percent_total",
+    "percent_words",
     "pour_order",
     "pour_text",
     "quarantined",

@@ -1,6 +1,7 @@
 """The arithmetic of a reckoning, line by line, in the order a maker would do it on paper."""
 
 from firkin.core.formula.actives import Active
+from firkin.core.formula.formula import PERCENT_SLACK, Formula, percent_total
 from firkin.core.formula.reckoning import Reckoning
 from firkin.core.measures import Working, WorkLine, figures
 
@@ -70,3 +71,32 @@ def _strength(result: Reckoning, active: Active) -> list[WorkLine]:
         lines.append(WorkLine(f"{active.name}, lowest worst case", "", active.low, "% v/v"))
         lines.append(WorkLine(f"{active.name}, highest worst case", "", active.high, "% v/v"))
     return lines
+
+
+def percent_words(formula: Formula) -> tuple[str, bool] | None:
+    """What the per cent lines add up to, in a sentence, and whether it is right; None without any.
+
+    A q.s. line makes up the rest; amounts beside per cents leave the rest open.
+
+    >>> from firkin.core.catalogue import find
+    >>> from firkin.core.formula.formula import Line
+    >>> from firkin.core.measures import read_quantity
+    >>> dish = (Line(find("water"), read_quantity("90 %")), Line(find("sles"), read_quantity("8 %")))
+    >>> percent_words(Formula("Dish", dish))
+    ('98 % named: 2 % is missing.', False)
+    """
+    total = percent_total(formula)
+    if not any(line.amount.kind == "percent" for line in formula.lines):
+        return None
+    said, left = f"{figures(total)} % named", 100.0 - total
+    if left < -PERCENT_SLACK:
+        return f"{said}: {figures(-left)} % too much.", False
+    topped = formula.topped_up
+    if topped is not None:
+        rest = formula.lines[topped].material.name.lower()
+        return f"{said}; {rest} makes up the other {figures(max(0.0, left))} %.", left > PERCENT_SLACK
+    if any(line.amount.kind != "percent" for line in formula.lines):
+        return f"{said}; the amounts beside them make up the rest.", True
+    if left > PERCENT_SLACK:
+        return f"{said}: {figures(left)} % is missing.", False
+    return "100 % named: it adds up.", True
