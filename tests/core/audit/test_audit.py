@@ -131,6 +131,7 @@ CASES = [
     ("oil-in-water", mix(("water", "1 L"), ("tea tree", "5 mL")), mix(("water", "1 L"), ("castile-soap", "100 mL"), ("tea tree", "5 mL"))),
     ("oil-in-water", mix(("aloe-gel", "1 L"), ("olive oil", "50 mL")), mix(("aloe-gel", "1 L"), ("glycerol", "50 mL"))),
     ("oil-in-alcohol", mix(ETHANOL, ("sunflower oil", "10 mL"), **RUB), mix(ETHANOL, ("propanediol", "10 mL"), **RUB)),
+    ("oxygen-bleach-wet", mix(("oxygen-bleach", "100 g"), ("water", "1 L"), family="laundry-soap"), mix(("oxygen-bleach", "100 g"), ("washing-soda", "1 kg"), family="dishwasher-powder")),
     ("borax-skin", mix(("castile-soap", "1 part"), ("water", "3 parts"), ("borax", "10 g"), **SOAP), mix(("water", "1 L"), ("borax", "10 g"), family="laundry-soap")),
     ("heated-alcohol", mix(ETHANOL, ("xanthan-gum", "5 g"), steps=(Step("melt", "Warm the alcohol gently on the stove.", (0, 1)),)), mix(ETHANOL, ("xanthan-gum", "5 g"), steps=(Step("mix", "Stir it in away from any flame.", (0, 1)),))),
     ("heated-alcohol", mix(("water", "200 mL"), ETHANOL, steps=(Step("mix", "Stir.", (0, 1), temperature=60.0),)), mix(("water", "200 mL"), ETHANOL, steps=(Step("warm", "Warm the water.", (0,), temperature=60.0), Step("add", "Let it cool. Add the alcohol.", (1,))))),
