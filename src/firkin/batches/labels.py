@@ -6,8 +6,10 @@ from datetime import datetime
 from django.utils import timezone
 
 from firkin.batches.models import Batch, Filling
-from firkin.core.bench import EntryKind, Progress, below_its_line, cautions_of, usual_label_words
-from firkin.core.measures import amount_words, figures
+from firkin.core.bench import EntryKind, Progress, began, below_its_line, cautions_of, usual_label_words
+from firkin.core.catalogue import families
+from firkin.core.measures import amount_words, figures, weight_words
+from firkin.core.questions import USUAL_DOSE_ML
 from firkin.drawings.label import FORMATS, USUAL, LabelFormat, LabelText
 
 
@@ -49,11 +51,15 @@ def label_of(batch: Batch, progress: Progress, filling: Filling | None, address:
         ("Keep by", _day(batch.keep_by)),
         ("Free from", _hour(wait.free_at if wait else batch.made_at)),
     ]
+    if (start := began(progress)) is not None:
+        facts.insert(0, ("Began on", _day(start)))
+    if batch.family == "laundry-soap" and filling is not None:
+        facts.append(("Loads", f"about {int(filling.fill_mL / max(USUAL_DOSE_ML))}"))
     if chosen.opened:
         facts.append(("Opened on", "_" * 9))
     return LabelText(
         product=batch.name,
-        strength=", ".join(strengths) or "No active counted",
+        strength=", ".join(strengths) or _unjudged(progress),
         contents=amount_words(filling.fill_mL if filling else result.total.volume_mL),
         facts=tuple(facts),
         cautions=tuple(caution.short for caution in cautions if caution.short),
@@ -62,10 +68,23 @@ def label_of(batch: Batch, progress: Progress, filling: Filling | None, address:
         notice=below_its_line(result),
         words=chosen.words,
         more=f"More: journal of batch {batch.code}.",
-        ingredients="Contents: "
-        + ", ".join(dict.fromkeys(line.material.name.lower() for line in result.formula.lines))
-        + ".",
+        ingredients=f"Contents: {_contents(progress)}.",
     )
+
+
+def _unjudged(progress: Progress) -> str:
+    """What stands in place of a strength: for a rub that there is none, for anything else what it is."""
+    family = families()[progress.formula.family]
+    return "No active counted" if family.rub or family.lines else family.name
+
+
+def _contents(progress: Progress) -> str:
+    """What is in it; of a ferment how much of each went in, as it is told apart by that."""
+    lines = progress.in_bottles.formula.lines
+    if progress.formula.family != "ferment":
+        return ", ".join(dict.fromkeys(line.material.name.lower() for line in lines))
+    worked = progress.result.lines
+    return ", ".join(f"{weight_words(one.mass_g)} {one.material.name.lower()}" for one in worked)
 
 
 def _day(moment: datetime | None) -> str:

@@ -38,7 +38,11 @@ def test_made_up_chlorine_is_discarded_after_a_day_and_gels_are_looked_at_again(
     [
         ("foaming-soap", [("castile-soap", "250 mL"), ("water", "750 mL")], 28),
         ("foaming-soap", [("castile-soap", "250 mL"), ("water", "750 mL"), ("phenoxyethanol", "8 g")], 180),
-        ("foaming-soap", [("castile-soap", "250 mL"), ("water", "750 mL"), ("phenoxyethanol", "2 g")], 28),  # too little
+        (
+            "foaming-soap",
+            [("castile-soap", "250 mL"), ("water", "750 mL"), ("phenoxyethanol", "2 g")],
+            28,
+        ),  # too little
         ("foaming-soap", [("castile-soap", "250 mL"), ("water", "750 mL"), ("potassium-sorbate", "3 g")], 28),  # pH 9
         ("dish-liquid", [("water", "800 g"), ("sles", "200 g")], 28),
         ("dish-liquid", [("water", "800 g"), ("sles", "200 g"), ("potassium-sorbate", "3 g")], 365),
