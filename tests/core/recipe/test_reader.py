@@ -402,3 +402,38 @@ def test_units_of_the_maker_s_own_count_once_their_size_is_said(text: str, readi
     unsaid = read_recipe(text)  # without a size none of them is guessed: it is kept among what was not read
     for word in ("capful", "scoop", "bars of soap", "pumps"):
         assert word not in text or any(word.split()[0] in one for one in unsaid.unread), (word, unsaid.unread)
+
+
+@pytest.mark.parametrize(
+    ("text", "reading", "unread"),
+    [
+        ("1:3 soap to water: 100 mL castile soap and 300 mL water", ["castile-soap 100 mL", "water 300 mL"], ()),
+        (
+            "3 parts 91% isopropyl to 1 part aloe. I used 300 ml isopropyl and 100 ml aloe gel",
+            ["isopropanol 300 mL", "aloe-gel 100 mL"],
+            (),
+        ),
+        (
+            "mix one part bleach with nine parts water: 100 ml bleach to 900 ml water",
+            ["sodium-hypochlorite 100 mL", "water 900 mL"],
+            (),
+        ),
+        (  # another ratio than that of the amounts: said, not passed over
+            "1 part castile soap to 4 parts water. So 100 ml soap and 300 ml water",
+            ["castile-soap 100 mL", "water 300 mL"],
+            ("1 part castile soap", "4 parts water"),
+        ),
+        ("2 parts borax, 1 part citric acid", ["borax 2 part", "citric-acid 1 part"], ()),
+        (
+            "1 part castile soap, 3 parts water, 10 drops lavender oil",
+            ["castile-soap 1 part", "water 3 part", "lavender-oil 10 drop"],
+            (),
+        ),
+    ],
+)
+def test_a_ratio_beside_its_amounts_is_not_counted_twice(
+    text: str, reading: list[str], unread: tuple[str, ...]
+) -> None:
+    recipe = read_recipe(text)
+    assert [f"{line.material.id} {line.amount}" for line in recipe.lines] == reading
+    assert recipe.unread == unread

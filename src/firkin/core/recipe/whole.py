@@ -14,6 +14,7 @@ from firkin.core.measures import QS, Quantity
 from firkin.core.recipe.heard import Heard, Mention
 from firkin.core.recipe.layout import Page
 from firkin.core.recipe.pieces import Pieces
+from firkin.core.recipe.ratios import ratio_told_beside
 from firkin.core.recipe.recipe import HeardLine, Mark, MarkKind, Recipe
 from firkin.core.recipe.steps import steps_of
 
@@ -34,6 +35,7 @@ def decided(heard: Heard, page: Page, read: Sequence[Pieces]) -> Recipe:
     _settle_mentions(heard)
     _top_up_with_water(heard)
     _decide_percents(heard)
+    ratio_told_beside(heard)
     _put_on_hand(heard)
     _in_order_of_the_text(heard)
     _title_of_the_sum(heard)
