@@ -191,3 +191,33 @@ def test_the_own_curve_learns_from_the_same_bar_alone(bench: Client, workshop, m
     first = Batch.objects.order_by("number").first()
     assert "That rests on 2 batches with this bar" in show(bench, first, "check")
     assert "Olive bar" in show(bench, first, "check")
+
+
+@pytest.mark.parametrize(
+    ("scoop", "says"),
+    [
+        ({"scoop": "20 mL"}, "Both are needed"),
+        ({"scoop": "20 mL", "scoop_weighs": "200"}, "no powder is"),
+        ({"scoop": "20 mL", "scoop_weighs": "20 mL"}, "Weigh it"),
+        ({"material": "glycerol", "scoop": "20 mL", "scoop_weighs": "20"}, "is no powder"),
+    ],
+)
+def test_a_scoop_that_cannot_be_is_refused_at_its_field(bench: Client, workshop, scoop, says: str) -> None:
+    data = {"material": "washing soda", "size": "1 kg"} | scoop
+    assert says in said(bench.post(reverse("shelf:add", args=["stock"]), data))
+    assert not Stock.objects.exists()
+
+
+def test_a_weighed_scoop_of_a_stock_turns_parts_into_the_right_grams(bench: Client, workshop, maker) -> None:
+    data = {"material": "washing soda", "size": "1 kg", "name": "Light soda", "scoop": "20 mL", "scoop_weighs": "11"}
+    bench.post(reverse("shelf:add", args=["stock"]), data)
+    light = Stock.objects.get()
+    assert light.bulk == pytest.approx(0.55)
+    assert 'value="55"' in said(bench.get(reverse("shelf:item", args=["stock", light.pk])))
+    batch = begin(house_formulas()["powder-soft"].formula, workshop, maker, "1 kg")
+    batch.move_to(State.PLANNED, maker, "Laid out anew.")
+    answer = bench.post(reverse("batches:prepare", args=[batch.pk]), {"stock_1": light.pk}, follow=True)
+    assert "Washing soda lies at 0.55 g/mL by the scoop that was weighed" in said(answer)
+    soda = Making(batch).progress.plan[1]
+    assert soda.g == pytest.approx(223.1, abs=0.1)
+    assert soda.loose_mL == pytest.approx(soda.g / 0.55)

@@ -26,7 +26,7 @@ from firkin.core.bench import (
 )
 from firkin.core.bench import Entry as Written
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Line, with_bottles
+from firkin.core.formula import Formula, Line, with_bottles, with_bulk
 from firkin.core.measures import Quantity, figures, hours_words
 from firkin.shelf.models import Stock
 
@@ -201,4 +201,7 @@ class Making:
     def with_stocks(self, stocks: dict[int, Stock]) -> tuple[Formula, tuple[str, ...]]:
         """The frozen formula made from the bottles really at hand, and what their strengths change in it."""
         strengths = {position: stock.strength for position, stock in stocks.items() if stock.strength is not None}
-        return with_bottles(self.progress.formula, strengths)
+        formula, said = with_bottles(self.progress.formula, strengths)
+        bulks = {position: stock.bulk for position, stock in stocks.items() if stock.bulk is not None}
+        formula, lies = with_bulk(formula, bulks)
+        return formula, (*said, *lies)

@@ -6,9 +6,11 @@ from django import forms
 from django.core.exceptions import ValidationError
 
 from firkin.accounts.models import Workshop
+from firkin.core import catalogue
 from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Quantity, Strength, usual_tool
+from firkin.core.questions import heap_of
 from firkin.shelf.models import Material, Stock, Tool, Vessel
 from firkin.ui.fields import ErrorField, MakeField, Select, VolumeField, number_pad, number_widget, text_widget
 
@@ -34,6 +36,14 @@ class StockForm(forms.ModelForm):  # type: ignore[type-arg]
         widget=text_widget("Tall blue bottle"),
     )
 
+    scoop = VolumeField(
+        required=False,
+        label="A powder: a level scoop of",
+        help_text="Grades differ by half: weigh one scoop, and cups and parts of it become the right grams.",
+        widget=text_widget("20 mL"),
+    )
+    scoop_weighs = MakeField(bare="g", required=False, label="weighs, g", widget=number_pad("17"))
+
     class Meta:
         model = Stock
         fields = ("name", "price", "bought_on", "note")
@@ -43,13 +53,17 @@ class StockForm(forms.ModelForm):  # type: ignore[type-arg]
             "note": text_widget(),
         }
 
-    field_order = ("material", "strength_text", "size", "name", "price", "bought_on", "note")
+    field_order = (
+        "material", "strength_text", "size", "name", "price", "bought_on", "scoop", "scoop_weighs", "note",
+    )  # fmt: skip
 
     def __init__(self, *args: Any, **options: Any) -> None:
         kept: Stock | None = options.get("instance")
         if kept is not None:
             there = {"material": find(kept.material).name, "size": str(kept.amount)}
             there["strength_text"] = str(kept.strength or "")
+            if kept.bulk is not None:
+                there |= {"scoop": "100 mL", "scoop_weighs": f"{100.0 * kept.bulk:.4g}"}
             options["initial"] = there | (options.get("initial") or {})
         super().__init__(*args, **options)
         self.fields["price"].help_text = "What it cost, for the price of a batch."
@@ -75,9 +89,28 @@ class StockForm(forms.ModelForm):  # type: ignore[type-arg]
             if not data.get("name"):
                 data["name"] = f"{material.name}, {strength}" if strength else material.name
         self.instance.strength = strength
+        self._read_scoop(data, material)
         if isinstance(data.get("size"), Quantity):
             self.instance.amount = data["size"]
         return data
+
+    def _read_scoop(self, data: dict[str, Any], material: catalogue.Material | None) -> None:
+        """How dense it lies, by a scoop that was weighed."""
+        scoop, weighs = data.get("scoop"), data.get("scoop_weighs")
+        self.instance.bulk = None
+        if material is None or (scoop is None and weighs is None) or {"scoop", "scoop_weighs"} & set(self.errors):
+            return
+        if scoop is None or weighs is None:
+            self.add_error(
+                "scoop" if scoop is None else "scoop_weighs", "Both are needed: how much it holds, and weighs."
+            )
+        elif weighs.kind != "mass":
+            self.add_error("scoop_weighs", "Weigh it: a weight such as 17 g.")
+        else:
+            try:
+                self.instance.bulk = heap_of(material, 1.0, weighs.g, scoop.mL).bulk
+            except CannotReckon as error:
+                self.add_error("scoop_weighs", str(error))
 
 
 class MaterialForm(forms.ModelForm):  # type: ignore[type-arg]

@@ -96,6 +96,8 @@ class Stock(StrengthColumns, AmountColumns):
     bought_on = models.DateField(null=True, blank=True)
     note = models.CharField(max_length=300, blank=True)
     used_up = models.BooleanField(default=False)
+    #: How dense a powder out of it lies in a scoop, g/mL, by one that was weighed; None: as usual.
+    bulk = models.FloatField(null=True, blank=True)
 
     objects = StockQuerySet.as_manager()
 
@@ -110,6 +112,8 @@ class Stock(StrengthColumns, AmountColumns):
         if amount.kind == "mass":
             return amount.g
         material = catalogue.find(self.material, own_materials(self.workshop_id))
+        if self.bulk is not None and material.bulk is not None:
+            return amount.mL * self.bulk
         return amount.mL * nature(material, material.mass_fraction(self.strength or material.usual_strength)).measured
 
     @property

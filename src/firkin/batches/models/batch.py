@@ -336,4 +336,7 @@ class BatchLine(StrengthColumns, AmountColumns):
         material = formula.lines[self.position].material
         strength = self.strength or material.usual_strength
         weighed = formula.by_weight(self.position) or material.solid_at(strength)
-        return Planned(self.planned_mL, self.planned_g, self.strength, weighed, material.bulk_at(strength))
+        bulk = material.bulk_at(strength)
+        if bulk is not None and self.stock is not None and self.stock.bulk is not None:
+            bulk = self.stock.bulk
+        return Planned(self.planned_mL, self.planned_g, self.strength, weighed, bulk)

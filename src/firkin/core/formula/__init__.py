@@ -4,6 +4,7 @@ and catalogue; questions and every room above it may import it.
 """
 
 from firkin.core.formula.actives import Active
+from firkin.core.formula.bulk import with_bulk
 from firkin.core.formula.changes import (
     added,
     moved,
@@ -77,6 +78,7 @@ __all__ = [
     "swapped",
     "tops_last",
     "with_bottles",
+    "with_bulk",
     "with_line",
     "with_mass",
     "with_steps",

@@ -47,7 +47,7 @@ from firkin.core.questions.pictures import (
     Window,
     look_of,
 )
-from firkin.core.questions.powder import POWDER, USUAL_SCOOP_ML
+from firkin.core.questions.powder import POWDER, USUAL_SCOOP_ML, heap_of
 from firkin.core.questions.preserving import PRESERVE, stands_against
 from firkin.core.questions.soap import SOAP_G_PER_L, SOAP_PER_LITRE, soap_thickness
 from firkin.core.questions.soap import THICKNESS as SOAP_THICKNESS
@@ -120,6 +120,7 @@ __all__ = [
     "drops_for",
     "expected_reading",
     "foams_like",
+    "heap_of",
     "look_of",
     "moles",
     "neutralise",
