@@ -5,11 +5,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firkin.core.audit import audit
-from firkin.core.bench import Held, insights
+from firkin.core.bench import EntryKind, Held, insights, so_far
 from firkin.core.catalogue import find
 from firkin.core.formula import house_formulas, reckon
 from firkin.core.measures import Strength, figures, read_quantity
 from firkin.core.questions import neutralise
+from journals import Journal
 from mixes import mix
 
 HOUSE = {key: reckon(one.formula) for key, one in house_formulas().items()}
@@ -100,3 +101,20 @@ def test_loads_follow_the_cut() -> None:
 def test_chlorine_is_told_in_ppm() -> None:
     """0.1 % are 1000 ppm (WHO, May 2020)."""
     assert "1000 ppm" in dict(titled(HOUSE["chlorine-surfaces"], "As it is used").rows)["Available chlorine"]
+
+
+def test_while_doses_go_in_it_is_told_what_is_in_by_now() -> None:
+    """By hand: 100 g of NaOH at 39.997 g/mol take up 2.5 mol; 64 g of LABSA, 98 % at 320 g/mol, give 0.196 mol."""
+    journal = Journal(
+        mix(("water", "2 L"), ("caustic-soda", "100 g", "100 %"), ("labsa", "800 g", "98 %"), family="dish-liquid")
+    )
+    journal.do()
+    journal.do()
+    task = journal.progress.task
+    assert so_far(journal.progress, task) is None
+    place = journal.progress.tasks.index(task)
+    for grams in (40.0, 24.0):
+        journal.write(EntryKind.PORTION, data={"task": place, "amount": grams, "reading": None})
+    found = so_far(journal.progress, task)
+    assert [round(bar.value, 3) for bar in found.picture.bars] == [0.196, 2.5]
+    assert dict(found.rows)["It ends"] == "alkaline"

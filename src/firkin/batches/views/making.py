@@ -29,6 +29,7 @@ from firkin.core.bench import (
     ASPECTS,
     READINGS,
     Approach,
+    Insight,
     Progress,
     Reads,
     Task,
@@ -41,6 +42,7 @@ from firkin.core.bench import (
     in_own_unit,
     insights,
     readings_of,
+    so_far,
     units_for,
 )
 from firkin.core.errors import CannotReckon
@@ -118,7 +120,7 @@ def _make(
         "row": making.lines[at] if at is not None else None,
         "rail": rail_of(progress.result),
         "vessel": vessel_of(progress.result, batch.vessel.volume_mL if batch.vessel else None),
-        "insights": with_drawings(insights(progress.result)),
+        "insights": with_drawings(_insights(progress, task)),
         "findings": audit(progress.result) if progress.measured else (),
         "working": work_reckoning(progress.result),
         "cautions": cautions_for(progress.formula),
@@ -134,6 +136,12 @@ def _make(
         "dose": dose or (_dose_form(making, approach, None) if approach is not None else None),
     }
     return render(request, "batches/make.html", context)
+
+
+def _insights(progress: Progress, task: Task | None) -> tuple[Insight, ...]:
+    """What its family is looked at for: by what is in by now while doses go in, and for the whole as it stands."""
+    now = so_far(progress, task) if task is not None else None
+    return (*([now] if now is not None else []), *insights(progress.result))
 
 
 def _dose(making: Making, request: MakerRequest) -> DoseForm | None:

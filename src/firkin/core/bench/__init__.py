@@ -9,7 +9,7 @@ from firkin.core.bench.dues import DUE_KINDS, VENT_DAYS, DueThing, after_making,
 from firkin.core.bench.ferments import HELD_DAYS, Fermenting, began, fermenting
 from firkin.core.bench.filling import can_be_filled, left_to_fill
 from firkin.core.bench.help import Rescue, Seen
-from firkin.core.bench.insights import Held, Insight, insights
+from firkin.core.bench.insights import Held, Insight, insights, so_far
 from firkin.core.bench.journal import ENTRY_WORDS, Entry, EntryKind
 from firkin.core.bench.kitchen import (
     MOST_FILLINGS,
@@ -129,6 +129,7 @@ __all__ = [
     "rescued",
     "seen_words",
     "series_of",
+    "so_far",
     "soap_g_per_L",
     "tasks_of",
     "units_for",

@@ -4,11 +4,14 @@ Worked out from a reckoning, so that sheet and bench show the same: as planned t
 """
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
+from firkin.core.bench.approach import Reads, approach_of
+from firkin.core.bench.progress import Progress
+from firkin.core.bench.tasks import Task
 from firkin.core.catalogue import families
-from firkin.core.formula import Reckoning
-from firkin.core.measures import amount_words, figures, weight_words
+from firkin.core.formula import Reckoning, reckon
+from firkin.core.measures import Quantity, amount_words, figures, weight_words
 from firkin.core.questions import (
     GAS_L_PER_MOL,
     SOAP_THICKNESS,
@@ -70,6 +73,20 @@ def insights(result: Reckoning, bottles: Sequence[Held] = ()) -> tuple[Insight, 
         lambda: _surface(result),
     )
     return tuple(one for way in ways for one in way())
+
+
+def so_far(progress: Progress, task: Task) -> Insight | None:
+    """Acid against caustic by what is in the vessel by now, while one is led to the other in doses; None otherwise."""
+    approach, there = approach_of(progress, task), progress.in_vessel
+    if approach is None or approach.reads is not Reads.PH or not approach.so_far or there is None:
+        return None
+    dosed = replace(approach.line, amount=Quantity(approach.so_far, approach.unit))
+    lines = [
+        replace(line, amount=Quantity(worked.mass_g, "g"))
+        for line, worked in zip(there.formula.lines, there.lines, strict=True)
+    ]
+    now = reckon(replace(there.formula, lines=(*lines, dosed), steps=(), make=None))
+    return next((replace(one, title="In it by now") for one in _neutralised(now)), None)
 
 
 def _neutralised(result: Reckoning) -> Iterator[Insight]:

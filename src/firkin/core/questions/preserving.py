@@ -106,13 +106,16 @@ def _answer(asked: Asked) -> Answer:
         rows.append(("Works below pH", figures(material.preserves_to_ph)))
     if material.preserves_below_C is not None:
         rows.append(("Goes in below", f"{figures(material.preserves_below_C)} °C"))
-    says = list(kept.unsure)
+    says = []
     if material.preserves_not_with:
         says.append(f"Not with {material.preserves_not_with}.")
     if material.flag:
         instead = f" Use {find(material.instead).name.lower()} instead." if material.instead else ""
         says.append(f"{material.name} is {material.flag}.{instead}")
-    says.append(f"By weight of the batch as it is now, not of the plan: water boils off. Windows: {material.source}.")
+    says.append(
+        "By weight of the batch as it is now, not of the plan: water boils off. What is used of it: Regulation (EC) "
+        "1223/2009, Annex V, from memory; its pH and warmth: supplier data, from memory."
+    )
     zones = (Zone("too little", low), Zone("keeps it", high), Zone("too much", high * 2.0))
     return Answer(
         {
@@ -126,7 +129,7 @@ def _answer(asked: Asked) -> Answer:
         f"g of {material.name.lower()}",
         tuple(rows),
         tuple(says),
-        kept.against,
+        (*kept.against, *kept.unsure),
         Scale(zones, share, f"{figures(share)} %"),
         cautions=material.cautions,
     )
