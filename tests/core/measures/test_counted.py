@@ -15,7 +15,7 @@ _SAID = tomllib.loads((Path(__file__).parent / "said_amounts.toml").read_text())
 SIZES = {"capful": 15.0, "scoop": 20.0, "pump": 1.5, "bucket": 10_000.0, "bar": 100.0, "load": 110.0}
 
 
-@pytest.mark.parametrize(("said", "meant"), _SAID["seen"].items())
+@pytest.mark.parametrize(("said", "meant"), (_SAID["seen"] | _SAID["unseen"]).items())
 def test_what_is_counted_out_adds_up(said: str, meant: str) -> None:
     with maker_sizes(SIZES):
         read = read_quantity(said)
