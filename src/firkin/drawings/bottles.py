@@ -21,7 +21,9 @@ def bottles(picture: Bottles) -> str:
     parts, x, y = [], 10.0, _GROUND + 22.0
     for kind, count, size in zip(kinds, drawn, sizes, strict=True):
         for _ in range(count):
-            parts += _bottle(x, width * size, _TALLEST * size * min(1.0, width / 40.0), kind.fill_mL / kind.brim_mL)
+            parts += _bottle(
+                x, width * size, _TALLEST * size * min(1.0, width / 40.0), kind.fill_mL / kind.brim_mL, picture.kind
+            )
             x += width * size + _GAP
         x += _GAP
         parts.append(text(10.0, y, f"{kind.count} × {kind.name}", "fill-name"))
@@ -36,7 +38,7 @@ def bottles(picture: Bottles) -> str:
     return drawing(WIDTH, y - 8.0, f"Bottles to fill: {said}{left}.", parts, "bottles")
 
 
-def _bottle(x: float, width: float, height: float, full: float) -> list[str]:
+def _bottle(x: float, width: float, height: float, full: float, look: str) -> list[str]:
     """One bottle: a body with its fill, shoulders and a neck."""
     body = height * 0.74
     top = _GROUND - body
@@ -49,6 +51,6 @@ def _bottle(x: float, width: float, height: float, full: float) -> list[str]:
         f"Q {x + width:.1f} {top:.1f} {x + width:.1f} {top + width * 0.2:.1f} V {_GROUND:.1f} Z"
     )
     return [
-        tag("rect", x=x, y=level, width=width, height=_GROUND - level, rx=2.0, klass="layer-soap"),
+        tag("rect", x=x, y=level, width=width, height=_GROUND - level, rx=2.0, klass=f"layer-{look}"),
         tag("path", d=outline, klass="wall"),
     ]

@@ -86,9 +86,12 @@ def test_a_weight_that_cannot_be_is_said_and_not_followed(share: float) -> None:
 def test_warmth_and_ph_are_held_against_its_window_and_what_was_read_before_the_last_line_is_old() -> None:
     sorbate = mix(("water", "900 g"), ("labsa", "50 g"), ("potassium-sorbate", "3 g"), family="dish-liquid")
     journal = Journal(sorbate)
-    reads(journal, "ph", 5.0)
-    journal = up_to_the_preservative(sorbate)
+    for what, value in (("ph", 5.0), ("temperature", 20.0), ("mass", 900.0)):
+        reads(journal, what, value)
+    while journal.progress.task.line != 2:
+        journal.do()
     task = journal.progress.task
+    assert len(before_preserving(journal.progress, task).unread) == 3  # they were read of something else
     assert asked_at(journal.progress, task) == ("mass", "ph", "temperature")
     reads(journal, "temperature", 55.0)
     reads(journal, "ph", 8.0)

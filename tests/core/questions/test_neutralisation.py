@@ -7,8 +7,10 @@ from hypothesis import strategies as st
 
 from firkin.core.catalogue import find, materials
 from firkin.core.errors import CannotReckon
+from firkin.core.formula import reckon
 from firkin.core.measures import Quantity, Strength, read_quantity
-from firkin.core.questions.neutralisation import GAS_L_PER_MOL, fizz, neutralise
+from firkin.core.questions.neutralisation import GAS_L_PER_MOL, fizz, neutralise, neutrality
+from mixes import mix
 
 #: by the chemicals library's table of atomic weights; groups by their structure
 REAGENTS = {
@@ -107,3 +109,17 @@ def test_gas_is_bounded_by_either_side(soda: str, acid_g: float, soda_g: float) 
 def _reagent(material: str, strength: str, amount: str):
     found = find(material)
     return found, found.read_strength(strength) if strength else None, read_quantity(amount)
+
+
+def test_a_carbonate_is_no_base_that_neutralises_a_wet_mix() -> None:
+    """It fizzes instead, which is a stop of its own; moles by the question of one acid and one base."""
+    lines = (("water", "1 L"), ("caustic-soda", "12 g"), ("labsa", "100 g"))
+    plain = neutrality(reckon(mix(*lines, family="dish-liquid")))
+    soda = neutrality(reckon(mix(*lines, ("washing-soda", "50 g"), family="dish-liquid")))
+    assert plain is not None
+    assert plain == soda
+    asked = neutralise(
+        (find("labsa"), None, read_quantity("100 g")), (find("caustic-soda"), None, read_quantity("12 g"))
+    )
+    assert (plain.acid_mol_h, plain.base_mol_h) == pytest.approx((asked.acid_mol_h, asked.base_mol_h))
+    assert neutrality(reckon(mix(("water", "1 L"), ("labsa", "100 g"), family="dish-liquid"))) is None

@@ -9,6 +9,7 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula import reckon
 from firkin.core.measures import read_quantity
 from firkin.core.questions import QUESTIONS, neutralise
+from firkin.core.questions.neutralisation import fizz
 from firkin.core.questions.powder import balance, doses, heap_of, powder
 
 PARTS = st.lists(
@@ -76,6 +77,11 @@ def test_the_balance_agrees_with_the_question_of_acid_on_soda(parts) -> None:
         )
         assert found.acid_mol_h == pytest.approx(said.acid_mol_h)
         assert found.carbonate_mol_h == pytest.approx(said.base_mol_h)
+        *_, gas_L, _ = fizz(
+            (find("citric-acid"), None, read_quantity(f"{acid} g")),
+            (find("washing-soda"), None, read_quantity(f"{soda} g")),
+        )
+        assert found.gas_L == pytest.approx(gas_L)
 
 
 def test_hard_water_takes_a_second_scoop_and_what_was_not_said_is_said() -> None:

@@ -17,6 +17,12 @@ def test_what_goes_in_is_its_share_of_the_whole_and_within_its_window(material, 
     low, high = material.preserves_pct
     assert low <= 100 * kept.mass_g / (kept.mass_g + batch_g) <= high
     assert kept.least_g <= kept.mass_g <= kept.most_g
+    whole = kept.mass_g + batch_g  # per cent of total weight, itself in it
+    assert 100 * kept.mass_g / whole == pytest.approx(material.usually_preserves_pct)
+    assert (100 * kept.least_g / (kept.least_g + batch_g), 100 * kept.most_g / (kept.most_g + batch_g)) == (
+        pytest.approx(low),
+        pytest.approx(high),
+    )
 
 
 @pytest.mark.parametrize(
@@ -25,6 +31,8 @@ def test_what_goes_in_is_its_share_of_the_whole_and_within_its_window(material, 
         ("phenoxyethanol", 9.0, 25.0, 0, 0),
         ("phenoxyethanol", None, 25.0, 0, 0),  # works over the whole range of soap
         ("phenoxyethanol", 9.0, 60.0, 1, 0),
+        ("phenoxyethanol", 9.0, 40.0, 0, 0),
+        ("phenoxyethanol", 9.0, 41.0, 1, 0),
         ("phenoxyethanol", 11.0, 25.0, 1, 0),
         ("potassium-sorbate", 9.0, 25.0, 1, 0),
         ("potassium-sorbate", 5.0, 25.0, 0, 0),

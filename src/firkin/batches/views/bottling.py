@@ -16,8 +16,8 @@ from firkin.batches.bottles import bottles_for, empty_bottles
 from firkin.batches.forms import FillForm, StarterForm
 from firkin.batches.models import Batch, Filling, State
 from firkin.batches.views.stages import find_batch, go, shown
-from firkin.core.bench import below_its_line, left_to_fill, worries
-from firkin.core.questions import Bottle, Bottles, Container, pack
+from firkin.core.bench import Progress, below_its_line, left_to_fill, worries
+from firkin.core.questions import Bottle, Bottles, Container, look_of, pack
 from firkin.drawings.bottles import bottles as draw_bottles
 from firkin.shelf.models import Stock, Vessel
 
@@ -62,9 +62,12 @@ def fill(request: MakerRequest, pk: int) -> HttpResponse:
         "starter_form": StarterForm(left_mL=left) if batch.family == "ferment" and left else None,
         "packed": [(one, *progress.poured_for(one.fill_mL)) for one in packing.fills] if packing else [],
         "fillings": fillings,
-        "filled_drawn": _drawn([(f.container, f.vessel.volume_mL, f.fill_mL, f.count) for f in fillings if f.vessel]),
+        "filled_drawn": _drawn(
+            [(f.container, f.vessel.volume_mL, f.fill_mL, f.count) for f in fillings if f.vessel], _look_of(progress)
+        ),
         "to_fill_drawn": _drawn(
-            [(one.name, _brim(empty, one.name), one.fill_mL, one.count) for one in packing.fills] if packing else []
+            [(one.name, _brim(empty, one.name), one.fill_mL, one.count) for one in packing.fills] if packing else [],
+            _look_of(progress),
         ),
     }
     return render(request, "batches/fill.html", context)
@@ -79,10 +82,16 @@ def _brim(empty: dict[Vessel, int], name: str) -> float:
     return next(bottle.volume_mL for bottle in empty if bottle.name == name)
 
 
-def _drawn(rows: list[tuple[str, float, float, int]]) -> str:
+def _look_of(progress: Progress) -> str:
+    """The look of what is filled: that of what there is most of, water left out where anything else has one."""
+    looks = {look_of(line.material.roles) for line in progress.formula.lines}
+    return next((look for look in ("alcohol", "soap", "honey", "mist", "water") if look in looks), "plain")
+
+
+def _drawn(rows: list[tuple[str, float, float, int]], look: str) -> str:
     """Bottles to scale, each filled to its mark; empty without one."""
     kinds = tuple(Bottle(name, brim_mL, min(fill_mL, brim_mL), count) for name, brim_mL, fill_mL, count in rows)
-    return draw_bottles(Bottles(kinds, 0.0)) if kinds else ""
+    return draw_bottles(Bottles(kinds, 0.0, look)) if kinds else ""
 
 
 def _fill(batch: Batch, form: FillForm, request: MakerRequest) -> None:

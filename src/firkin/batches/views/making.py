@@ -223,15 +223,12 @@ def weigh_empty(request: MakerRequest, pk: int) -> HttpResponse:
 def _to_read(progress: Progress, task: Task) -> list[dict[str, object]]:
     """What this task asks to be read, each with its form and the last of it."""
     last = {one.what: one for one in readings_of(progress)}
-    return [
-        {
-            "name": READINGS[what].name,
-            "last": last.get(what),
-            "unit": READINGS[what].unit,
-            "form": ReadingForm(initial={"what": what, "key": uuid.uuid4()}, auto_id=f"{what}_%s", strained=True),
-        }
-        for what in asked_at(progress, task)
-    ]
+    asked: list[dict[str, object]] = []
+    for what in asked_at(progress, task):
+        form = ReadingForm(initial={"what": what, "key": uuid.uuid4()}, auto_id=f"{what}_%s", strained=True)
+        form.fields["value"].widget.attrs["placeholder"] = READINGS[what].example
+        asked.append({"name": READINGS[what].name, "last": last.get(what), "unit": READINGS[what].unit, "form": form})
+    return asked
 
 
 def _drawn(approach: Approach) -> str:

@@ -26,11 +26,15 @@ def cautions_for(formula: Formula) -> tuple[Caution, ...]:
 def cautions_of(progress: Progress) -> tuple[Caution, ...]:
     """The cautions of a batch as it is: what burned going in burns no more once a pH within its window was read.
 
-    While the pH is not known, or the last reading is outside, everything stands.
+    While the pH is not known, or the last reading is outside, everything stands. A ferment that is strained needs no
+    venting by the calendar any more.
     """
     read = [one for one in readings_of(progress) if one.what == "ph"]
     neutral = bool(read) and read[-1].judged is not None and read[-1].judged.verdict is Stands.WITHIN
-    return tuple(one for one in cautions_for(progress.formula) if not (neutral and one.until_neutral))
+    found = tuple(one for one in cautions_for(progress.formula) if not (neutral and one.until_neutral))
+    if not progress.strained or progress.unfinished:
+        return found
+    return tuple(cautions()["pressure-after"] if one.id == "pressure" else one for one in found)
 
 
 def gear_for(formula: Formula) -> tuple[str, ...]:

@@ -26,20 +26,21 @@ YIELD_LOW_PCT = 75.0
 
 @dataclass(frozen=True, slots=True)
 class Readable:
-    """What can be read: its name, its unit, and the range of what an instrument shows."""
+    """What can be read: its name, its unit, the range of what an instrument shows, and an example."""
 
     name: str
     unit: str
     least: float
     most: float
+    example: str = "7.2"
 
 
 READINGS = {
     "ph": Readable("pH", "", 0.0, 14.0),
     "alcoholmeter": Readable("Alcoholmeter", "% v/v", 0.0, 100.0),
-    "temperature": Readable("Temperature", "°C", -20.0, 120.0),
-    "mass": Readable("Weight of the batch", "g", 0.1, 1_000_000.0),
-    "volume": Readable("Liquid that came of it", "mL", 1.0, 1_000_000.0),
+    "temperature": Readable("Temperature", "°C", -20.0, 120.0, "25"),
+    "mass": Readable("Weight of the batch", "g", 0.1, 1_000_000.0, "1750"),
+    "volume": Readable("Liquid that came of it", "mL", 1.0, 1_000_000.0, "1450"),
 }
 
 

@@ -92,6 +92,12 @@ class Reckoning:
         alcohols = (active for active in self.actives if active.is_alcohol)
         return next(alcohols, self.actives[0] if self.actives else None)
 
+    @property
+    def wants_active(self) -> bool:
+        """True for what is judged by an active, so that none in it is worth a word: a rub, a solution for surfaces."""
+        family = families()[self.formula.family]
+        return bool(family.rub or family.lines or family.line_by_active or self.formula.guidelines)
+
     def active(self, key: str) -> Active | None:
         """One active by id, if it is in the batch."""
         return next((active for active in self.actives if active.active == key), None)

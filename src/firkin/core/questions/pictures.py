@@ -171,10 +171,11 @@ class Bottle:
 
 @dataclass(frozen=True, slots=True)
 class Bottles:
-    """Bottles in a row, filled, and what is left over in mL."""
+    """Bottles in a row, filled, and what is left over in mL; the kind of what is in them gives its look."""
 
     bottles: tuple[Bottle, ...]
     left_mL: float
+    kind: str = "plain"
 
 
 Picture = Filled | Rail | Levelled | Additives | Stem | Bars | Scale | Bottles
