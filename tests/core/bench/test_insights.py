@@ -93,8 +93,8 @@ def test_a_foaming_bottle_has_its_two_marks() -> None:
 
 
 def test_loads_follow_the_cut() -> None:
-    """37.85 L at 108 mL are 350 loads."""
-    soap = mix(("bar-soap", "300 g"), ("water", "q.s."), make="37.85 L", family="laundry-soap")
+    """Half of 37.85 L, cut with as much water: 37.85 L at 108 mL are 350 loads."""
+    soap = mix(("bar-soap", "300 g"), ("water", "q.s."), make="18.925 L", family="laundry-soap", cut=1.0)
     assert dict(titled(reckon(soap), "What it washes").rows)["Loads"] == "315 to 350"
 
 

@@ -126,7 +126,7 @@ def keep_starter(request: MakerRequest, pk: int) -> HttpResponse:
     progress = batch.progress()
     left = left_to_fill(progress, sum(filling.total_mL for filling in batch.fillings.all()))
     form = StarterForm(request.POST, left_mL=left)
-    if batch.family != "ferment" or progress.unfinished or batch.state not in (State.RELEASED, State.FILLED):
+    if batch.family != "ferment" or batch.state not in (State.RELEASED, State.FILLED):
         return go(batch)
     if not form.is_valid():
         messages.error(request, " ".join(map(str, form.errors["amount"])))

@@ -23,6 +23,36 @@ TROUBLES = {
     "alkaline": "The pH is too high",
     "boiled-over": "It boiled over",
     "caked": "The powder caked",
+    "mouldy": "Something grows on it",
+    "no-gas": "It gives no gas",
+    "no-foam": "It does not foam",
+    "separated": "It separates",
+}
+
+#: Troubles for which there is advice and nothing to add (common practice, no source).
+_ADVICE = {
+    "caked": (
+        "Break it up with a dry spoon, sieve it, and keep it in a sealed jar with a desiccant sachet or some rice.",
+        "Acid and carbonate that got damp have used each other up in part: dose a little more. Wear a dust mask.",
+    ),
+    "mouldy": (
+        "A white, even film is yeast: lift it off, push the peel under, close it tight, and look again in two days.",
+        "Green, black or fuzzy, or with a smell of rot, it is lost: pour it away outdoors and do not breathe it in.",
+        "Next time keep the peel under water and the container out of the sun, and start it with a finished ferment.",
+    ),
+    "no-gas": (
+        "Is the lid tight? Gas that leaks out is not heard when it is vented.",
+        "It sleeps below about 15 °C: put it somewhere warmer, out of the sun.",
+        "After two weeks without any, it is not working: begin again, with raw sugar and a splash of finished ferment.",
+    ),
+    "no-foam": (
+        "Is it a foaming pump? Another top does not foam it. Rinse the pump with warm water: thick soap clogs it.",
+        "1 part of soap to 3 of water foams best; thinner than 1 to 5 it hardly does. Hard water and acid kill foam.",
+    ),
+    "separated": (
+        "Oil and scent float: shake before use. What holds them in a detergent is more surfactant, not more stirring.",
+        "Soap with acid, salt or hard water curdles: that is not mended. Make it anew with distilled or boiled water.",
+    ),
 }
 
 
@@ -48,8 +78,9 @@ def rescue(trouble: str, result: Reckoning, seen: Seen = UNSEEN) -> Rescue:
         "acid": ph_rescues.acid,
         "alkaline": ph_rescues.alkaline,
         "boiled-over": _boiled_over,
-        "caked": _caked,
     }
+    if trouble in _ADVICE:
+        return Rescue(trouble, _ADVICE[trouble])
     if trouble not in finders:
         raise CannotReckon(f"“{trouble[:30]}” is no trouble Firkin knows. Choose one from the list.")
     return finders[trouble](result, seen)
@@ -286,14 +317,4 @@ def _boiled_over(result: Reckoning, seen: Seen) -> Rescue:
         (Addition(find("water"), in_mL(lost / find("water").density), portions=4),),
         mix="Stir until even.",
         rest=overnight(_THICKER_NEXT_DAY),
-    )
-
-
-def _caked(result: Reckoning, seen: Seen) -> Rescue:
-    return Rescue(
-        "caked",
-        (
-            "Break it up with a dry spoon, sieve it, and keep it in a sealed jar with a desiccant sachet or some rice.",
-            "Acid and carbonate that got damp have used each other up in part: dose a little more. Wear a dust mask.",
-        ),
     )
