@@ -3,9 +3,11 @@
 import http.client
 import os
 import re
+import shutil
 import signal
 import subprocess
 import sys
+import time
 from pathlib import Path
 
 import pytest
@@ -83,3 +85,113 @@ def test_the_demo_prints_its_address_and_opens_by_itself(run) -> None:
     finally:
         server.send_signal(signal.SIGKILL)
         server.communicate()
+
+
+def served(run, *arguments: str) -> tuple[subprocess.Popen[str], int]:
+    """A server that is up, and its port."""
+    server = run("serve", "--port", "0", *arguments)
+    printed = server.stdout.readline()
+    found = re.search(r"http://127\.0\.0\.1:(\d+)/", printed)
+    assert found, printed + server.stderr.read()
+    return server, int(found[1])
+
+
+def stop(*servers: subprocess.Popen[str]) -> None:
+    for server in servers:
+        server.send_signal(signal.SIGINT)
+        server.communicate(timeout=120)
+
+
+def test_a_second_server_on_a_folder_is_refused_and_a_backup_is_taken_beside_the_first(run, tmp_path: Path) -> None:
+    run("adduser", "lock-keeper").communicate("a long enough password\n", timeout=120)
+    server, _ = served(run)
+    try:
+        out, error = run("serve", "--port", "0").communicate(timeout=120)
+        assert "Another Firkin is serving" in error
+        assert (out, "Traceback" in error) == ("", False)
+        file = tmp_path.parent / f"{tmp_path.name}-all.zip"
+        out, error = run("backup", str(file)).communicate(timeout=120)
+        assert (error, file.exists()) == ("", True), error
+        deadline = time.monotonic() + 60.0
+        while not list((tmp_path / "backups").glob("firkin-*.zip")) and time.monotonic() < deadline:
+            time.sleep(0.05)
+        assert len(list((tmp_path / "backups").glob("firkin-*.zip"))) == 1
+    finally:
+        stop(server)
+    _, error = run("restore", str(file)).communicate(timeout=120)
+    assert "is not empty" in error
+    for path in (tmp_path, *tmp_path.rglob("*")):
+        assert path.stat().st_mode & 0o077 == 0, path
+    shutil.rmtree(tmp_path)
+    out, error = run("restore", str(file)).communicate(timeout=120)
+    assert "is as it was" in out, error
+    _, error = run("adduser", "lock-keeper").communicate("a long enough password\n", timeout=120)
+    assert "already an account" in error  # the restored workshop knows it
+
+
+@pytest.mark.parametrize("content", [b"", b"not a database at all", b"SQLite format 3\x00 and then nothing of it"])
+def test_a_server_refuses_a_damaged_database_with_a_sentence(run, tmp_path: Path, content: bytes) -> None:
+    run("adduser", "lock-keeper").communicate("a long enough password\n", timeout=120)
+    for log in ("-wal", "-shm"):
+        (tmp_path / f"firkin.sqlite3{log}").unlink(missing_ok=True)
+    (tmp_path / "firkin.sqlite3").write_bytes(content)
+    server = run("serve", "--port", "0")
+    _, error = server.communicate(timeout=120)
+    assert server.returncode == 1
+    assert "./firkin restore" in error
+    assert "Traceback" not in error
+
+
+PROXY = """
+import http.client, http.server, sys
+class Proxy(http.server.BaseHTTPRequestHandler):
+    def do_GET(self):
+        there = http.client.HTTPConnection("127.0.0.1", int(sys.argv[1]))
+        headers = {"Host": "localhost", "X-Forwarded-Proto": "https", "X-Forwarded-For": "203.0.113.7"}
+        there.request("GET", self.path, headers=headers)
+        answer = there.getresponse()
+        body = answer.read()
+        self.send_response(answer.status)
+        for name, value in answer.getheaders():
+            if name.lower() not in ("transfer-encoding", "content-length", "connection"):
+                self.send_header(name, value)
+        self.send_header("Content-Length", str(len(body)))
+        self.end_headers()
+        self.wfile.write(body)
+    def log_message(self, *_): pass
+server = http.server.HTTPServer(("127.0.0.1", 0), Proxy)
+print(server.server_port, flush=True)
+server.serve_forever()
+"""
+
+
+def asked(port: int, path: str, **headers: str) -> http.client.HTTPResponse:
+    browser = http.client.HTTPConnection("127.0.0.1", port, timeout=120)
+    browser.request("GET", path, headers={"Host": "localhost", **headers})
+    answer = browser.getresponse()
+    answer.body = answer.read().decode()
+    browser.close()
+    return answer
+
+
+def test_behind_a_real_proxy_that_speaks_https_pages_are_shown_and_anybody_elses_word_is_not_believed(run) -> None:
+    server, port = served(run, "--https", "--behind", "127.0.0.1")
+    proxy = subprocess.Popen([sys.executable, "-c", PROXY, str(port)], stdout=subprocess.PIPE, text=True)
+    try:
+        through = int(proxy.stdout.readline())
+        answer = asked(through, "/accounts/sign-in/")  # it led to itself for ever
+        assert answer.status == 200
+        assert "max-age" in answer.headers["Strict-Transport-Security"]
+        assert all("secure" in cookie.lower() for cookie in answer.headers.get_all("Set-Cookie"))
+        plain = asked(port, "/accounts/sign-in/")
+        assert (plain.status, plain.headers["Location"]) == (301, "https://localhost/accounts/sign-in/")
+    finally:
+        proxy.terminate()
+        proxy.communicate(timeout=60)
+        stop(server)
+    server, port = served(run, "--https", "--behind", "192.0.2.1")
+    try:
+        liar = asked(port, "/accounts/sign-in/", **{"X-Forwarded-Proto": "https"})
+        assert liar.status == 301
+    finally:
+        stop(server)

@@ -1,11 +1,21 @@
-"""Running Firkin: demo, serve, adduser. Called by the start-up script with its arguments."""
+"""Running Firkin: demo, serve, adduser, backup, restore. Called by the start-up script with its arguments."""
 
 import argparse
 import getpass
+import logging
 import os
+import sqlite3
 import sys
+import threading
 import zoneinfo
+from datetime import date
 from pathlib import Path
+
+from firkin.site import backup
+from firkin.site.folder import IN_USE, FolderTrouble, alone, data_folder, ready
+
+#: Whoever else has an account on this machine reads nothing that Firkin writes.
+OWNER_ONLY = 0o077
 
 
 def main(arguments: list[str]) -> int:
@@ -20,16 +30,41 @@ def main(arguments: list[str]) -> int:
     serve_command.add_argument("--host", default="127.0.0.1", help="the address to listen on")
     serve_command.add_argument("--allow", default="", help="host names it may be reached by, with commas")
     serve_command.add_argument("--https", action="store_true", help="it stands behind a proxy that speaks HTTPS")
+    serve_command.add_argument(
+        "--behind", default="", metavar="ADDRESS", help="the proxy's address, which is believed; with --https 127.0.0.1"
+    )
     adduser_command = commands.add_parser("adduser", help="make an account")
     adduser_command.add_argument("name")
     adduser_command.add_argument("--workshop", default="", help="the workshop to join or found")
     adduser_command.add_argument("--zone", default="", help="its time zone, such as Europe/Berlin; else this machine's")
+    backup_command = commands.add_parser("backup", help="copy the data folder into one file, also while it is served")
+    backup_command.add_argument("file", type=Path)
+    restore_command = commands.add_parser("restore", help="put a backup into an empty data folder")
+    restore_command.add_argument("file", type=Path)
     manage_command = commands.add_parser("manage", help="a management command of the framework")
     manage_command.add_argument("rest", nargs=argparse.REMAINDER)
     options = parser.parse_args(arguments)
+    os.umask(OWNER_ONLY)
+    try:
+        return _run(options)
+    except FolderTrouble as trouble:
+        print(trouble, file=sys.stderr)
+        return 1
 
+
+def _run(options: argparse.Namespace) -> int:
+    mode = "demo" if options.command == "demo" else "serve"
+    folder = data_folder(mode)
+    if options.command == "backup":
+        backup.take(folder, options.file)
+        print(f"{options.file} holds all of {folder}. Restore it into an empty folder with ./firkin restore.")
+        return 0
+    if options.command == "restore":
+        backup.restore(options.file, folder)
+        print(f"{folder} is as it was. Start with ./firkin serve.")
+        return 0
     os.environ["DJANGO_SETTINGS_MODULE"] = "firkin.site.settings"
-    os.environ["FIRKIN_MODE"] = "demo" if options.command == "demo" else "serve"
+    os.environ["FIRKIN_MODE"] = mode
     if options.command == "serve":
         os.environ["FIRKIN_HOSTS"] = options.allow
         os.environ["FIRKIN_HTTPS"] = "1" if options.https else "0"
@@ -38,25 +73,53 @@ def main(arguments: list[str]) -> int:
 
         execute_from_command_line(["firkin", *options.rest])
         return 0
-    prepare()
+    ready(folder)
+    lock = None if options.command == "adduser" else alone(folder)
+    prepare(folder)
     if options.command == "adduser":
-        return add_user(options.name, options.workshop, options.zone or machine_zone())
+        return add_user(options.name, options.workshop, options.zone)
     if options.command == "demo":
         load_demo(options.fresh)
-    serve("127.0.0.1" if options.command == "demo" else options.host, options.port)
+        serve("127.0.0.1", options.port)
+    else:
+        threading.Thread(target=copy_nightly, args=(folder,), daemon=True).start()
+        serve(options.host, options.port, options.behind or ("127.0.0.1" if options.https else ""))
+    if lock is not None:
+        os.close(lock)
     return 0
 
 
-def prepare() -> None:
-    """Make the data folder, bring the database up to date, collect the static files."""
-    import django
-    from django.conf import settings
-    from django.core.management import call_command
+def prepare(folder: Path) -> None:
+    """Bring the database up to date, collect the static files.
 
-    settings.DATA.mkdir(parents=True, exist_ok=True)
+    Raises FolderTrouble where the folder does not let it.
+    """
+    import django
+    from django.core.management import call_command
+    from django.db import DatabaseError
+
     django.setup()
-    call_command("migrate", verbosity=0, interactive=False)
-    call_command("collectstatic", verbosity=0, interactive=False)
+    try:
+        call_command("migrate", verbosity=0, interactive=False)
+        call_command("collectstatic", verbosity=0, interactive=False)
+        (folder / IN_USE).touch()
+    except (DatabaseError, OSError) as error:
+        raise FolderTrouble(f"{folder} cannot be used ({error}). Is the disk full, or the folder read-only?") from None
+
+
+#: Seconds between two looks whether today’s copy is there.
+_LOOK_S = 3600.0
+
+
+def copy_nightly(folder: Path) -> None:
+    """A copy of the data folder each day, as long as this process lives; what goes wrong is logged, and tried again."""
+    stopped = threading.Event()
+    while True:
+        try:
+            backup.nightly(folder, date.today())
+        except (FolderTrouble, OSError, sqlite3.Error) as trouble:
+            logging.getLogger("firkin.backup").error("No copy of today: %s", trouble)
+        stopped.wait(_LOOK_S)
 
 
 def load_demo(fresh: bool) -> None:
@@ -86,7 +149,7 @@ def add_user(name: str, workshop_name: str, zone: str) -> int:
 
     from firkin.accounts.models import Membership, User, Workshop
 
-    if zone not in zoneinfo.available_timezones():
+    if zone and zone not in zoneinfo.available_timezones():
         print(f"{zone} is not a time zone. Write one such as Europe/Berlin.", file=sys.stderr)
         return 2
     if User.objects.filter(username=name).exists():
@@ -108,7 +171,11 @@ def add_user(name: str, workshop_name: str, zone: str) -> int:
         return 2
     user.set_password(password)
     user.save()
-    workshop, _ = Workshop.objects.get_or_create(name=workshop_name or f"{name}’s bench", defaults={"time_zone": zone})
+    found = {"time_zone": zone or machine_zone()}
+    workshop, new = Workshop.objects.get_or_create(name=workshop_name or f"{name}’s bench", defaults=found)
+    if zone and not new and workshop.time_zone != zone:
+        workshop.time_zone = zone
+        workshop.save(update_fields=["time_zone"])
     Membership.objects.create(user=user, workshop=workshop)
     print(f"Account {name} in “{workshop.name}”, on {workshop.time_zone} time. Start with ./firkin serve.")
     return 0
@@ -118,14 +185,23 @@ def add_user(name: str, workshop_name: str, zone: str) -> int:
 MOST_UPLOAD = 16 * 1024 * 1024
 
 
-def serve(host: str, port: int) -> None:
-    """Serve until interrupted."""
+def serve(host: str, port: int, behind: str = "") -> None:
+    """Serve until interrupted; what a proxy at the address ``behind`` says of its clients is believed, no other's."""
     from django.core.wsgi import get_wsgi_application
     from waitress import create_server
 
+    believed = {"trusted_proxy_headers": {"x-forwarded-proto", "x-forwarded-for"}, "trusted_proxy_count": 1}
+    proxy = {"trusted_proxy": behind, **believed} if behind else {}
     try:
         server = create_server(
-            get_wsgi_application(), host=host, port=port, threads=6, ident=None, max_request_body_size=MOST_UPLOAD
+            get_wsgi_application(),
+            host=host,
+            port=port,
+            threads=6,
+            ident=None,
+            max_request_body_size=MOST_UPLOAD,
+            clear_untrusted_proxy_headers=True,
+            **proxy,
         )
     except OSError as error:
         sys.exit(f"Cannot listen on {host}:{port} ({error.strerror}). Try another --port.")

@@ -1,33 +1,20 @@
 """Settings. One way to run, three modes: the environment says which (FIRKIN_MODE)."""
 
 import os
-import secrets
-from pathlib import Path
 
 from csp.constants import NONE, SELF
 
-ROOT = Path(__file__).resolve().parents[3]
+from firkin.site.folder import DATABASE, data_folder, secret_key
+
 MODE = os.environ.get("FIRKIN_MODE", "test")
 DEMO = MODE == "demo"
 HTTPS = os.environ.get("FIRKIN_HTTPS") == "1"
 
 #: Everything Firkin writes lies in this one folder.
-DATA = Path(os.environ.get("FIRKIN_DATA", ROOT / "data")) / ("demo" if DEMO else "")
+DATA = data_folder(MODE)
 
-
-def _secret_key() -> str:
-    """The key of this installation, made at the first start."""
-    if MODE == "test":
-        return "a key for tests only, long enough to pass the deployment checks: 0123456789"
-    path = DATA / "secret-key"
-    if not path.exists():
-        DATA.mkdir(parents=True, exist_ok=True)
-        path.touch(mode=0o600)
-        path.write_text(secrets.token_urlsafe(64))
-    return path.read_text()
-
-
-SECRET_KEY = _secret_key()
+_TESTS_ALONE = "a key for tests only, long enough to pass the deployment checks: 0123456789"
+SECRET_KEY = _TESTS_ALONE if MODE == "test" else secret_key(DATA)
 DEBUG = False
 ALLOWED_HOSTS = [
     "localhost",
@@ -98,7 +85,7 @@ FORM_RENDERER = "django.forms.renderers.TemplatesSetting"
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
-        "NAME": DATA / "firkin.sqlite3",
+        "NAME": DATA / DATABASE,
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,
@@ -123,6 +110,7 @@ LOGOUT_REDIRECT_URL = "accounts:sign_in"
 AXES_FAILURE_LIMIT = 6
 AXES_COOLOFF_TIME = 0.25  # hours
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
 AXES_LOCKOUT_TEMPLATE = "accounts/locked_out.html"
 AXES_VERBOSE = False
 
@@ -167,7 +155,6 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 1_000_000
 DATA_UPLOAD_MAX_NUMBER_FIELDS = 2000
 if HTTPS:
     SECURE_SSL_REDIRECT = True
-    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
     SECURE_HSTS_SECONDS = 60 * 60 * 24 * 365
     SECURE_HSTS_INCLUDE_SUBDOMAINS = True
     SECURE_HSTS_PRELOAD = True
