@@ -4,10 +4,13 @@ import io
 from typing import Any
 
 from django.core.exceptions import ValidationError
-from PIL import Image, ImageOps, UnidentifiedImageError
+from PIL import Image, ImageOps
 
 MOST_PHOTO_BYTES = 15 * 1024 * 1024
 MOST_PHOTO_PIXELS = 50_000_000
+#: What cannot be read at a smaller size is taken whole into memory, so less of it.
+MOST_WHOLE_PIXELS = 25_000_000
+_FORMATS = ("JPEG", "PNG", "WEBP")
 PHOTO_SIDE = 1280
 
 
@@ -19,11 +22,18 @@ def small_photo(upload: Any) -> bytes:
     if upload.size > MOST_PHOTO_BYTES:
         raise ValidationError("That file is larger than 15 MB. Make the picture smaller first.")
     try:
-        with Image.open(upload) as picture:
-            if picture.width * picture.height > MOST_PHOTO_PIXELS:
-                raise ValidationError("That picture has more than 50 million points. Make it smaller first.")
+        with Image.open(upload, formats=_FORMATS) as picture:
+            most = MOST_PHOTO_PIXELS if picture.format == "JPEG" else MOST_WHOLE_PIXELS
+            if picture.width * picture.height > most:
+                raise ValidationError(
+                    f"That picture has more than {most // 1_000_000} million points. Make it smaller."
+                )
+            picture.draft("RGB", (PHOTO_SIDE, PHOTO_SIDE))
+            picture.thumbnail((PHOTO_SIDE, PHOTO_SIDE))
             upright = ImageOps.exif_transpose(picture).convert("RGB")
-    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError):
+    except ValidationError:
+        raise
+    except Exception:
         raise ValidationError("That file is no picture Firkin can read. Use a JPEG, PNG or WebP.") from None
     upright.thumbnail((PHOTO_SIDE, PHOTO_SIDE))
     bare = Image.new("RGB", upright.size)

@@ -101,14 +101,27 @@ def lay_out(label: LabelText, form: LabelFormat) -> Paper:
     on the batch's page. What it is, how strong, since and until when, and the signal word always stand.
     """
     for said in _shorter(label):
-        for percent in range(150, 40, -3):
-            scale = percent / 100.0
-            if 2.9 * scale < SMALLEST_MM:
-                break
-            paper = _set(said, form, scale)
-            if paper is not None:
-                return paper
+        paper = _set(said, form, _SCALES[0])
+        if paper is not None:
+            return _largest(said, form, paper)
     raise CannotReckon(f"A label of {form.name} is too small for what it must say. Choose a larger one.")
+
+
+#: Sizes of type, the smallest first: from the least that is legible to half as large again.
+_SCALES = [percent / 100.0 for percent in range(42, 151, 3) if 2.9 * percent / 100.0 >= SMALLEST_MM]
+
+
+def _largest(label: LabelText, form: LabelFormat, smallest: Paper) -> Paper:
+    """The label at the largest size of type it fits in, by halving: it is set a handful of times, however long."""
+    low, high, best = 0, len(_SCALES), smallest
+    while high - low > 1:
+        middle = (low + high) // 2
+        paper = _set(label, form, _SCALES[middle])
+        if paper is None:
+            high = middle
+        else:
+            low, best = middle, paper
+    return best
 
 
 def _shorter(label: LabelText) -> list[LabelText]:

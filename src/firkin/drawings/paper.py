@@ -170,8 +170,14 @@ def _paint(pdf: FPDF, paper: Paper, left: float, top: float) -> None:
     for stroke in paper.strokes:
         pdf.set_line_width(stroke.wide)
         pdf.line(left + stroke.x1, top + stroke.y1, left + stroke.x2, top + stroke.y2)
-    for block in paper.blocks:
-        pdf.rect(left + block.x, top + block.y, block.width, block.height, style="F")
+    if paper.blocks:  # in one go: a code has hundreds of them, and a sheet dozens of codes
+        scale, height = pdf.k, pdf.h
+        boxes = (
+            f"{(left + b.x) * scale:.2f} {(height - top - b.y) * scale:.2f} {b.width * scale:.2f} "
+            f"{-b.height * scale:.2f} re"
+            for b in paper.blocks
+        )
+        pdf._out(f"{' '.join(boxes)} f")
     for run in paper.runs:
         pdf.set_font(run.face, size=run.size * 72.0 / 25.4)
         back = {"end": 1.0, "middle": 0.5}.get(run.anchor, 0.0) * width(run.words, run.face, run.size)

@@ -181,8 +181,8 @@ def add_user(name: str, workshop_name: str, zone: str) -> int:
     return 0
 
 
-#: Bytes of one request: a photo of 15 MB and its form.
-MOST_UPLOAD = 16 * 1024 * 1024
+#: More than this the server does not even take in, of whatever is sent.
+MOST_BYTES = 64 * 1024 * 1024
 
 
 def serve(host: str, port: int, behind: str = "") -> None:
@@ -199,7 +199,7 @@ def serve(host: str, port: int, behind: str = "") -> None:
             port=port,
             threads=6,
             ident=None,
-            max_request_body_size=MOST_UPLOAD,
+            max_request_body_size=MOST_BYTES,
             clear_untrusted_proxy_headers=True,
             **proxy,
         )

@@ -4,7 +4,7 @@ import os
 
 from csp.constants import NONE, SELF
 
-from firkin.site.folder import DATABASE, data_folder, secret_key
+from firkin.site.folder import DATABASE, OWNER_ONLY_FILE, OWNER_ONLY_FOLDER, data_folder, secret_key
 
 MODE = os.environ.get("FIRKIN_MODE", "test")
 DEMO = MODE == "demo"
@@ -47,7 +47,9 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
+    "firkin.site.middleware.head_without_body",
     "django.middleware.gzip.GZipMiddleware",
+    "firkin.site.middleware.not_too_much",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
@@ -151,6 +153,10 @@ SECURE_REFERRER_POLICY = "same-origin"
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 30
 SESSION_COOKIE_NAME = "firkin-demo" if DEMO else "firkin"
+CSRF_FAILURE_VIEW = "firkin.site.views.csrf_failed"
+FILE_UPLOAD_PERMISSIONS, FILE_UPLOAD_DIRECTORY_PERMISSIONS = OWNER_ONLY_FILE, OWNER_ONLY_FOLDER
+#: Bytes of one request: a photo of 15 MB and its form.
+MOST_UPLOAD = 16 * 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = 1_000_000
 DATA_UPLOAD_MAX_NUMBER_FIELDS = 2000
 if HTTPS:

@@ -1,9 +1,12 @@
 """The Bench, and the pages for what cannot be shown."""
 
+import sys
 from collections.abc import Iterable
 
+from django.db import DatabaseError
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
+from django.template.loader import render_to_string
 from django.utils import timezone
 
 from firkin.accounts.middleware import MakerRequest
@@ -85,8 +88,38 @@ def bad_request(request: HttpRequest, exception: Exception | None = None) -> Htt
     return _sorry(request, 400, "That could not be read", "Go back and try again.")
 
 
+def csrf_failed(request: HttpRequest, reason: str = "") -> HttpResponse:
+    """A form without its token: a page that was open too long, or cookies that are not kept."""
+    advice = "The page was open too long, or this browser keeps no cookies. Go back, reload it and press again."
+    return _sorry(request, 403, "That page is out of date", advice)
+
+
+def too_much(request: HttpRequest) -> HttpResponse:
+    """More was sent than is taken."""
+    return _sorry(request, 413, "That is too much at once", "A photo may have 15 MB. Go back and send a smaller one.")
+
+
+#: What a fault of the machine is called, by words of its message, and what helps.
+_FAULTS = (
+    ("is full", "The disk is full", "Nothing of this was stored. Make room on the disk, go back and press again."),
+    ("No space left", "The disk is full", "Nothing of this was stored. Make room on the disk, and press again."),
+    ("locked", "The database is busy", "Nothing of this was stored. Wait a moment, go back and press again."),
+    ("readonly", "Nothing can be stored", "The data folder is read-only. What was confirmed before is still there."),
+    ("unable to open", "Nothing can be stored", "The data folder cannot be reached. Is its disk there?"),
+    ("malformed", "The database is damaged", "Stop Firkin, and restore a backup into an empty folder."),
+    ("not a database", "The database is damaged", "Stop Firkin, and restore a backup into an empty folder."),
+    ("disk I/O", "The disk does not answer", "Nothing of this was stored. Look at the disk before you go on."),
+)
+
+
 def went_wrong(request: HttpRequest) -> HttpResponse:
-    """A fault of ours."""
+    """A fault: of the machine, said as what it is; or else of ours."""
+    fault = sys.exc_info()[1]
+    if isinstance(fault, DatabaseError | OSError):
+        for words, title, advice in _FAULTS:
+            if words in str(fault):  # shown without asking the database who is signed in
+                page = render_to_string("site/sorry.html", {"title": title, "advice": advice})
+                return HttpResponse(page, status=503)
     return _sorry(request, 500, "Something broke", "What was confirmed is stored. Go back and try again.")
 
 
