@@ -13,6 +13,7 @@ import time
 import urllib.error
 import urllib.parse
 import urllib.request
+import uuid
 from pathlib import Path
 
 import pytest
@@ -135,3 +136,79 @@ def test_presses_at_the_same_moment_are_one_deed(served: Served) -> None:
     assert len(led) == 4
     assert len(set(led)) == 1
     assert served.get("/batches/").count('class="book-code"') == before + 1
+
+
+def hidden_of(page: str, within: str) -> dict[str, str]:
+    """The hidden fields of the form that begins at some words."""
+    form = page[page.index(within) :]
+    return dict(re.findall(r'<input type="hidden" name="(\w+)" value="([^"]*)"', form[: form.index("</form>")]))
+
+
+def together(served: Served, presses: list[tuple[str, dict[str, str]]]) -> list[int]:
+    """Press at the same moment, each hand its own form; the status of each answer."""
+    barrier, statuses = threading.Barrier(len(presses)), []
+
+    def press(path: str, fields: dict[str, str]) -> None:
+        body = urllib.parse.urlencode(fields).encode()
+        request = urllib.request.Request(served.address + path, body, {"Referer": served.address})
+        barrier.wait()
+        try:
+            with served.browser.open(request, timeout=120) as answer:
+                statuses.append(answer.status)
+        except urllib.error.HTTPError as refused:
+            statuses.append(refused.code)
+
+    hands = [threading.Thread(target=press, args=press_) for press_ in presses]
+    for hand in hands:
+        hand.start()
+    for hand in hands:
+        hand.join(timeout=120)
+    return statuses
+
+
+def counted(served: Served, what: str) -> float:
+    (kept,) = served.data.rglob("*.sqlite3")
+    with sqlite3.connect(kept) as database:
+        return database.execute(f"SELECT COALESCE({what}").fetchone()[0]
+
+
+def test_tabs_that_press_on_one_task_at_the_same_moment_store_one_pour(served: Served) -> None:
+    """Each tab has a key of its own: what is asked for is looked at where it is written."""
+    for number in range(4):
+        page = served.get("/batches/6/make/")
+        fields = hidden_of(page, '<form method="post" class="confirm">')
+        tabs = [("/batches/6/make/", {**fields, "key": str(uuid.uuid4()), "amount": "29.2 mL"}) for _ in range(4)]
+        before = counted(served, "COUNT(*), 0) FROM batches_entry WHERE batch_id = 6 AND kind = 'pour'")
+        assert together(served, tabs) == [200] * 4
+        after = counted(served, "COUNT(*), 0) FROM batches_entry WHERE batch_id = 6 AND kind = 'pour'")
+        assert after == before + 1, number
+        page = served.get("/batches/6/make/")
+        if "Measured" not in page:
+            break
+        undo = hidden_of(page, "/batches/6/make/undo/")
+        undo["entry"] = re.search(r'name="entry" value="(\d+)"', page)[1]
+        assert together(served, [("/batches/6/make/undo/", undo)] * 4) == [200] * 4
+        undone = counted(served, "COUNT(*), 0) FROM batches_entry WHERE batch_id = 6 AND kind = 'undo'")
+        assert undone == number + 1
+
+
+def test_tabs_that_fill_at_the_same_moment_fill_no_more_than_there_is(served: Served) -> None:
+    page = served.get("/batches/8/fill/")
+    fields = hidden_of(page, 'class="fill-form"')
+    vessel = re.search(r'<option value="(\d+)"[^>]*>Half-litre flask', page)[1]
+    tabs = [
+        ("/batches/8/fill/", {**fields, "key": str(uuid.uuid4()), "vessel": vessel, "count": "6", "fill": "475 mL"})
+        for _ in range(4)
+    ]
+    assert together(served, tabs) == [200] * 4
+    filled = counted(served, "SUM(count * fill_mL), 0) FROM batches_filling WHERE batch_id = 8")
+    assert 0 < filled <= 4900  # the batch comes to 4.84 L
+
+
+def test_one_note_and_one_look_pressed_by_four_hands_are_one(served: Served) -> None:
+    page = served.get("/batches/8/record/")
+    note = {**hidden_of(page, "<form"), **hidden_of(page[page.index("Write in the journal") - 3000 :], "<form")}
+    note["key"], note["text"] = str(uuid.uuid4()), "lent to the lock-keeper"
+    assert together(served, [("/batches/8/record/", note)] * 4) == [200] * 4
+    said = "COUNT(*), 0) FROM batches_entry WHERE text = 'lent to the lock-keeper'"
+    assert counted(served, said) == 1

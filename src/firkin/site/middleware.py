@@ -1,8 +1,10 @@
 """What holds for every answer of the site: no body for HEAD, and no more taken in than is asked for."""
 
 from collections.abc import Callable
+from typing import Any
 
 from django.conf import settings
+from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 
 from firkin.site.views import too_much
@@ -20,6 +22,35 @@ def head_without_body(get_response: GetResponse) -> GetResponse:
         return response
 
     return middleware
+
+
+#: The rooms whose presses look at what stands before they write: a batch being made, the shelf.
+_ONE_AT_A_TIME = frozenset({"batches", "shelf"})
+
+
+class OnePressAtATime:
+    """A press on a batch or the shelf is one transaction, from looking at what stands to writing.
+
+    SQLite begins it by taking the write lock, so that two hands on one task come one after the other: the second sees
+    what the first wrote. Without it two tabs stored two pours.
+    """
+
+    def __init__(self, get_response: GetResponse) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        """The answer."""
+        return self.get_response(request)
+
+    def process_view(
+        self, request: HttpRequest, view: Callable[..., HttpResponse], args: list[Any], options: dict[str, Any]
+    ) -> HttpResponse | None:
+        """The view within one transaction, where it is a press that writes."""
+        match = request.resolver_match
+        if request.method != "POST" or match is None or match.app_name not in _ONE_AT_A_TIME:
+            return None
+        with transaction.atomic():
+            return view(request, *args, **options)
 
 
 def not_too_much(get_response: GetResponse) -> GetResponse:

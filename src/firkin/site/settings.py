@@ -63,6 +63,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
     "axes.middleware.AxesMiddleware",
+    "firkin.site.middleware.OnePressAtATime",  # the last, so that every other check came before
 ]
 
 ROOT_URLCONF = "firkin.site.urls"
