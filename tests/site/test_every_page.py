@@ -39,6 +39,7 @@ def addresses() -> list[str]:
         "shelf:shelf",
         "guide:guide",
         "accounts:workshop",
+        "copies",
     ]
     found = [reverse(name) for name in plain]
     found += [reverse("reckoner:question", args=[slug]) for slug in QUESTIONS]

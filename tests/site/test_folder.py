@@ -7,11 +7,14 @@ from datetime import date, timedelta
 from pathlib import Path
 
 import pytest
+from django.test import Client
+from django.utils import timezone
 from hypothesis import given
 from hypothesis import strategies as st
 
 from firkin.site import backup
 from firkin.site.folder import DATABASE, IN_USE, SECRET, FolderTrouble, alone, damage_of, ready, secret_key
+from steps import said
 
 
 @pytest.fixture
@@ -160,3 +163,18 @@ def test_the_newest_copy_is_always_kept(days: set[int]) -> None:
     assert min(days) in {int(str(copy.file)) for copy in kept}
     assert {back for back in days if back < backup.DAYS} <= {int(str(copy.file)) for copy in kept}
     assert len(kept) == len(set(kept))
+
+
+def test_the_page_of_copies_says_what_is_kept_and_when_none_is_there(bench: Client, settings, tmp_path: Path) -> None:
+    settings.DATA = tmp_path
+    page = said(bench.get("/copies/"))
+    assert "There is no copy of today or yesterday" in page
+    (tmp_path / "backups").mkdir()
+    today = timezone.localdate()
+    for back in (0, 3):
+        (tmp_path / "backups" / f"firkin-{today - timedelta(days=back)}.zip").write_bytes(b"x" * 2048)
+    page = said(bench.get("/copies/"))
+    assert "There is no copy" not in page
+    assert page.count("2.0 KB") == 2
+    (tmp_path / "backups" / f"firkin-{today}.zip").unlink()
+    assert "There is no copy of today or yesterday" in said(bench.get("/copies/"))

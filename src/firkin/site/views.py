@@ -3,6 +3,7 @@
 import sys
 from collections.abc import Iterable
 
+from django.conf import settings
 from django.db import DatabaseError
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
@@ -15,6 +16,7 @@ from firkin.batches.views.stages import free_words
 from firkin.core.formula import HouseFormula, house_formulas
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import Formula
+from firkin.site import backup
 
 #: So many formulas stand on the Bench; a shorter book is filled up with house formulas.
 MOST_FORMULAS = 6
@@ -71,6 +73,15 @@ def newest_of_each(dues: Iterable[Due]) -> list[tuple[Due, int]]:
         key = (due.batch_id, due.kind)
         found[key] = (due, found[key][1] + 1 if key in found else 1)
     return list(found.values())
+
+
+def copies(request: MakerRequest) -> HttpResponse:
+    """The nightly copies that are kept, and how to take one by hand and put one back."""
+    there = backup.copies(settings.DATA)
+    newest = there[0].day if there else None
+    stale = newest is None or (timezone.localdate() - newest).days > 1
+    context = {"copies": there, "folder": settings.DATA / "backups", "stale": stale, "demo": settings.DEMO}
+    return render(request, "site/copies.html", context)
 
 
 def not_found(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
