@@ -115,7 +115,7 @@ def test_every_address_asks_for_sign_in_and_none_breaks_on_strangers(client: Cli
         address = "/" + re.sub(r"<int:\w+>", "1", pattern).replace("<slug:ask>", "dilute").replace(
             "<slug:key>", "who-one"
         )
-        if "accounts/" in address or "feed/<slug:token>" in address:  # a feed's address is its own key
+        if "accounts/" in address or "feed/<slug:token>" in address or address == "/health/":  # a feed's is its own key
             continue
         for method in (client.get, client.post):
             answer = method(address)

@@ -138,3 +138,9 @@ def test_retries_do_not_prolong_a_lock_and_nobody_locks_out_another_address(
     assert sign_in("203.0.113.7", PASSWORD).status_code == 429
     assert sign_in("198.51.100.9", PASSWORD).status_code == 302
     assert settings.AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT is False
+
+
+def test_the_health_address_tells_a_stranger_that_it_answers_and_no_more(client: Client, db) -> None:
+    answer = client.get("/health/")
+    assert (answer.status_code, answer.content) == (200, b"ok\n")
+    assert "camera=()" in answer.headers["Permissions-Policy"]

@@ -1,4 +1,6 @@
-"""What holds for every answer of the site: no body for HEAD, and no more taken in than is asked for."""
+"""What holds for every answer of the site: no body for HEAD, no more taken in than is asked for, nothing of the machine
+but what a page needs.
+"""
 
 from collections.abc import Callable
 from typing import Any
@@ -19,6 +21,27 @@ def head_without_body(get_response: GetResponse) -> GetResponse:
         response = get_response(request)
         if request.method == "HEAD" and not response.streaming:
             response.content = b""
+        return response
+
+    return middleware
+
+
+#: What a browser offers pages and no page of Firkin’s asks for.
+_REFUSED = ", ".join(
+    f"{feature}=()"
+    for feature in (
+        "accelerometer", "autoplay", "browsing-topics", "camera", "display-capture", "geolocation", "gyroscope", "hid",
+        "magnetometer", "microphone", "midi", "payment", "serial", "usb",
+    )
+)  # fmt: skip
+
+
+def nothing_of_the_machine(get_response: GetResponse) -> GetResponse:
+    """Pages may not ask the browser for camera, place, microphone and the like."""
+
+    def middleware(request: HttpRequest) -> HttpResponse:
+        response = get_response(request)
+        response.headers.setdefault("Permissions-Policy", _REFUSED)
         return response
 
     return middleware

@@ -48,6 +48,7 @@ MIDDLEWARE = [
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
     "firkin.site.middleware.head_without_body",
+    "firkin.site.middleware.nothing_of_the_machine",
     "django.middleware.gzip.GZipMiddleware",
     "firkin.site.middleware.not_too_much",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -171,6 +172,14 @@ if HTTPS:
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "root": {"handlers": ["console"], "level": "WARNING"},
+    "formatters": {"dated": {"format": "%(asctime)s %(levelname)s %(name)s: %(message)s"}},
+    "handlers": {
+        "console": {"class": "logging.StreamHandler"},
+        "file": {
+            "class": "logging.NullHandler" if MODE == "test" else "logging.handlers.RotatingFileHandler",
+            **({} if MODE == "test" else {"filename": DATA / "firkin.log", "maxBytes": 1_000_000, "backupCount": 3}),
+            "formatter": "dated",
+        },
+    },
+    "root": {"handlers": ["console", "file"], "level": "WARNING"},
 }

@@ -6,6 +6,7 @@ from firkin.site import views
 
 urlpatterns = [
     path("", views.bench, name="bench"),
+    path("health/", views.health, name="health"),
     path("copies/", views.copies, name="copies"),
     path("accounts/", include("firkin.accounts.urls")),
     path("reckon/", include("firkin.reckoner.urls")),

@@ -4,7 +4,8 @@ import sys
 from collections.abc import Iterable
 
 from django.conf import settings
-from django.db import DatabaseError
+from django.contrib.auth.decorators import login_not_required
+from django.db import DatabaseError, connection
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.template.loader import render_to_string
@@ -73,6 +74,14 @@ def newest_of_each(dues: Iterable[Due]) -> list[tuple[Due, int]]:
         key = (due.batch_id, due.kind)
         found[key] = (due, found[key][1] + 1 if key in found else 1)
     return list(found.values())
+
+
+@login_not_required
+def health(request: HttpRequest) -> HttpResponse:
+    """For whoever watches over the server: that it answers, and its database with it; nothing about anybody."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT 1")
+    return HttpResponse("ok\n", content_type="text/plain")
 
 
 def copies(request: MakerRequest) -> HttpResponse:
