@@ -39,6 +39,7 @@ def addresses() -> list[str]:
         "shelf:shelf",
         "guide:guide",
         "accounts:workshop",
+        "accounts:me",
         "copies",
     ]
     found = [reverse(name) for name in plain]

@@ -5,10 +5,10 @@ import zoneinfo
 from typing import Any
 
 from django import forms
-from django.contrib.auth.forms import AuthenticationForm
+from django.contrib.auth.forms import AuthenticationForm, PasswordChangeForm
 from django.core.exceptions import ValidationError
 
-from firkin.accounts.models import Workshop
+from firkin.accounts.models import User, Workshop
 from firkin.core.measures import Quantity, maker_units
 from firkin.ui.fields import MakeField, Select, text_widget
 
@@ -21,6 +21,31 @@ class SignInForm(AuthenticationForm):
         self.fields["username"].label = "Name"
         for field in self.fields.values():
             field.widget.attrs["class"] = "form-control"
+
+
+class NameForm(forms.ModelForm):  # type: ignore[type-arg]
+    """By what name one signs in."""
+
+    class Meta:
+        model = User
+        fields = ("username",)
+        labels = {"username": "Name to sign in by"}  # noqa: RUF012
+        help_texts = {"username": ""}  # noqa: RUF012
+        widgets = {"username": text_widget(autocomplete="username")}  # noqa: RUF012
+
+
+class PasswordForm(PasswordChangeForm):
+    """The password now, and the new one twice."""
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.label_suffix = ""
+        labels = {"old_password": "Password now", "new_password1": "New password", "new_password2": "Once more"}
+        for name, label in labels.items():
+            self.fields[name].label, self.fields[name].help_text = label, ""
+            self.fields[name].widget.attrs["class"] = "form-control"
+            self.fields[name].widget.attrs.pop("autofocus", None)
+        self.fields["new_password1"].help_text = "Ten characters at least, and not a common one."
 
 
 class WorkshopForm(forms.ModelForm):  # type: ignore[type-arg]

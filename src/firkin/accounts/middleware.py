@@ -14,7 +14,9 @@ from django.utils import timezone
 from django_htmx.http import HttpResponseClientRedirect
 from django_htmx.middleware import HtmxDetails
 
+from firkin.accounts.forms import SignInForm
 from firkin.accounts.models import User, Workshop
+from firkin.accounts.unsent import carried
 from firkin.core.measures import decimal_mark, maker_sizes
 
 GetResponse = Callable[[HttpRequest], HttpResponse]
@@ -42,14 +44,20 @@ def demo_sign_in(get_response: GetResponse) -> GetResponse:
 
 
 def sign_in_leaves_the_page(get_response: GetResponse) -> GetResponse:
-    """A live request of a session that has ended leads the whole page to the sign-in, and back to where it was."""
+    """A session that has ended leads the whole page to the sign-in, and back to where it was, with what was typed."""
 
     def middleware(request: HttpRequest) -> HttpResponse:
         response = get_response(request)
         sign_in = reverse("accounts:sign_in")
         leads_there = response.status_code == HTTPStatus.FOUND and response["Location"].startswith(sign_in)
-        if not leads_there or "HX-Request" not in request.headers:
+        if not leads_there:
             return response
+        if "HX-Request" not in request.headers:
+            unsent = carried(request)
+            if not unsent:
+                return response
+            context = {"form": SignInForm(request), "unsent": unsent, "next": request.get_full_path()}
+            return render(request, "accounts/sign_in.html", context)
         here = HtmxDetails(request).current_url_abs_path
         return HttpResponseClientRedirect(f"{sign_in}?next={quote(here or '/')}")
 

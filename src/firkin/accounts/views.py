@@ -1,14 +1,69 @@
-"""The workshop's settings."""
+"""The workshop's settings, and one's own account."""
 
 import zoneinfo
+from typing import Any
 
 from django.contrib import messages
+from django.contrib.auth import SESSION_KEY, update_session_auth_hash
+from django.contrib.auth.forms import AuthenticationForm
+from django.contrib.auth.views import LoginView
+from django.contrib.sessions.models import Session
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
 
-from firkin.accounts.forms import WorkshopForm
+from firkin.accounts.forms import NameForm, PasswordForm, SignInForm, WorkshopForm
 from firkin.accounts.middleware import MakerRequest
-from firkin.accounts.models import Workshop
+from firkin.accounts.models import User, Workshop
+from firkin.accounts.unsent import read
+
+
+class SignIn(LoginView):
+    """Signing in; a form that did not get through for want of it is shown, to be sent again."""
+
+    template_name = "accounts/sign_in.html"
+    authentication_form = SignInForm
+
+    def form_valid(self, form: AuthenticationForm) -> HttpResponse:
+        """In, and to where one was going."""
+        answer = super().form_valid(form)
+        unsent = read(self.request.POST)
+        return answer if unsent is None else render(self.request, "accounts/unsent.html", {"unsent": unsent})
+
+    def get_context_data(self, **more: Any) -> dict[str, Any]:
+        """With the form that is carried along."""
+        return super().get_context_data(**more) | {"unsent": self.request.POST.get("unsent", "")}
+
+
+def me(request: MakerRequest) -> HttpResponse:
+    """One's own account: the name, the password, and ending every other session."""
+    act = request.POST.get("act", "")
+    account = User.objects.get(pk=request.user.pk)  # the one of the request names whoever is here until it is saved
+    name = NameForm(request.POST if act == "name" else None, instance=account, label_suffix="")
+    password = PasswordForm(request.user, request.POST if act == "password" else None)
+    if name.is_bound and name.is_valid():
+        name.save()
+        messages.success(request, f"You sign in as {account.username} from now on.")
+        return redirect("accounts:me")
+    if password.is_bound and password.is_valid():
+        password.save()
+        update_session_auth_hash(request, request.user)  # this session goes on; every other one has ended
+        messages.success(request, "The password is changed. Every other session has ended.")
+        return redirect("accounts:me")
+    if act == "sessions":
+        ended = end_other_sessions(request)
+        messages.success(request, f"{ended} other session{'' if ended == 1 else 's'} ended.")
+        return redirect("accounts:me")
+    return render(request, "accounts/me.html", {"name_form": name, "password_form": password})
+
+
+def end_other_sessions(request: MakerRequest) -> int:
+    """End every session of this account but the one at hand; how many there were."""
+    ended = 0
+    for session in Session.objects.exclude(session_key=request.session.session_key):
+        if session.get_decoded().get(SESSION_KEY) == str(request.user.pk):
+            session.delete()
+            ended += 1
+    return ended
 
 
 def workshop(request: MakerRequest) -> HttpResponse:
