@@ -101,3 +101,10 @@ def test_more_than_is_carried_leads_to_the_sign_in_as_before(client: Client, mak
     text = "".join(random.Random(1).choices("abcdefghijklmnopqrstuvwxyz0123456789", k=400_000))
     answer = client.post("/batches/1/record/", {"text": text})
     assert answer.status_code == 302
+
+
+def test_the_demo_s_account_keeps_its_name_by_which_it_is_signed_in(bench: Client, maker, settings) -> None:
+    settings.DEMO = True
+    assert "stays as it is" in said(bench.post(HERE, {"act": "name", "username": "other"}, follow=True))
+    maker.refresh_from_db()
+    assert maker.username == "maker"

@@ -3,6 +3,7 @@
 import zoneinfo
 from typing import Any
 
+from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import SESSION_KEY, update_session_auth_hash
 from django.contrib.auth.forms import AuthenticationForm
@@ -37,6 +38,9 @@ class SignIn(LoginView):
 def me(request: MakerRequest) -> HttpResponse:
     """One's own account: the name, the password, and ending every other session."""
     act = request.POST.get("act", "")
+    if settings.DEMO and act in ("name", "password"):
+        messages.error(request, "The demo signs its account in by itself, so it stays as it is.")
+        return redirect("accounts:me")
     account = User.objects.get(pk=request.user.pk)  # the one of the request names whoever is here until it is saved
     name = NameForm(request.POST if act == "name" else None, instance=account, label_suffix="")
     password = PasswordForm(request.user, request.POST if act == "password" else None)
