@@ -41,6 +41,16 @@ def main(arguments: list[str]) -> int:
     backup_command.add_argument("file", type=Path)
     restore_command = commands.add_parser("restore", help="put a backup into an empty data folder")
     restore_command.add_argument("file", type=Path)
+    export_command = commands.add_parser("export", help="a whole workshop (a zip or a folder), or one formula (.json)")
+    export_command.add_argument("file", type=Path)
+    export_command.add_argument("--workshop", default="", help="which, where there are several")
+    export_command.add_argument("--formula", default="", help="the name of a formula: that one alone")
+    import_command = commands.add_parser("import", help="a workshop or a formula that was exported")
+    import_command.add_argument("file", type=Path)
+    import_command.add_argument("--check", action="store_true", help="say what it would add, and add nothing")
+    import_command.add_argument("--workshop", default="", help="where a formula goes, where there are several")
+    import_command.add_argument("--as", dest="name", default="", help="the name of the workshop here")
+    import_command.add_argument("--account", default="", help="an account that becomes a member")
     manage_command = commands.add_parser("manage", help="a management command of the framework")
     manage_command.add_argument("rest", nargs=argparse.REMAINDER)
     options = parser.parse_args(arguments)
@@ -74,8 +84,12 @@ def _run(options: argparse.Namespace) -> int:
         execute_from_command_line(["firkin", *options.rest])
         return 0
     ready(folder)
-    lock = None if options.command == "adduser" else alone(folder)
+    lock = alone(folder) if options.command in ("demo", "serve") else None
     prepare(folder)
+    if options.command in ("export", "import"):
+        from firkin.exchange.transfer import run
+
+        return run(options)
     if options.command == "adduser":
         return add_user(options.name, options.workshop, options.zone)
     if options.command == "demo":

@@ -1,0 +1,93 @@
+"""The text commands `firkin export` and `firkin import`: a whole workshop, or one formula."""
+
+import argparse
+import json
+import sys
+
+from django.db import transaction
+
+from firkin.accounts.models import Workshop
+from firkin.core.errors import CannotRead, CannotReckon
+from firkin.core.formula import formula_from_dict, formula_to_dict, reckon
+from firkin.exchange import archive
+from firkin.exchange.validation import check
+from firkin.formulas.models import Formula
+from firkin.shelf.models import own_materials
+
+
+def run(options: argparse.Namespace) -> int:
+    """Run one of them; 2 and a line on standard error where something is wrong, and nothing was written."""
+    try:
+        print(_export(options) if options.command == "export" else _import(options))
+    except CannotReckon as error:
+        place = ".".join(str(part) for part in error.path)
+        message = " ".join(str(error).split())
+        print(f"{place}: {message}" if place else message, file=sys.stderr)
+        return 2
+    return 0
+
+
+def _workshop(name: str) -> Workshop:
+    found = list(Workshop.objects.filter(name=name) if name else Workshop.objects.all()[:2])
+    if len(found) == 1:
+        return found[0]
+    known = ", ".join(f"“{one}”" for one in Workshop.objects.values_list("name", flat=True)) or "none"
+    raise CannotRead(f"Say which workshop, with --workshop NAME. There are: {known}.")
+
+
+def _export(options: argparse.Namespace) -> str:
+    workshop = _workshop(options.workshop)
+    if not options.formula:
+        whole = archive.written(workshop)
+        archive.to_file(whole, options.file)
+        return f"{options.file} holds the workshop “{workshop.name}”: {_counted(whole)}."
+    kept = Formula.objects.filter(workshop=workshop, name=options.formula).first()
+    if kept is None:
+        raise CannotRead(f"There is no formula “{options.formula}” in “{workshop.name}”.")
+    if options.file.exists():
+        raise CannotRead(f"{options.file} is there already; nothing is written over.")
+    document = formula_to_dict(kept.current.as_core(own_materials(workshop.pk)))
+    try:
+        options.file.write_text(json.dumps(document, indent=2, ensure_ascii=False) + "\n", "utf-8")
+    except OSError as error:
+        raise CannotRead(f"{options.file} cannot be written ({error.strerror}).") from None
+    return f"{options.file} holds the formula “{kept.name}”."
+
+
+def _import(options: argparse.Namespace) -> str:
+    if options.file.suffix.lower() == ".json" and options.file.is_file():
+        return _import_formula(options)
+    whole = archive.from_file(options.file)
+    with transaction.atomic():
+        workshop = archive.read(whole, options.name, options.account)
+        alone = not workshop.members.exists()
+        if options.check:
+            transaction.set_rollback(True)
+    said = f"The workshop “{workshop.name}”: {_counted(whole)}."
+    if alone:
+        said += " None of its members has an account here: give one with --account NAME."
+    return f"{'It would add' if options.check else 'Added'}: {said}"
+
+
+def _import_formula(options: argparse.Namespace) -> str:
+    workshop = _workshop(options.workshop)
+    try:
+        document = json.loads(options.file.read_text("utf-8-sig"))
+    except (OSError, ValueError, RecursionError):
+        raise CannotRead(f"{options.file} is no JSON that can be read.") from None
+    check(document, "firkin-formula-1")
+    formula = formula_from_dict(document, own_materials(workshop.pk))
+    reckon(formula)
+    same = Formula.objects.filter(workshop=workshop, name=formula.name)
+    for kept in same:
+        if formula_to_dict(kept.current.as_core(own_materials(workshop.pk))) == formula_to_dict(formula):
+            return f"The formula “{formula.name}” is there already, just so; nothing is added."
+    beside = " beside one of that name that differs" if same.exists() else ""
+    if not options.check:
+        Formula.objects.keep(formula, workshop, None, note=f"from {options.file.name}"[:300])
+    return f"{'It would add' if options.check else 'Added'}: the formula “{formula.name}”{beside}."
+
+
+def _counted(whole: archive.Archive) -> str:
+    names = ("formulas", "batches", "entries", "stocks", "vessels", "tools", "photos")
+    return ", ".join(f"{whole.counts[name]} {name}" for name in names)
