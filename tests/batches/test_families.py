@@ -221,3 +221,22 @@ def test_a_weighed_scoop_of_a_stock_turns_parts_into_the_right_grams(bench: Clie
     soda = Making(batch).progress.plan[1]
     assert soda.g == pytest.approx(223.1, abs=0.1)
     assert soda.loose_mL == pytest.approx(soda.g / 0.55)
+
+
+def test_a_laundry_soap_is_not_led_to_the_grams_of_a_hand_soap(bench: Client, workshop, maker) -> None:
+    batch = begin(house_formulas()["laundry-bottle"].formula, workshop, maker, "1.5 L")
+    for stage in ("check", "make"):
+        page = show(bench, batch, stage)
+        assert "own curve" not in page
+        assert "80 g/L" not in page
+
+
+@pytest.mark.parametrize("trouble", ["weak", "strong"])
+def test_made_up_bleach_that_is_off_is_made_fresh_and_no_strength_by_volume_is_asked(
+    bench: Client, workshop, maker, trouble: str
+) -> None:
+    batch = begin(house_formulas()["chlorine-surfaces"].formula, workshop, maker, "1 L")
+    make_as_planned(bench, batch)
+    page = said(bench.get(reverse("batches:rescue", args=[batch.pk]), {"trouble": trouble}))
+    assert "make it fresh" in page
+    assert "% v/v" not in page.split("What is wrong with it?")[1]

@@ -9,6 +9,7 @@ from firkin.drawings.own_curve import own_curve_drawn
 
 #: So many of the latest batches are looked at.
 _MOST = 60
+_FAMILY = "liquid-soap"
 _UNSAID = "bar soap of which the bottle was not chosen"
 
 
@@ -22,10 +23,12 @@ class SoapCurve:
 
 
 def soap_curve(making: Making, bar: str = "") -> SoapCurve | None:
-    """What own batches with the same bar say; None for a batch without bar soap. ``bar`` names another than its own."""
+    """What own batches with the same bar say; None for anything but liquid soap from bars: laundry soap holds a fifth
+    of it. ``bar`` names another than its own.
+    """
     batch = making.batch
     planned = soap_g_per_L(making.progress)
-    if planned is None:
+    if planned is None or batch.family != _FAMILY:
         return None
     others = Batch.objects.whole().filter(workshop=batch.workshop, family=batch.family).exclude(state=State.PLANNED)
     made = [one for other in others.order_by("-number")[:_MOST] if (one := _made(other)) is not None]

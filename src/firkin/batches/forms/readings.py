@@ -183,10 +183,12 @@ class RescueForm(forms.Form):
         field.label_from_instance = stock_words  # type: ignore[method-assign, assignment]
 
     def asked(self) -> list[forms.BoundField]:
-        """The fields the chosen trouble asks for; of soap only where bars are in it."""
+        """The fields the chosen trouble asks for; of soap only where bars are in it, of strength where alcohol is."""
         asked = self.ASKS.get(str(self["trouble"].value() or ""), ())
-        bars = self.making.progress.formula.lines_of("bar-soap")
-        return [self[name] for name in asked if name != "soap" or bars]
+        formula = self.making.progress.formula
+        there = {"soap": formula.lines_of("bar-soap"), "now": formula.lines_with("alcohol")}
+        there["stock"] = there["now"]
+        return [self[name] for name in asked if there.get(name, True)]
 
     def clean_mass(self) -> Quantity | None:
         """A weight."""

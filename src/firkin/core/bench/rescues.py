@@ -55,6 +55,12 @@ _ADVICE = {
     ),
 }
 
+#: Of what is too weak or too strong, and holds no alcohol (WHO, May 2020: chlorine is made fresh every day).
+_NOT_MENDED = (
+    "Bleach and peroxide that are made up are not mended: how strong they really are cannot be seen, and they fade.",
+    "Pour it away with much water, and make it fresh from a bottle whose age and label you know.",
+)
+
 
 def rescue(trouble: str, result: Reckoning, seen: Seen = UNSEEN) -> Rescue:
     """What helps a batch with a trouble, one of TROUBLES.
@@ -79,6 +85,8 @@ def rescue(trouble: str, result: Reckoning, seen: Seen = UNSEEN) -> Rescue:
         "alkaline": ph_rescues.alkaline,
         "boiled-over": _boiled_over,
     }
+    if trouble in ("weak", "strong") and not any(active.is_alcohol for active in result.actives):
+        return Rescue(trouble, _NOT_MENDED)
     if trouble in _ADVICE:
         return Rescue(trouble, _ADVICE[trouble])
     if trouble not in finders:
