@@ -16,7 +16,18 @@ from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import house_formulas, levels, pour_order, reckon
 from firkin.core.questions import QUESTIONS, Asked, Mark, Window
-from firkin.drawings.label import FORMATS, SMALLEST_MM, LabelFormat, LabelText, label_pdf, label_svg, lay_out
+from firkin.drawings.label import (
+    _SCALES,
+    FORMATS,
+    SMALLEST_MM,
+    LabelFormat,
+    LabelText,
+    _set,
+    _shorter,
+    label_pdf,
+    label_svg,
+    lay_out,
+)
 from firkin.drawings.pictures import drawn_picture
 from firkin.drawings.rail import LEFT, RIGHT, strength_rail
 from firkin.drawings.sheet import layers_of, rail_of, vessel_of
@@ -187,3 +198,23 @@ def test_levels_are_those_of_the_order_the_steps_pour_in() -> None:
     assert found[2] < found[1] == pytest.approx(reckon(ferment).total.volume_mL)
     names = [layer.name for layer in layers_of(reckon(ferment))]
     assert names == [ferment.lines[i].material.name for i in order]
+
+
+@given(st.integers(1, 120), st.sampled_from(sorted(FORMATS)))
+def test_a_label_is_set_as_large_as_it_fits_and_in_a_handful_of_tries(letters: int, key: str) -> None:
+    """The next larger type does not fit; a long name once took hundreds of tries."""
+    label, form = replace(LABEL, product=("mooring " * 20)[:letters]), FORMATS[key]
+    said = next((one for one in _shorter(label) if _set(one, form, _SCALES[0]) is not None), None)
+    if said is None:
+        with pytest.raises(CannotReckon, match="too small"):
+            lay_out(label, form)
+        return
+    tried = []
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr("firkin.drawings.label._set", lambda *given: tried.append(given) or _set(*given))
+        paper = lay_out.__wrapped__(label, form)
+    assert len(tried) <= len(_shorter(label)) + 7
+    fits = [scale for scale in _SCALES if _set(said, form, scale) == paper]
+    assert fits
+    larger = _SCALES[_SCALES.index(fits[-1]) + 1 :]
+    assert not larger or _set(said, form, larger[0]) is None

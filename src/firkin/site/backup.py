@@ -163,7 +163,7 @@ def kept(there: Iterable[Copy], today: date) -> list[Copy]:
     The newest of all is always kept, however old.
     """
     there = sorted(there, key=lambda copy: copy.day, reverse=True)
-    chosen = [copy for copy in there if copy.day > today - timedelta(days=DAYS)] or there[:1]
+    chosen = [copy for copy in there if copy.day > today - timedelta(days=DAYS)]
     weeks: dict[tuple[int, int], Copy] = {}
     months: dict[tuple[int, int], Copy] = {}
     for copy in there:
