@@ -198,13 +198,13 @@ def _rows(archive: Archive, workshop: Workshop) -> None:
                     setattr(row, column.attname, _value(column, plain, here))
             _sound(row, here)
             row.save(force_insert=True)
-            as_told = {c.attname: getattr_of(c, plain) for c in columns(model) if getattr(c, "auto_now_add", False)}
+            as_told = {c.attname: _hour_of(c, plain) for c in columns(model) if getattr(c, "auto_now_add", False)}
             if as_told:  # the database writes its own hour when a row is made
                 model._default_manager.filter(pk=row.pk).update(**as_told)
             keys[model].append(row.pk)
 
 
-def getattr_of(column: "models.Field[Any, Any]", plain: dict[str, Any]) -> Any:
+def _hour_of(column: "models.Field[Any, Any]", plain: dict[str, Any]) -> Any:
     """An hour as it stands in an archive."""
     return parse_datetime(plain[column.name])
 

@@ -25,7 +25,8 @@ from firkin.core.bench.mending import Offer, offer
 from firkin.core.bench.method import cautions_for, cautions_of, gear_for
 from firkin.core.bench.own_curve import Made, OwnCurve, next_day_level, own_curve, soap_g_per_L
 from firkin.core.bench.own_units import in_own_unit, units_for
-from firkin.core.bench.progress import TOLERANCE, Planned, Progress, Recorded, plan_of
+from firkin.core.bench.planned import Planned, Recorded, plan_of
+from firkin.core.bench.progress import TOLERANCE, Progress
 from firkin.core.bench.readings import (
     READINGS,
     BeforePreserving,

@@ -67,7 +67,7 @@ def deviation_of(progress: Progress) -> Deviation | None:
     """The last line measured, when it is off by more than the tolerance and nothing was decided on it yet.
 
     >>> from datetime import UTC, datetime
-    >>> from firkin.core.bench.progress import plan_of
+    >>> from firkin.core.bench.planned import plan_of
     >>> from firkin.core.formula import house_formulas
     >>> rub = house_formulas()["who-one"].formula
     >>> plan = plan_of(rub)

@@ -11,7 +11,7 @@ _SLACK = 0.02
 def left_to_fill(progress: Progress, filled_mL: float) -> float:
     """mL still to fill after so much was filled, cut with water where it is cut; 0 for dregs.
 
-    >>> from firkin.core.bench.progress import plan_of
+    >>> from firkin.core.bench.planned import plan_of
     >>> from firkin.core.formula import house_formulas
     >>> rub = house_formulas()["who-one"].formula
     >>> progress = Progress(rub, plan_of(rub), ())

@@ -13,7 +13,6 @@ from firkin.core.catalogue import families
 from firkin.core.formula import Reckoning, reckon
 from firkin.core.measures import Quantity, amount_words, figures, weight_words
 from firkin.core.questions import (
-    GAS_L_PER_MOL,
     SOAP_THICKNESS,
     USUAL_DOSE_ML,
     USUAL_SCOOP_ML,
@@ -21,10 +20,11 @@ from firkin.core.questions import (
     Bars,
     Picture,
     Scale,
+    balance,
     drops_for,
+    foaming_soap,
     foams_like,
     neutrality,
-    protons_in,
     soap_thickness,
 )
 
@@ -108,7 +108,7 @@ def _neutralised(result: Reckoning) -> Iterator[Insight]:
     counted = "Counted by mole, sulfonic acid at a mean of 320 g/mol (from memory)"
     yield Insight(
         "Acid against caustic",
-        ((("It ends", there.ends)),),
+        (("It ends", there.ends),),
         (ends, f"{counted}: read the pH; {aim} is looked for."),
         picture=Bars(
             (
@@ -140,39 +140,25 @@ def _fizz(result: Reckoning) -> Iterator[Insight]:
     """Acid and carbonate in a dry mix: what they would do to each other in damp."""
     if not result.formula.dry or result.formula.family != "dishwasher-powder":
         return
-    loose = sum(line.loose_mL for line in result.lines)
+    lines, loose = result.formula.lines, sum(line.loose_mL for line in result.lines)
     rows = [
         ("Loose, it fills", amount_words(loose)),
         (f"Scoops of {figures(USUAL_SCOOP_ML)} mL in it", figures(loose / USUAL_SCOOP_ML)),
         ("A wash in soft water", "1 scoop, in the main cup"),
         ("A wash in hard water", "2 scoops, one of them in the pre-wash"),
     ]
-    acid, soda = protons_in(result, "acid"), protons_in(result, "carbonate")
-    if not acid or not soda:
+    found = balance((line.material, worked.pure_g) for line, worked in zip(lines, result.lines, strict=True))
+    if found is None:
         yield Insight("In the jar", tuple(rows))
         return
-    gas = min(acid * _carbonate_mol(result) / soda, _carbonate_mol(result)) * GAS_L_PER_MOL
-    left = "acid" if acid > soda else "soda"
-    rows += [("If damp gets at it", f"{figures(gas)} L of gas, and {left} is left")]
+    gas = f"{figures(found.gas_L)} L of gas"
+    rows += [("If damp gets at it", f"{gas}, and {found.left} is left")]
     yield Insight(
         "In the jar",
         tuple(rows),
-        (f"Acid and soda use each other up: only what is left of the {left} works on.",),
-        (f"Damp makes up to {figures(gas)} L of gas of it: pressure enough to burst a closed jar. Keep it bone dry.",),
-        Bars(
-            (
-                Bar("Acid gives", acid, f"{figures(acid)} mol of protons", "acid"),
-                Bar("Soda takes up", soda, f"{figures(soda)} mol", "base"),
-            )
-        ),
-    )
-
-
-def _carbonate_mol(result: Reckoning) -> float:
-    return sum(
-        worked.pure_g / (line.material.molar_mass or 1.0)
-        for line, worked in zip(result.formula.lines, result.lines, strict=True)
-        if "carbonate" in line.material.roles and line.material.molar_mass
+        (f"Acid and soda use each other up: only what is left of the {found.left} works on.",),
+        (f"Damp makes up to {gas} of it: pressure enough to burst a closed jar. Keep it bone dry.",),
+        found.bars,
     )
 
 
@@ -185,11 +171,9 @@ def _foam(result: Reckoning, bottles: Sequence[Held]) -> Iterator[Insight]:
     rows = [("Soap to the rest", f"1 to {figures(parts, 3)}"), ("Scent, if any", f"{few} to {many} drops")]
     free = families()[result.formula.family].headspace_pct
     for bottle in bottles:
-        fill = bottle.brim_mL * (1.0 - free / 100.0)
-        first = amount_words(fill * soap.label / 100.0)
-        rows.append(
-            (f"{bottle.name}, {amount_words(bottle.brim_mL)}", f"soap to {first}, then to {amount_words(fill)}")
-        )
+        filled = foaming_soap(bottle.brim_mL, parts, free)
+        marks = f"soap to {amount_words(filled.soap_mL)}, then to {amount_words(filled.filled_mL)}"
+        rows.append((f"{bottle.name}, {amount_words(bottle.brim_mL)}", marks))
     like = foams_like(parts)
     says = [f"1 to {figures(parts, 3)}: {like} (common practice, no source)."]
     if bottles:

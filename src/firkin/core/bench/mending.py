@@ -58,7 +58,7 @@ def offer(trouble: str, progress: Progress, seen: Seen = UNSEEN, left_h: float |
     It goes in at the task at hand. Raises CannotReckon with a sentence where it cannot be told yet, what it needs to
     know is missing, or nothing helps without making the batch worse.
 
-    >>> from firkin.core.bench.progress import plan_of
+    >>> from firkin.core.bench.planned import plan_of
     >>> from firkin.core.formula import house_formulas, steps_of
     >>> rub = house_formulas()["who-one"].formula
     >>> offer("weak", Progress(rub, plan_of(rub), ()))

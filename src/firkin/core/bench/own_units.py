@@ -13,7 +13,7 @@ _WHOLE = "drop"
 def in_own_unit(progress: Progress, task: Task) -> Quantity | None:
     """What a task asks for in the unit its line was written in; None where that is mL, g, a part or a per cent.
 
-    >>> from firkin.core.bench.progress import plan_of
+    >>> from firkin.core.bench.planned import plan_of
     >>> from firkin.core.formula import house_formulas
     >>> foam = house_formulas()["foam-plain"].formula
     >>> progress = Progress(foam, plan_of(foam), ())

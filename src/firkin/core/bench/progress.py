@@ -5,17 +5,18 @@ a database asks this; nothing here knows of one.
 """
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import datetime, timedelta
 from functools import cached_property
 from math import prod
 
 from firkin.core.bench.journal import UNDOABLE, Entry, EntryKind, standing
+from firkin.core.bench.planned import Planned, Recorded
 from firkin.core.bench.tasks import Task, TaskKind, tasks_of
 from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, Reckoning, reckon, without
-from firkin.core.measures import QS, Quantity, Strength, read_strength
+from firkin.core.measures import QS, Quantity, read_strength
 
 #: A batch that weighs less than this share of what went in was not weighed right (common practice, no source).
 _LOST_MOST = 0.5
@@ -25,59 +26,10 @@ STRAIN = "strain"
 TOLERANCE = 0.02
 
 
-@dataclass(frozen=True, slots=True)
-class Planned:
-    """What is planned for one line: mL and g, the strength its stock counts with, and whether it is weighed.
-
-    ``bulk`` is the bulk density of a powder in g/mL.
-    """
-
-    mL: float
-    g: float
-    strength: Strength | None = None
-    weighed: bool = False
-    bulk: float | None = None
-
-    @property
-    def loose_mL(self) -> float | None:
-        """What a cup measures of a powder, mL; None for what is no powder."""
-        return self.g / self.bulk if self.bulk else None
-
-
-@dataclass(frozen=True, slots=True)
-class Recorded:
-    """A line as the record shows it: what was asked for when it was measured, whatever was planned since."""
-
-    line: Line
-    planned: Planned
-    entry: Entry | None
-
-
-def plan_of(formula: Formula) -> tuple[Planned, ...]:
-    """What is planned for each line of a formula at its size.
-
-    Raises CannotReckon when it cannot be worked out.
-
-    >>> from firkin.core.formula import house_formulas
-    >>> [round(planned.mL, 1) for planned in plan_of(house_formulas()["who-one"].formula)][:3]
-    [833.3, 41.7, 14.5]
-    """
-    worked = reckon(formula).lines
-    return tuple(
-        Planned(
-            amount.volume_mL,
-            amount.mass_g,
-            line.counted_strength,
-            formula.weighed(i),
-            line.bulk,
-        )
-        for i, (line, amount) in enumerate(zip(formula.lines, worked, strict=True))
-    )
-
-
 class Progress:
     """How far a batch is, worked out from its entries: tasks, targets, what was measured, the strength as it stands.
 
+    >>> from firkin.core.bench.planned import plan_of
     >>> from firkin.core.formula import house_formulas
     >>> rub = house_formulas()["who-one"].formula
     >>> progress = Progress(rub, plan_of(rub), ())
@@ -421,6 +373,7 @@ class Progress:
     def poured_for(self, fill_mL: float) -> tuple[float, float]:
         """Of ``fill_mL`` in a bottle, mL of the batch and mL of the water it is cut with; together a little more.
 
+        >>> from firkin.core.bench.planned import plan_of
         >>> from firkin.core.formula import house_formulas
         >>> rub = replace(house_formulas()["who-one"].formula, cut=0.2)
         >>> progress = Progress(rub, plan_of(rub), ())

@@ -74,7 +74,7 @@ def asked_at(progress: Progress, task: Task) -> tuple[str, ...]:
     Before a preservative the batch is weighed, and what its window asks for is read.
 
     >>> from firkin.core.formula import house_formulas
-    >>> from firkin.core.bench.progress import plan_of
+    >>> from firkin.core.bench.planned import plan_of
     >>> soap = house_formulas()["bar-soap-liquid"].formula
     >>> progress = Progress(soap, plan_of(soap), ())
     >>> asked_at(progress, progress.tasks[-1])
@@ -103,7 +103,7 @@ def before_preserving(progress: Progress, task: Task) -> BeforePreserving | None
     """What the readings since the last line went in say of the preservative a task adds; None for any other task.
 
     >>> from firkin.core.formula import house_formulas
-    >>> from firkin.core.bench.progress import plan_of
+    >>> from firkin.core.bench.planned import plan_of
     >>> soap = house_formulas()["bar-soap-liquid"].formula
     >>> progress = Progress(soap, plan_of(soap), ())
     >>> len(before_preserving(progress, progress.tasks[-1]).unread)

@@ -58,7 +58,7 @@ def in_measures(progress: Progress, task: Task, kitchen: Kitchen) -> str:
     Of a line that is in already it is what is still to add. Poured as told, nothing is off by more than the tolerance.
 
     >>> from firkin.core.bench.kitchen import kitchens
-    >>> from firkin.core.bench.progress import plan_of
+    >>> from firkin.core.bench.planned import plan_of
     >>> from firkin.core.formula import house_formulas
     >>> rub = in_kitchen(reckon(house_formulas()["who-one"].formula), kitchens()["metric"]).result.formula
     >>> progress = Progress(rub, plan_of(rub), ())

@@ -12,20 +12,18 @@ from firkin.core.questions.conversion import CONVERT
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.dilution import DILUTE
 from firkin.core.questions.ferment import FERMENT
-from firkin.core.questions.foam import FOAM, drops_for
+from firkin.core.questions.foam import FOAM, drops_for, foaming_soap
 from firkin.core.questions.foam import like as foams_like
 from firkin.core.questions.hardness import HARDNESS, HARDNESS_DOSE
 from firkin.core.questions.loads import LOADS, USUAL_DOSE_ML
 from firkin.core.questions.neutralisation import (
     CARBONATE,
-    GAS_L_PER_MOL,
     NEUTRALISE,
     Moles,
     Neutrality,
     moles,
     neutralise,
     neutrality,
-    protons_in,
 )
 from firkin.core.questions.packing import PACK, Container, Packing, pack
 from firkin.core.questions.pictures import (
@@ -47,7 +45,7 @@ from firkin.core.questions.pictures import (
     Window,
     look_of,
 )
-from firkin.core.questions.powder import POWDER, USUAL_SCOOP_ML, heap_of
+from firkin.core.questions.powder import POWDER, USUAL_SCOOP_ML, balance, heap_of
 from firkin.core.questions.preserving import PRESERVE, stands_against
 from firkin.core.questions.soap import SOAP_G_PER_L, SOAP_PER_LITRE, soap_thickness
 from firkin.core.questions.soap import THICKNESS as SOAP_THICKNESS
@@ -84,7 +82,6 @@ QUESTIONS: dict[str, Question] = {
 }
 
 __all__ = [
-    "GAS_L_PER_MOL",
     "QUESTIONS",
     "SOAP_G_PER_L",
     "SOAP_THICKNESS",
@@ -117,8 +114,10 @@ __all__ = [
     "Stem",
     "StockLine",
     "Window",
+    "balance",
     "drops_for",
     "expected_reading",
+    "foaming_soap",
     "foams_like",
     "heap_of",
     "look_of",
@@ -126,7 +125,6 @@ __all__ = [
     "neutralise",
     "neutrality",
     "pack",
-    "protons_in",
     "soap_thickness",
     "stands_against",
     "strengthen",

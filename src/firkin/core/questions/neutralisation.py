@@ -158,11 +158,6 @@ class Neutrality:
     base_g_spare: float
 
 
-def protons_in(result: Reckoning, role: str, without: str = "") -> float:
-    """Moles of protons that the lines of a role give or take up in a mix, those of a role ``without`` left out."""
-    return sum(one.protons for one in _in_it(result, role, without))
-
-
 def _in_it(result: Reckoning, role: str, without: str = "") -> list[Moles]:
     found = []
     for line, worked in zip(result.formula.lines, result.lines, strict=True):

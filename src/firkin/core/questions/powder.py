@@ -1,6 +1,6 @@
 """Powders by parts: from a jar and a scoop to grams, the balance of acid and soda in it, and what a wash takes."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from firkin.core.catalogue import Material
@@ -39,10 +39,15 @@ class Portion:
     volume_mL: float
     mass_g: float
 
+    @property
+    def amount(self) -> tuple[Material, float]:
+        """What it is, and g of it."""
+        return self.heap.material, self.mass_g
+
 
 @dataclass(frozen=True, slots=True)
 class Balance:
-    """Acid against carbonate in a dry mix, in mol of protons; litres of gas if damp gets at it all; how it ends."""
+    """Acid against carbonate in a dry mix, in mol of protons; litres of gas if damp gets at it all; what is left."""
 
     acid_mol: float
     acid_mol_h: float
@@ -54,6 +59,16 @@ class Balance:
     def left(self) -> str:
         """What is left once they have used each other up."""
         return "acid" if self.acid_mol_h > self.carbonate_mol_h else "soda"
+
+    @property
+    def bars(self) -> Bars:
+        """The two to one scale."""
+        return Bars(
+            (
+                Bar("Acid gives", self.acid_mol_h, f"{figures(self.acid_mol_h)} mol of protons", "acid"),
+                Bar("Soda takes up", self.carbonate_mol_h, f"{figures(self.carbonate_mol_h)} mol", "base"),
+            )
+        )
 
 
 def heap_of(material: Material, parts: float, scoop_g: float | None = None, scoop_mL: float | None = None) -> Heap:
@@ -120,29 +135,26 @@ def powder(jar_mL: float, heaps: Sequence[Heap], headspace_pct: float = 0.0) -> 
     return tuple(portions), tuple(lines)
 
 
-def balance(portions: Sequence[Portion]) -> Balance | None:
-    """Acid against carbonate of a dry mix; None where one of them is missing.
+def balance(amounts: Iterable[tuple[Material, float]]) -> Balance | None:
+    """Acid against carbonate of a dry mix, by what is in it and g of each; None where one of them is missing.
 
     >>> from firkin.core.catalogue import find
-    >>> heaps = [heap_of(find("citric-acid"), 1.0), heap_of(find("washing-soda"), 1.0)]
-    >>> found = balance(powder(1000.0, heaps)[0])
+    >>> found = balance([(find("citric-acid"), 440.0), (find("washing-soda"), 500.0)])
     >>> round(found.acid_mol_h / found.acid_mol), found.left
     (3, 'soda')
     """
-    acid_mol = acid_h = salt_mol = salt_h = gas = 0.0
-    for portion in portions:
-        material = portion.heap.material
+    acid_mol = acid_h = salt_mol = salt_h = 0.0
+    for material, grams in amounts:
         if material.molar_mass is None:
             continue
-        mol = portion.mass_g / material.molar_mass
+        mol = grams / material.molar_mass
         if "free-acid" in material.roles:
             acid_mol, acid_h = acid_mol + mol, acid_h + mol * material.groups
         elif "carbonate" in material.roles:
             salt_mol, salt_h = salt_mol + mol, salt_h + mol * material.groups
     if not acid_mol or not salt_mol:
         return None
-    gas = min(acid_h * salt_mol / salt_h, salt_mol) * GAS_L_PER_MOL
-    return Balance(acid_mol, acid_h, salt_mol, salt_h, gas)
+    return Balance(acid_mol, acid_h, salt_mol, salt_h, min(acid_h * salt_mol / salt_h, salt_mol) * GAS_L_PER_MOL)
 
 
 def doses(volume_mL: float, dose_mL: float, hardness_mg_per_L: float | None) -> tuple[float, int]:
@@ -174,7 +186,7 @@ def _answer(asked: Asked) -> Answer:
     hardness = _hardness(asked)
     dose = asked["dose"].mL if asked["dose"] is not None else USUAL_SCOOP_ML
     washes, scoops = doses(filled, dose, hardness)
-    found = balance(portions)
+    found = balance(one.amount for one in portions)
     rows = [
         (one.heap.material.name, f"{weight_words(one.mass_g)}, or {amount_words(one.volume_mL)} loose")
         for one in portions
@@ -213,7 +225,7 @@ def _answer(asked: Asked) -> Answer:
             tuple(Line(one.heap.material, Quantity(one.mass_g, "g")) for one in portions),
             "dishwasher-powder",
         ),
-        beside=None if found is None else _bars(found),
+        beside=None if found is None else found.bars,
     )
 
 
@@ -260,15 +272,6 @@ def _warns(heaps: Sequence[Heap], found: Balance | None) -> list[str]:
             "burst a closed jar. Keep it bone dry."
         )
     return warns
-
-
-def _bars(found: Balance) -> Bars:
-    return Bars(
-        (
-            Bar("Acid gives", found.acid_mol_h, f"{figures(found.acid_mol_h)} mol of protons", "acid"),
-            Bar("Soda takes up", found.carbonate_mol_h, f"{figures(found.carbonate_mol_h)} mol", "base"),
-        )
-    )
 
 
 POWDER = Question(
