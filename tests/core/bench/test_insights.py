@@ -9,7 +9,7 @@ from firkin.core.bench import EntryKind, Held, insights, so_far
 from firkin.core.catalogue import find
 from firkin.core.formula import house_formulas, reckon
 from firkin.core.measures import Strength, figures, read_quantity
-from firkin.core.questions import neutralise
+from firkin.core.questions import QUESTIONS, neutralise
 from journals import Journal
 from mixes import mix
 
@@ -118,3 +118,18 @@ def test_while_doses_go_in_it_is_told_what_is_in_by_now() -> None:
     found = so_far(journal.progress, task)
     assert [round(bar.value, 3) for bar in found.picture.bars] == [0.196, 2.5]
     assert dict(found.rows)["It ends"] == "alkaline"
+
+
+def test_sheet_and_question_say_the_same_of_a_powder_jar() -> None:
+    """By hand: 124.3 g of citric acid at 192.12 g/mol give 1.941 mol of protons (three each), by atomic weights."""
+    result = HOUSE["powder-hard"]
+    rows = [
+        {"material": line.material.id, "parts": line.amount.value}
+        for line in house_formulas()["powder-hard"].formula.lines
+    ]
+    jar = {"jar": f"{sum(line.loose_mL for line in result.lines)} mL", "powders": rows}
+    answer = QUESTIONS["powder"].solve(QUESTIONS["powder"].read(jar))
+    found = titled(result, "In the jar")
+    assert [bar.value for bar in found.picture.bars] == pytest.approx([bar.value for bar in answer.beside.bars])
+    assert found.picture.bars[0].value == pytest.approx(3 * 124.3 / 192.12, rel=1e-3)
+    assert dict(found.rows)["If damp gets at it"] == dict(answer.rows)["If damp gets at it"]
