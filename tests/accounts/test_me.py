@@ -90,6 +90,40 @@ def test_what_was_typed_when_the_session_had_ended_is_there_after_the_sign_in(cl
     assert Stock.objects.get().name == "Tall “brown” bottle"
 
 
+def test_what_was_typed_on_a_page_from_before_a_sign_in_is_there_to_be_sent(maker, workshop) -> None:
+    """A sign-in in another tab gives the session a new token; the page that was open holds the old one."""
+    client = Client(enforce_csrf_checks=True)
+    client.force_login(maker)
+    token = re.search(r'name="csrfmiddlewaretoken" value="(\w+)"', client.get("/shelf/stock/add/").content.decode())[1]
+    typed = {"material": "glycerol", "size": "1 L", "name": "Tall “brown” bottle", "press": str(uuid.uuid4())}
+    client.force_login(maker)
+    client.cookies["csrftoken"] = "a" * 32
+    old = {**typed, "csrfmiddlewaretoken": token}
+    ours = {"Origin": "http://testserver"}
+    page = client.post("/shelf/stock/add/", old, headers=ours).content.decode()
+    assert "What you had typed is here" in page
+    assert not Stock.objects.exists()
+    assert client.post("/shelf/stock/add/", hidden(page), headers=ours).status_code == 302
+    assert Stock.objects.get().name == "Tall “brown” bottle"
+
+
+@pytest.mark.parametrize("origin", [{}, {"Origin": "http://elsewhere.example"}, {"Origin": "null"}])
+def test_what_another_site_sends_is_refused_and_not_shown(maker, workshop, origin: dict[str, str]) -> None:
+    client = Client(enforce_csrf_checks=True)
+    client.force_login(maker)
+    client.cookies["csrftoken"] = "a" * 32
+    answer = client.post("/shelf/stock/add/", {"name": "Planted"}, headers=origin)
+    assert answer.status_code == 403
+    assert "Planted" not in said(answer)
+
+
+def test_an_old_page_after_signing_out_asks_to_sign_in_and_keeps_what_was_typed(client: Client, workshop) -> None:
+    strict = Client(enforce_csrf_checks=True, headers={"Origin": "http://testserver"})
+    page = said(strict.post("/shelf/stock/add/", {"name": "Tall “brown” bottle"}))
+    assert "Sign in to the bench" in page
+    assert "What you typed is kept" in page
+
+
 @pytest.mark.parametrize("unsent", ["nonsense", "", "a" * 3000])
 def test_a_form_that_nobody_signed_is_not_carried(client: Client, maker, workshop, unsent: str) -> None:
     data = {"username": "maker", "password": PASSWORD, "unsent": unsent, "next": "/shelf/"}

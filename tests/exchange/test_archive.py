@@ -75,6 +75,16 @@ def test_out_and_in_is_the_same_workshop_row_by_row(quay: Workshop, tmp_path: Pa
     assert archive.written(quay).document == before.document  # and nothing of the first has changed
 
 
+@pytest.mark.parametrize(("listed", "role"), [({"mate": "onlooker"}, "onlooker"), (["mate"], "keeper")])
+def test_members_come_in_as_what_they_were_and_who_brings_it_in_keeps_it(quay, listed, role: str) -> None:
+    for name in ("mate", "bringer"):
+        User.objects.create_user(name)
+    whole = archive.written(quay)
+    whole.document["members"] = listed
+    roles = archive.read(whole, "Again", "bringer").membership_set.values_list("user__username", "role")
+    assert dict(roles) == {"mate": role, "bringer": "keeper"}
+
+
 def test_what_came_in_is_worked_with_as_before(quay: Workshop, tmp_path: Path, capsys, client: Client) -> None:
     User.objects.create_user("lock-keeper")
     go("export", str(tmp_path / "all.zip"), capsys=capsys)
@@ -99,7 +109,7 @@ def test_every_table_that_belongs_to_a_workshop_is_in_it() -> None:
     """A new model must be written too, or said here to stay behind."""
     from django.apps import apps
 
-    stays = {"User", "Membership", "Press", "CalendarFeed", "Workshop"}
+    stays = {"User", "Membership", "Invitation", "Press", "CalendarFeed", "Workshop"}
     ours = {model for model in apps.get_models() if model.__module__.startswith("firkin.")}
     assert {model.__name__ for model in ours} - stays == {model.__name__ for model, _ in archive.TABLES.values()}
 
@@ -144,7 +154,8 @@ HARM = [
     (lambda d: d["tables"]["photos"][0].update(jpeg="photos/9.jpg"), "tables.photos.0.jpeg"),
     (lambda d: d.update(tables=[]), "tables: expected an object"),
     (lambda d: d["tables"].update(dues={}), "tables.dues: expected a list"),
-    (lambda d: d.update(members="me"), "members: expected a list"),
+    (lambda d: d.update(members="me"), "members: expected each name"),
+    (lambda d: d["members"].update(mate="admiral"), "members: expected each name"),
 ]
 
 

@@ -5,10 +5,10 @@ import zoneinfo
 from typing import Any
 
 from django import forms
-from django.contrib.auth.forms import AuthenticationForm, PasswordChangeForm
+from django.contrib.auth.forms import AuthenticationForm, PasswordChangeForm, UserCreationForm
 from django.core.exceptions import ValidationError
 
-from firkin.accounts.models import User, Workshop
+from firkin.accounts.models import ROLE_WORDS, Role, User, Workshop
 from firkin.core.measures import Quantity, maker_units
 from firkin.ui.fields import MakeField, Select, text_widget
 
@@ -41,11 +41,46 @@ class PasswordForm(PasswordChangeForm):
         super().__init__(*args, **options)
         self.label_suffix = ""
         labels = {"old_password": "Password now", "new_password1": "New password", "new_password2": "Once more"}
-        for name, label in labels.items():
-            self.fields[name].label, self.fields[name].help_text = label, ""
-            self.fields[name].widget.attrs["class"] = "form-control"
-            self.fields[name].widget.attrs.pop("autofocus", None)
-        self.fields["new_password1"].help_text = "Ten characters at least, and not a common one."
+        _in_the_look(self, labels, "new_password1")
+
+
+class AccountForm(UserCreationForm):  # type: ignore[type-arg]
+    """A new account: its name, and the password twice."""
+
+    class Meta:
+        model = User
+        fields = ("username",)
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.label_suffix = ""
+        labels = {"username": "Name to sign in by", "password1": "Password", "password2": "Once more"}
+        _in_the_look(self, labels, "password1")
+
+
+def _in_the_look(form: forms.BaseForm, labels: dict[str, str], password: str) -> None:
+    """Fields of Django's own forms, in the look and the words of the bench."""
+    for name, label in labels.items():
+        form.fields[name].label, form.fields[name].help_text = label, ""
+        form.fields[name].widget.attrs["class"] = "form-control"
+        form.fields[name].widget.attrs.pop("autofocus", None)
+    form.fields[password].help_text = "Ten characters at least, and not a common one."
+
+
+#: How many days an invitation may be open.
+OPEN_DAYS = ((1, "a day"), (7, "a week"), (30, "a month"))
+
+
+class InviteForm(forms.Form):
+    """As what somebody is asked in, and until when the link leads in."""
+
+    role = forms.ChoiceField(label="As a", choices=Role.choices, initial=Role.MAKER, widget=Select())
+    days = forms.TypedChoiceField(label="Open for", choices=OPEN_DAYS, coerce=int, initial=7, widget=Select())
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.label_suffix = ""
+        self.fields["role"].help_text = "; ".join(f"A {role.label} {ROLE_WORDS[role]}" for role in Role) + "."
 
 
 class WorkshopForm(forms.ModelForm):  # type: ignore[type-arg]

@@ -1,7 +1,12 @@
 """Users, workshops, and who belongs to which."""
 
+import hashlib
+import secrets
+from datetime import timedelta
+
 from django.contrib.auth.models import AbstractUser
 from django.db import models
+from django.utils import timezone
 
 from firkin.core.bench import kitchens
 from firkin.core.recipe import measures
@@ -44,17 +49,76 @@ class Workshop(models.Model):
         return self.name
 
 
+class Role(models.TextChoices):
+    """What a member may do."""
+
+    KEEPER = "keeper", "keeper"
+    MAKER = "maker", "maker"
+    ONLOOKER = "onlooker", "onlooker"
+
+
+#: What each role means, in words.
+ROLE_WORDS = {
+    Role.KEEPER: "writes everything, and keeps the settings and the members",
+    Role.MAKER: "writes formulas, batches and the shelf",
+    Role.ONLOOKER: "sees everything and writes nothing",
+}
+
+
 class Membership(models.Model):
-    """One person in one workshop."""
+    """One person in one workshop, and what they may do there."""
 
     user = models.ForeignKey(User, on_delete=models.CASCADE)
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE)
+    role = models.CharField(max_length=10, choices=Role.choices, default=Role.KEEPER)
 
     class Meta:
         constraints = (models.UniqueConstraint(fields=["user", "workshop"], name="one_membership_each"),)
 
     def __str__(self) -> str:
         return f"{self.user} in {self.workshop}"
+
+
+class InvitationQuerySet(models.QuerySet["Invitation"]):
+    """Invitations that still lead in, and finding one by its link."""
+
+    def open(self) -> "InvitationQuerySet":
+        """Neither used nor withdrawn, and not run out."""
+        return self.filter(used_by=None, withdrawn=False, ends__gt=timezone.now())
+
+    def of_token(self, token: str) -> "Invitation | None":
+        """The open invitation whose link holds this token."""
+        return self.open().select_related("workshop").filter(digest=_digest(token)).first()
+
+
+class Invitation(models.Model):
+    """A link into a workshop: for one person, until a day. The token itself stands in the link alone."""
+
+    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="invitations")
+    role = models.CharField(max_length=10, choices=Role.choices, default=Role.MAKER)
+    digest = models.CharField(max_length=64, unique=True)
+    made_by = models.ForeignKey(User, on_delete=models.CASCADE, related_name="+")
+    ends = models.DateTimeField()
+    used_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    withdrawn = models.BooleanField(default=False)
+
+    objects = InvitationQuerySet.as_manager()
+
+    def __str__(self) -> str:
+        return f"{self.role} into {self.workshop} until {self.ends:%Y-%m-%d}"
+
+    @classmethod
+    def make(cls, workshop: Workshop, role: str, days: int, made_by: User) -> str:
+        """Make one; the token of its link, which is kept nowhere."""
+        token = secrets.token_urlsafe(32)
+        ends = timezone.now() + timedelta(days=days)
+        cls.objects.create(workshop=workshop, role=role, digest=_digest(token), made_by=made_by, ends=ends)
+        return token
+
+
+def _digest(token: str) -> str:
+    """What is stored of a token: enough to know it again, and not to make a link of."""
+    return hashlib.sha256(token.encode()).hexdigest()
 
 
 class Press(models.Model):

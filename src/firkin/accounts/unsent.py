@@ -1,14 +1,17 @@
-"""What was typed when a session had ended: carried through the sign-in in the page itself, and sent again by its maker.
+"""What was typed when a session had ended, or a page's token had: shown again, to be sent by its maker.
 
-Nothing of it is kept on the server, so a stranger fills nothing up. It is signed, so that nobody puts a form into
-another's sign-in; it goes nowhere by itself.
+Through a sign-in it is carried in the page itself: nothing of it is kept on the server, so a stranger fills nothing up.
+It is signed, so that nobody puts a form into another's sign-in; it goes nowhere by itself.
 """
 
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 
 from django.core import signing
-from django.http import HttpRequest, QueryDict
+from django.http import HttpRequest, HttpResponse, QueryDict
+from django.shortcuts import render
 from django.urls import reverse
+
+from firkin.accounts.forms import SignInForm
 
 _SALT = "unsent form"
 #: More than this is not carried, in characters.
@@ -27,14 +30,26 @@ class Unsent:
     files: bool = False
 
 
+def unsent(request: HttpRequest) -> Unsent | None:
+    """The form a request brought; None where it brought none that is worth keeping."""
+    if request.method != "POST" or request.path.startswith(reverse("accounts:sign_in").rsplit("/", 2)[0]):
+        return None
+    fields = tuple((name, value) for name, values in request.POST.lists() for value in values if name != _TOKEN)
+    return Unsent(request.get_full_path(), fields, bool(request.FILES)) if fields else None
+
+
 def carried(request: HttpRequest) -> str:
     """The form a request brought, signed, for the sign-in page to carry; empty where there is nothing to carry."""
-    if request.method != "POST" or request.path.startswith(reverse("accounts:sign_in").rsplit("/", 2)[0]):
-        return ""
-    fields = [[name, value] for name, values in request.POST.lists() for value in values if name != _TOKEN]
-    held = {"path": request.get_full_path(), "fields": fields, "files": bool(request.FILES)}
-    signed = signing.dumps(held, salt=_SALT, compress=True)
-    return signed if fields and len(signed) <= MOST else ""
+    form = unsent(request)
+    signed = signing.dumps(asdict(form), salt=_SALT, compress=True) if form else ""
+    return signed if len(signed) <= MOST else ""
+
+
+def sign_in_first(request: HttpRequest) -> HttpResponse | None:
+    """The sign-in page with the form a request brought; None where it brought none."""
+    signed = carried(request)
+    context = {"form": SignInForm(request), "unsent": signed, "next": request.get_full_path()}
+    return render(request, "accounts/sign_in.html", context) if signed else None
 
 
 def read(posted: QueryDict) -> Unsent | None:

@@ -13,9 +13,10 @@ from django.http import HttpResponse
 from django.shortcuts import redirect, render
 
 from firkin.accounts.forms import NameForm, PasswordForm, SignInForm, WorkshopForm
-from firkin.accounts.middleware import MakerRequest
-from firkin.accounts.models import User, Workshop
+from firkin.accounts.middleware import CHOSEN, MakerRequest
+from firkin.accounts.models import Membership, Role, User, Workshop
 from firkin.accounts.unsent import read
+from firkin.ui.fields import whole_number
 
 
 class SignIn(LoginView):
@@ -53,11 +54,20 @@ def me(request: MakerRequest) -> HttpResponse:
         update_session_auth_hash(request, request.user)  # this session goes on; every other one has ended
         messages.success(request, "The password is changed. Every other session has ended.")
         return redirect("accounts:me")
+    if act == "workshop":
+        asked = whole_number(request.POST.get("workshop", ""))
+        membership = Membership.objects.filter(user=request.user, workshop=asked).first()
+        if membership is not None:
+            request.session[CHOSEN] = membership.workshop_id
+            messages.success(request, f"You are in {membership.workshop} now.")
+        return redirect("accounts:me")
     if act == "sessions":
         ended = end_other_sessions(request)
         messages.success(request, f"{ended} other session{'' if ended == 1 else 's'} ended.")
         return redirect("accounts:me")
-    return render(request, "accounts/me.html", {"name_form": name, "password_form": password})
+    workshops = Membership.objects.filter(user=request.user).select_related("workshop").order_by("workshop_id")
+    context = {"name_form": name, "password_form": password, "workshops": workshops}
+    return render(request, "accounts/me.html", context)
 
 
 def end_other_sessions(request: MakerRequest) -> int:
@@ -72,10 +82,15 @@ def end_other_sessions(request: MakerRequest) -> int:
 
 def workshop(request: MakerRequest) -> HttpResponse:
     """Its name, time zone, currency, whose measures, and the decimal mark."""
+    keeper = request.role == Role.KEEPER
+    if request.method == "POST" and not keeper:
+        words = {"title": "For a keeper of the workshop", "advice": "Keepers change its settings. Ask one of them."}
+        return render(request, "site/sorry.html", words, status=403)
     kept = Workshop.objects.get(pk=request.workshop.pk)  # the one of the request names the bench until it is saved
     form = WorkshopForm(request.POST if request.method == "POST" else None, instance=kept)
     if form.is_bound and form.is_valid():
         form.save()
         messages.success(request, "Kept. It holds from now on, on every page.")
         return redirect("accounts:workshop")
-    return render(request, "accounts/workshop.html", {"form": form, "zones": sorted(zoneinfo.available_timezones())})
+    context = {"form": form, "zones": sorted(zoneinfo.available_timezones()), "keeper": keeper}
+    return render(request, "accounts/workshop.html", context)

@@ -18,7 +18,7 @@ from django.core.exceptions import ValidationError
 from django.db import models, transaction
 from django.utils.dateparse import parse_datetime
 
-from firkin.accounts.models import Membership, User, Workshop
+from firkin.accounts.models import Membership, Role, User, Workshop
 from firkin.batches.models import Batch, BatchLine, Due, Entry, Filling, Photo, Wait
 from firkin.core.bench import readings_of, series_of
 from firkin.core.errors import CannotRead
@@ -83,9 +83,10 @@ class Archive:
 
 def written(workshop: Workshop) -> Archive:
     """A workshop as an archive."""
-    archive = Archive({"format": FORMAT, "workshop": {}, "members": [], "tables": {}})
+    archive = Archive({"format": FORMAT, "workshop": {}, "members": {}, "tables": {}})
     archive.document["workshop"] = {column.name: _plain(workshop, column, {}) for column in settings_of()}
-    archive.document["members"] = sorted(workshop.members.values_list("username", flat=True))
+    members = workshop.membership_set.order_by("user__username").values_list("user__username", "role")
+    archive.document["members"] = dict(members)
     places: Places = {}
     for name, (model, way) in TABLES.items():
         every = getattr(model, "every", model._default_manager)
@@ -122,15 +123,17 @@ def _plain(row: models.Model, column: "models.Field[Any, Any]", places: Places) 
 def read(archive: Archive, name: str = "", account: str = "") -> Workshop:
     """The workshop of an archive, made anew under a name; everything or nothing.
 
-    Those of its members who have an account here are members again, and ``account`` is one. Raises CannotRead, with the
-    path of what is wrong.
+    Those of its members who have an account here are members again, as what they were, and ``account`` is a keeper.
+    Raises CannotRead, with the path of what is wrong.
     """
     document = archive.document
     _shape(archive)
+    members = document["members"]
+    roles = members if isinstance(members, dict) else dict.fromkeys(members, Role.KEEPER)  # a list is from before roles
     name = name or document["workshop"]["name"]
     if Workshop.objects.filter(name=name).exists():
         raise CannotRead(f"There is a workshop “{name}” here already. Give it another name with --as.")
-    people = User.objects.filter(username__in=[*document["members"], account])
+    people = User.objects.filter(username__in=[*roles, account])
     if account and not any(person.username == account for person in people):
         raise CannotRead(f"There is no account {account} here.")
     with transaction.atomic():
@@ -139,7 +142,8 @@ def read(archive: Archive, name: str = "", account: str = "") -> Workshop:
         _sound(workshop, ("workshop",))
         workshop.save()
         for person in people:
-            Membership.objects.create(user=person, workshop=workshop)
+            role = Role.KEEPER if person.username == account else roles[person.username]
+            Membership.objects.create(user=person, workshop=workshop, role=role)
         _rows(archive, workshop)
         _works(workshop)
     return workshop
@@ -251,8 +255,10 @@ def _shape(archive: Archive) -> None:
         raise CannotRead(f"{str(kind)[:40]}; {what}").at("format")
     _same(document, {"format", "workshop", "members", "tables"}, ())
     _same(document["workshop"], {column.name for column in settings_of()}, ("workshop",))
-    if not isinstance(document["members"], list) or not all(isinstance(one, str) for one in document["members"]):
-        raise CannotRead("expected a list of names").at("members")
+    members = document["members"]
+    listed = isinstance(members, list) and all(isinstance(one, str) for one in members)
+    if not listed and not (isinstance(members, dict) and all(role in Role.values for role in members.values())):
+        raise CannotRead("expected each name with what they are: keeper, maker or onlooker").at("members")
     _same(document["tables"], set(TABLES), ("tables",))
     for name, (model, _) in TABLES.items():
         wanted = {column.name for column in columns(model)}

@@ -27,6 +27,7 @@ from firkin.ui.fields import (
     TemperatureField,
     WaitField,
     text_widget,
+    whole_number,
 )
 from firkin.ui.rows import Act, LineForm, fix_asked, marks, place, reordered, rows_from
 
@@ -73,9 +74,9 @@ class StepForm(forms.Form):
         """Positions from the numbers the maker sees."""
         numbers = [part for part in re.split(r"[\s,;]+", self.cleaned_data["lines"]) if part]
         for number in numbers:
-            if not (number.isascii() and number.isdigit() and 1 <= int(number) <= self.line_count):
+            if not 1 <= whole_number(number) <= self.line_count:
                 raise forms.ValidationError(f"There is no line {number[:10]}; they run from 1 to {self.line_count}.")
-        return tuple(int(number) - 1 for number in numbers)
+        return tuple(whole_number(number) - 1 for number in numbers)
 
 
 class HeadForm(forms.Form):

@@ -46,7 +46,7 @@ from firkin.formulas.substitution import SwapForm, choices, swap
 from firkin.shelf.costs import Cost, cost_on_hand
 from firkin.shelf.models import bottles_that_foam, kitchens_of, own_materials
 from firkin.shelf.on_hand import Shelf, on_hand_g
-from firkin.ui.fields import material_choices
+from firkin.ui.fields import material_choices, whole_number
 from firkin.ui.signing import signed
 
 
@@ -149,9 +149,8 @@ def sheet(request: MakerRequest, pk: int) -> HttpResponse:
     """A formula at any size: amounts, levels, strength, verdicts, steps, cautions."""
     kept = get_object_or_404(Formula, pk=pk, workshop=request.workshop)
     version = newest = kept.current
-    number = request.GET.get("version", "")
-    if number.isascii() and number.isdigit():
-        version = get_object_or_404(kept.versions, number=int(number[:9]))
+    if number := whole_number(request.GET.get("version", "")):
+        version = get_object_or_404(kept.versions, number=number)
     context: dict[str, object] = {
         "title": kept.name,
         "kept": kept,
@@ -367,8 +366,7 @@ def compare(request: MakerRequest, pk: int) -> HttpResponse:
     versions = {version.number: version for version in kept.versions.all()}
     newest = max(versions)
     asked = request.POST if request.method == "POST" else request.GET
-    number = asked.get("with", "")
-    earlier = versions.get(int(number)) if number.isascii() and number.isdigit() and len(number) < 9 else None
+    earlier = versions.get(whole_number(asked.get("with", "")))
     if earlier is None:
         raise Http404
     if request.method == "POST":

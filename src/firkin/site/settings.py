@@ -64,6 +64,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
     "axes.middleware.AxesMiddleware",
+    "firkin.accounts.middleware.OnlookersWriteNothing",
     "firkin.site.middleware.OnePressAtATime",  # the last, so that every other check came before
 ]
 

@@ -12,6 +12,7 @@ from django.template.loader import render_to_string
 from django.utils import timezone
 
 from firkin.accounts.middleware import MakerRequest
+from firkin.accounts.unsent import sign_in_first, unsent
 from firkin.batches.models import Batch, Due
 from firkin.batches.views.stages import free_words
 from firkin.core.formula import HouseFormula, house_formulas
@@ -109,7 +110,16 @@ def bad_request(request: HttpRequest, exception: Exception | None = None) -> Htt
 
 
 def csrf_failed(request: HttpRequest, reason: str = "") -> HttpResponse:
-    """A form without its token: a page that was open too long, or cookies that are not kept."""
+    """A form whose token has run out, shown to be sent again; without one of ours, only what may be the matter.
+
+    Only a browser says where a form came from, and it says it truly: what another site sent is not shown.
+    """
+    ours = "Origin" in request.headers and not reason.startswith("Origin checking failed")
+    form = unsent(request) if ours and "HX-Request" not in request.headers else None
+    if form is not None and not request.user.is_authenticated and (page := sign_in_first(request)):
+        return page
+    if form is not None:
+        return render(request, "accounts/unsent.html", {"unsent": form, "stale": True}, status=403)
     advice = "The page was open too long, or this browser keeps no cookies. Go back, reload it and press again."
     return _sorry(request, 403, "That page is out of date", advice)
 

@@ -23,6 +23,14 @@ from firkin.core.measures import (
     read_volume_or_mass,
 )
 
+#: A longer number is no number of a thing here.
+MOST_DIGITS = 15
+
+
+def whole_number(typed: str) -> int:
+    """The number of a thing that a form or an address names; 0, which nothing has, where it is none."""
+    return int(typed) if typed.isascii() and typed.isdigit() and len(typed) <= MOST_DIGITS else 0
+
 
 def text_widget(placeholder: str = "", **attributes: str) -> forms.TextInput:
     """A text input in the look of the bench."""

@@ -16,6 +16,7 @@ from firkin.accounts.middleware import MakerRequest
 from firkin.batches.calendar import Event, events_of, folded, ics
 from firkin.batches.models import Batch, CalendarFeed, Due
 from firkin.batches.views.stages import find_batch
+from firkin.ui.fields import whole_number
 
 
 @require_POST
@@ -67,8 +68,8 @@ def _month(text: str, today: date) -> date:
 def feeds(request: MakerRequest) -> HttpResponse:
     """Make a private address for the calendar, or revoke one."""
     revoked = request.POST.get("revoke", "")
-    if revoked.isascii() and revoked.isdigit():
-        feed = get_object_or_404(CalendarFeed, pk=int(revoked[:9]), workshop=request.workshop)
+    if revoked:
+        feed = get_object_or_404(CalendarFeed, pk=whole_number(revoked), workshop=request.workshop)
         feed.revoked_at = timezone.now()
         feed.save(update_fields=["revoked_at"])
         messages.success(request, "That address leads nowhere from now on.")

@@ -9,6 +9,7 @@ from firkin.batches.models import Batch, BatchQuerySet
 from firkin.drawings.series import number_series
 from firkin.formulas.models import Formula
 from firkin.shelf.models import kitchens_of
+from firkin.ui.fields import whole_number
 
 MOST_SIDES = 6
 MOST_OVER = 12  # batches one number is drawn over
@@ -33,7 +34,7 @@ def compare_any(request: MakerRequest) -> HttpResponse:
 
 def _side_by_side(request: MakerRequest, batches: BatchQuerySet, context: dict[str, object]) -> HttpResponse:
     """The chosen ones; without a choice the last two that are made, or else the last two."""
-    asked = [int(number[:9]) for number in request.GET.getlist("b") if number.isascii() and number.isdigit()]
+    asked = [number for typed in request.GET.getlist("b") if (number := whole_number(typed))]
     whole = batches.whole()
     finished = whole.filter(made_at__isnull=False)
     chosen = whole.filter(number__in=asked)[:MOST_SIDES] if asked else finished[:2]
