@@ -88,6 +88,13 @@ def test_an_account_that_is_there_comes_in_without_a_new_one_and_chooses_between
     assert "No way in" not in said(bench.get("/"))
 
 
+def test_a_member_does_not_use_up_a_link_of_their_own_workshop(bench: Client, workshop: Workshop) -> None:
+    address = invite(bench, "onlooker")
+    assert "member of Test quay already" in said(bench.post(address))
+    assert Invitation.objects.open().count() == 1
+    assert Membership.objects.get().role == Role.KEEPER
+
+
 def test_an_account_in_no_workshop_can_come_into_one_and_sign_out(bench: Client, workshop: Workshop) -> None:
     loose = Client()
     loose.force_login(User.objects.create_user("loose"))

@@ -8,7 +8,7 @@ from django import forms
 from django.contrib.auth.forms import AuthenticationForm, PasswordChangeForm, UserCreationForm
 from django.core.exceptions import ValidationError
 
-from firkin.accounts.models import ROLE_WORDS, Role, User, Workshop
+from firkin.accounts.models import Role, User, Workshop
 from firkin.core.measures import Quantity, maker_units
 from firkin.ui.fields import MakeField, Select, text_widget
 
@@ -80,7 +80,6 @@ class InviteForm(forms.Form):
     def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         self.label_suffix = ""
-        self.fields["role"].help_text = "; ".join(f"A {role.label} {ROLE_WORDS[role]}" for role in Role) + "."
 
 
 class WorkshopForm(forms.ModelForm):  # type: ignore[type-arg]

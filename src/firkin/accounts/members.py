@@ -94,6 +94,9 @@ def join(request: HttpRequest, token: str) -> HttpResponse:
     if invitation is None:
         return _over(request)
     known = request.user.is_authenticated
+    if known and Membership.objects.filter(user=request.user.pk, workshop=invitation.workshop).exists():
+        advice = f"You are a member of {invitation.workshop} already. The link is still open, for somebody else."
+        return render(request, "site/sorry.html", {"title": "You are in", "advice": advice})
     form = AccountForm(request.POST if request.method == "POST" and not known else None)
     if request.method == "POST" and (known or form.is_valid()):
         with transaction.atomic():
