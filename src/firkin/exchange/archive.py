@@ -66,6 +66,8 @@ def settings_of() -> "list[models.Field[Any, Any]]":
 
 #: Where each row stands in its table, by its number here.
 Places = dict[type[models.Model], dict[int, int]]
+#: The number here of each row of a table, by its place; None for one that is not here.
+Keys = dict[type[models.Model], list[int | None]]
 
 
 @dataclass
@@ -127,7 +129,7 @@ def read(archive: Archive, name: str = "", account: str = "") -> Workshop:
     Raises CannotRead, with the path of what is wrong.
     """
     document = archive.document
-    _shape(archive)
+    check_shape(archive)
     members = document["members"]
     roles = members if isinstance(members, dict) else dict.fromkeys(members, Role.KEEPER)  # a list is from before roles
     name = name or document["workshop"]["name"]
@@ -144,12 +146,12 @@ def read(archive: Archive, name: str = "", account: str = "") -> Workshop:
         for person in people:
             role = Role.KEEPER if person.username == account else roles[person.username]
             Membership.objects.create(user=person, workshop=workshop, role=role)
-        _rows(archive, workshop)
-        _works(workshop)
+        put_rows(archive, workshop)
+        try_all(workshop)
     return workshop
 
 
-def _works(workshop: Workshop) -> None:
+def try_all(workshop: Workshop) -> None:
     """Everything that pages work out of these rows can be worked out; CannotRead with the path of what cannot.
 
     Columns that hold JSON hold what Firkin wrote there, and nothing says so but working with it.
@@ -180,13 +182,20 @@ def _worked_out(batch: Batch) -> tuple[object, ...]:
     return progress.recorded(), of_tasks, seen, progress.to_fill_mL, batch.keep_by
 
 
-def _rows(archive: Archive, workshop: Workshop) -> None:
+def put_rows(archive: Archive, workshop: Workshop, there: Keys | None = None) -> None:
+    """Put the rows of an archive into a workshop, each checked; CannotRead with the path of one that will not do.
+
+    ``there`` holds, table by table, the keys of rows that are in the workshop already, and None for those that are not.
+    """
     known = {person.username: person.pk for person in User.objects.all()}
-    keys: dict[type[models.Model], list[int]] = {}
+    keys: Keys = {}
     for name, (model, _) in TABLES.items():
         keys[model] = []
         for place, plain in enumerate(archive.document["tables"][name]):
             here = ("tables", name, place)
+            if there and (key := there[model][place]) is not None:
+                keys[model].append(key)
+                continue
             row = model()
             for column in model._meta.concrete_fields:
                 if column.related_model is Workshop:
@@ -213,7 +222,7 @@ def _hour_of(column: "models.Field[Any, Any]", plain: dict[str, Any]) -> Any:
     return parse_datetime(plain[column.name])
 
 
-def _referred(column: Any, plain: dict[str, Any], keys: dict[type[models.Model], list[int]], here: Any) -> int | None:
+def _referred(column: Any, plain: dict[str, Any], keys: Keys, here: Any) -> int | None:
     place = plain[column.name]
     if place is None and column.null:
         return None
@@ -245,7 +254,7 @@ def _sound(row: models.Model, here: Any) -> None:
         raise CannotRead(messages[0]).at(*here, column) from None
 
 
-def _shape(archive: Archive) -> None:
+def check_shape(archive: Archive) -> None:
     """Every table, every column, and none besides; every picture there. Raises CannotRead with the path."""
     document = archive.document
     kind = document.get("format") if isinstance(document, dict) else None

@@ -1,0 +1,185 @@
+"""Bringing an archive into a workshop that has things of its own: what is here already is left as it is.
+
+Materials, tools, vessels, bottles and batches are known again by what names them (`KNOWN_BY`); a formula by its name
+and everything it says, in every version. A formula of a name that says something else comes in beside it. A batch whose
+number another batch has gets the next free one, and its journal says which it had.
+"""
+
+import uuid
+from dataclasses import dataclass
+from typing import Any
+
+from django.db import models, transaction
+
+from firkin.accounts.models import User, Workshop
+from firkin.batches.models import Batch
+from firkin.core.bench import EntryKind
+from firkin.core.errors import CannotRead
+from firkin.exchange import archive
+from firkin.exchange.archive import TABLES, Archive, Keys, columns
+
+#: What a thing is known again by, table by table.
+KNOWN_BY = {
+    "materials": ("name",),
+    "stocks": ("material", "name", "amount_value", "amount_unit", "bought_on"),
+    "tools": ("name",),
+    "vessels": ("name", "kind", "volume_mL"),
+    "batches": ("created_at", "name"),
+}
+#: Tables of a formula, below the formula itself.
+_OF_A_FORMULA = ("versions", "formula_lines", "formula_steps")
+Row = dict[str, Any]
+
+
+@dataclass
+class Merge:
+    """What came in, and what was here already, by table; and what has to be said of it."""
+
+    added: dict[str, int]
+    here: dict[str, int]
+    remarks: list[str]
+
+    @property
+    def words(self) -> list[tuple[str, int, int]]:
+        """Each kind of thing with how many came in and how many were here, where there are any."""
+        kinds = ("formulas", "batches", "stocks", "vessels", "tools", "materials")
+        counted = [(kind, self.added[kind], self.here[kind]) for kind in kinds]
+        return [one for one in counted if one[1] or one[2]]
+
+
+def merge(whole: Archive, workshop: Workshop, user: User | None, *, only_look: bool = False) -> Merge:
+    """Bring an archive into a workshop, everything or nothing; with ``only_look`` nothing, and say what it would.
+
+    Raises CannotRead, with the path of what is wrong.
+    """
+    with transaction.atomic():  # sound by itself, as a workshop of its own, before anything is compared with it
+        archive.read(whole, f"looked at {uuid.uuid4()}")
+        transaction.set_rollback(True)
+    with transaction.atomic():
+        here = archive.written(workshop)
+        found, remarks = _known(whole, here), []
+        tables = {name: [dict(row) for row in rows] for name, rows in whole.document["tables"].items()}
+        _same_materials(tables["materials"], here.document["tables"]["materials"], found["materials"])
+        numbers = _numbers(workshop, tables["batches"], found["batches"])
+        there = _keys(workshop, found)
+        archive.put_rows(Archive(whole.document | {"tables": tables}, whole.files), workshop, there)
+        for batch, had in numbers:
+            row = Batch.objects.get(workshop=workshop, number=batch)
+            row.write(EntryKind.NOTE, user, text=f"Brought in; its number was {had} where it came from.")
+            remarks.append(f"Batch {had} comes in as {row.code}: its number is taken here.")
+        archive.try_all(workshop)
+        remarks += _what_differs(whole, here, found)
+        if only_look:
+            transaction.set_rollback(True)
+    counts = {name: sum(place is None for place in found[name]) for name in TABLES}
+    return Merge(counts, {name: len(found[name]) - count for name, count in counts.items()}, remarks)
+
+
+def _known(whole: Archive, here: Archive) -> dict[str, list[int | None]]:
+    """For each row of each table the place of the same one here, or None."""
+    theirs, ours = whole.document["tables"], here.document["tables"]
+    found: dict[str, list[int | None]] = {}
+    for name, (model, way) in TABLES.items():
+        parent = way.split("__")[0]
+        if name == "formulas":
+            places = {_said(ours, place): place for place in range(len(ours[name]))}
+            found[name] = [places.get(_said(theirs, place)) for place in range(len(theirs[name]))]
+        elif parent == "workshop":
+            wanted = KNOWN_BY[name]
+            named = {_by(row, wanted): place for place, row in enumerate(ours[name])}
+            found[name] = [named.get(_by(row, wanted)) for row in theirs[name]]
+        else:
+            of = next(
+                table for table, (above, _) in TABLES.items() if above is model._meta.get_field(parent).related_model
+            )
+            found[name] = _children(theirs[name], ours[name], parent, found[of])
+    return found
+
+
+def _by(row: Row, wanted: tuple[str, ...]) -> tuple[str, ...]:
+    return tuple(str(row.get(column)) for column in wanted)
+
+
+def _children(theirs: list[Row], ours: list[Row], parent: str, above: list[int | None]) -> list[int | None]:
+    """The places of rows below things that are here: one after another, and the last for what is here no more."""
+    below: dict[int, list[int]] = {}
+    for place, row in enumerate(ours):
+        below.setdefault(row[parent], []).append(place)
+    taken: dict[int, int] = {}
+    found: list[int | None] = []
+    for row in theirs:
+        known = above[row[parent]]
+        if known is None:
+            found.append(None)
+            continue
+        mine, turn = below.get(known, []), taken.get(row[parent], 0)
+        taken[row[parent]] = turn + 1
+        found.append(mine[min(turn, len(mine) - 1)] if mine else _NOWHERE)
+    return found
+
+
+#: The place of a row below a thing that is here, where nothing like it is.
+_NOWHERE = -1
+
+
+def _said(tables: dict[str, list[Row]], place: int) -> str:
+    """Everything a formula says, in all its versions: not when, by whom and why it was written."""
+    said: list[Any] = [tables["formulas"][place].get("name")]
+    versions = {at: row for at, row in enumerate(tables["versions"]) if row.get("formula") == place}
+    for name in _OF_A_FORMULA:
+        model, _ = TABLES[name]
+        told = [c.name for c in columns(model) if c.related_model is None and not isinstance(c, models.DateTimeField)]
+        rows = versions.values() if name == "versions" else [r for r in tables[name] if r.get("version") in versions]
+        said.append([[row.get(column) for column in told if column != "note"] for row in rows])
+    return repr(said)
+
+
+def _same_materials(theirs: list[Row], ours: list[Row], found: list[int | None]) -> None:
+    """An own material of a name that weighs otherwise here would change every formula that holds it."""
+    for place, row in enumerate(theirs):
+        known = found[place]
+        if known is not None and ours[known] != row:
+            raise CannotRead(f"“{row['name']}” is here with another density or kind: rename one of them first").at(
+                "tables", "materials", place
+            )
+
+
+def _numbers(workshop: Workshop, theirs: list[Row], found: list[int | None]) -> list[tuple[int, str]]:
+    """Give batches whose number is taken the next free one; each new number with the code it had."""
+    taken = set(Batch.objects.filter(workshop=workshop).values_list("number", flat=True))
+    wanted: set[int] = {row["number"] for row, known in zip(theirs, found, strict=True) if known is None} | taken
+    changed = []
+    for row, known in zip(theirs, found, strict=True):
+        if known is None and row["number"] in taken:
+            had = f"{str(row['created_at'])[2:4]}-{row['number']:03d}"
+            row["number"] = max(wanted) + 1
+            wanted.add(row["number"])
+            changed.append((row["number"], had))
+    return changed
+
+
+def _keys(workshop: Workshop, found: dict[str, list[int | None]]) -> Keys:
+    """The found rows by their keys here."""
+    keys: Keys = {}
+    for name, (model, way) in TABLES.items():
+        every = getattr(model, "every", model._default_manager)
+        ours = list(every.filter(**{way: workshop}).order_by("pk").values_list("pk", flat=True))
+        keys[model] = [None if at is None else ours[at] if at != _NOWHERE else _NOWHERE for at in found[name]]
+    return keys
+
+
+def _what_differs(whole: Archive, here: Archive, found: dict[str, list[int | None]]) -> list[str]:
+    """Of things that are here already and say something else: that the one here is kept."""
+    theirs, ours = whole.document["tables"], here.document["tables"]
+    remarks = []
+    for name in ("stocks", "tools", "vessels"):
+        for row, known in zip(theirs[name], found[name], strict=True):
+            if known is not None and ours[name][known] != row:
+                remarks.append(f"“{row['name']}” says something else here; the one here is kept as it is.")
+    names = {row["name"] for row in ours["formulas"]}
+    for row, known in zip(theirs["formulas"], found["formulas"], strict=True):
+        if known is None and row["name"] in names:
+            remarks.append(f"The formula “{row['name']}” comes in beside one of that name that says something else.")
+    if any(known is None for known in found["batches"]) and any(known is not None for known in found["stocks"]):
+        remarks.append("What the batches took out of bottles that are here already is not taken out of them again.")
+    return remarks
