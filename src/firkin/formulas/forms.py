@@ -36,10 +36,15 @@ class KeepForm(forms.Form):
         return formula_from_dict({**self.cleaned_data["signed"], "name": self.cleaned_data["name"]}, own)
 
 
-class StripForm(forms.Form):
-    """For which container a fill strip is drawn."""
+class SizeForm(forms.Form):
+    """How much of a formula, carried along unseen."""
 
     make = MakeField(required=False, widget=forms.HiddenInput)
+
+
+class StripForm(SizeForm):
+    """For which container a fill strip is drawn."""
+
     diameter = forms.FloatField(
         label="Inner diameter of the container, mm",
         min_value=5,

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from firkin.formulas import views
+from firkin.formulas import files, views
 
 app_name = "formulas"
 urlpatterns = [
@@ -16,7 +16,9 @@ urlpatterns = [
     path("<int:pk>/swap/<int:at>/", views.swap_line, name="swap"),
     path("house/<slug:key>/", views.house, name="house"),
     path("<int:pk>/", views.sheet, name="sheet"),
-    path("<int:pk>/strip.svg", views.strip, {"kind": "svg"}, name="strip"),
-    path("<int:pk>/strip.pdf", views.strip, {"kind": "pdf"}, name="strip_pdf"),
+    path("<int:pk>/strip.svg", files.strip, {"kind": "svg"}, name="strip"),
+    path("<int:pk>/strip.pdf", files.strip, {"kind": "pdf"}, name="strip_pdf"),
+    path("<int:pk>/formula.json", files.as_json, name="json"),
+    path("<int:pk>/formula.md", files.as_markdown, name="markdown"),
     path("<int:pk>/in-the-reckoner/", views.in_reckoner, name="in_reckoner"),
 ]

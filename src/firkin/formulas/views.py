@@ -34,12 +34,11 @@ from firkin.core.formula import (
 from firkin.core.measures import amount_words, weight_words
 from firkin.core.questions import USUAL_DOSE_ML
 from firkin.core.recipe import measures
-from firkin.drawings.paper import paper_pdf, paper_svg
 from firkin.drawings.pictures import with_drawings
-from firkin.drawings.sheet import rail_of, strip_of, vessel_of
+from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.formulas.differences import differences
 from firkin.formulas.editor import Editor, rows_of
-from firkin.formulas.forms import KeepForm, ScaleForm, StripForm
+from firkin.formulas.forms import KeepForm, ScaleForm
 from firkin.formulas.models import Formula
 from firkin.formulas.recipe_check import EXAMPLE, Check
 from firkin.formulas.substitution import SwapForm, choices, swap
@@ -176,7 +175,7 @@ def _sheet(request: MakerRequest, formula: CoreFormula, context: dict[str, Any])
             kitchen = kitchens.get(form.cleaned_data["kitchen"])
             if form.cleaned_data["make"] or form.cleaned_data["way"] == "shelf":
                 formula = scale(formula, form.cleaned_data["way"] or "size", form.cleaned_data["make"], on_hand)
-        context |= _worked_out(formula, kitchen)
+        context |= worked_out(formula, kitchen)
     except CannotReckon as error:
         if form.is_bound:
             form.add_error("make", str(error))
@@ -223,12 +222,12 @@ def _shelf_reach(result: Reckoning, on_hand: dict[str, float]) -> dict[str, obje
 def _as_it_stands(formula: CoreFormula) -> dict[str, object]:
     """The sheet unscaled and in exact amounts, where that at least can be worked out."""
     try:
-        return _worked_out(formula, None)
+        return worked_out(formula, None)
     except CannotReckon:
         return {}
 
 
-def _worked_out(formula: CoreFormula, kitchen: Kitchen | None) -> dict[str, object]:
+def worked_out(formula: CoreFormula, kitchen: Kitchen | None) -> dict[str, object]:
     """Everything a sheet shows of a formula at one size, in exact amounts and a kitchen's measures."""
     formula = with_steps(formula)
     result = reckon(formula)
@@ -282,24 +281,6 @@ def put_away(request: MakerRequest, pk: int) -> HttpResponse:
     said = "is put away. It stands below the book, and its batches keep it." if away else "is in the book again."
     messages.success(request, f"{kept.name} {said}")
     return redirect("formulas:book" if away else "formulas:sheet", *(() if away else (kept.pk,)))
-
-
-def strip(request: MakerRequest, pk: int, kind: str) -> HttpResponse:
-    """The printable fill strip of a formula at a size, for a cylinder of an inner diameter."""
-    kept = get_object_or_404(Formula, pk=pk, workshop=request.workshop)
-    form = StripForm(request.GET)
-    if form.is_valid():
-        try:
-            formula = kept.current.as_core()
-            if form.cleaned_data["make"]:
-                formula = formula.scaled_to(form.cleaned_data["make"])
-            drawn = strip_of(reckon(formula), kept.name, form.cleaned_data["diameter"])
-            if kind == "pdf":
-                return HttpResponse(paper_pdf([drawn]), content_type="application/pdf")
-            return HttpResponse(paper_svg(drawn), content_type="image/svg+xml")
-        except CannotReckon as error:
-            form.add_error("diameter", str(error))
-    return render(request, "formulas/strip.html", {"kept": kept, "form": form}, status=422)
 
 
 def edit(request: MakerRequest, pk: int | None = None) -> HttpResponse:

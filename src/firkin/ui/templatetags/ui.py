@@ -1,5 +1,6 @@
 """Template tags every page uses: icons, numbers with units, strengths."""
 
+import re
 from collections.abc import Sequence
 from functools import cache
 from uuid import uuid4
@@ -65,6 +66,16 @@ def drawn(svg: str) -> SafeString:
 def figures(value: float | None, digits: int = 4) -> str:
     """A number with at most four significant figures."""
     return "—" if value is None else core_figures(float(value), digits)
+
+
+#: What begins a mark in Markdown.
+_MARKS = re.compile(r"([\\`*_{}\[\]<>#|])")
+
+
+@register.filter
+def plain(text: str) -> str:
+    """A text as it stands, for Markdown: on one line, and nothing in it is a mark."""
+    return _MARKS.sub(r"\\\1", " ".join(str(text).split()))
 
 
 @register.filter
