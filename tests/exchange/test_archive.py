@@ -48,6 +48,7 @@ def go(*arguments: str, capsys) -> tuple[int, str, str]:
         "formula": "",
         "check": False,
         "name": "",
+        "into": "",
         "account": "",
     }
     for one in rest:
@@ -120,7 +121,7 @@ def test_a_check_adds_nothing_and_a_name_that_is_taken_is_refused(quay: Workshop
     assert (status, out.startswith("It would add"), Workshop.objects.count()) == (0, True, 1)
     status, out, error = go("import", str(tmp_path / "all.zip"), capsys=capsys)
     assert (status, out, Workshop.objects.count()) == (2, "", 1)
-    assert "--as" in error
+    assert "another name" in error
     assert go("export", str(tmp_path / "all.zip"), capsys=capsys)[0] == 2  # nothing is written over
     assert go("import", str(tmp_path / "all.zip"), "as=Again", "account=nobody", capsys=capsys)[0] == 2
 

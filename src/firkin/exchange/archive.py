@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 from datetime import datetime
 from pathlib import Path
-from typing import Any
+from typing import IO, Any
 
 from django.core.exceptions import ValidationError
 from django.db import models, transaction
@@ -134,7 +134,7 @@ def read(archive: Archive, name: str = "", account: str = "") -> Workshop:
     roles = members if isinstance(members, dict) else dict.fromkeys(members, Role.KEEPER)  # a list is from before roles
     name = name or document["workshop"]["name"]
     if Workshop.objects.filter(name=name).exists():
-        raise CannotRead(f"There is a workshop “{name}” here already. Give it another name with --as.")
+        raise CannotRead(f"There is a workshop “{name}” here already. Give it another name.")
     people = User.objects.filter(username__in=[*roles, account])
     if account and not any(person.username == account for person in people):
         raise CannotRead(f"There is no account {account} here.")
@@ -254,14 +254,19 @@ def _sound(row: models.Model, here: Any) -> None:
         raise CannotRead(messages[0]).at(*here, column) from None
 
 
+def check_format(there: Any, wanted: str) -> None:
+    """A file says what it is, and in which version. Raises CannotRead for another, and says so of a newer one."""
+    if there != wanted:
+        newer = isinstance(there, str) and there.startswith(wanted.rsplit("/", 1)[0] + "/")
+        what = "it was written by a newer Firkin" if newer else f"expected {wanted}"
+        raise CannotRead(f"{str(there)[:40]}; {what}").at("format")
+
+
 def check_shape(archive: Archive) -> None:
     """Every table, every column, and none besides; every picture there. Raises CannotRead with the path."""
     document = archive.document
     kind = document.get("format") if isinstance(document, dict) else None
-    if kind != FORMAT:
-        newer = isinstance(kind, str) and kind.startswith("firkin-workshop/")
-        what = "it was written by a newer Firkin" if newer else f"expected {FORMAT}"
-        raise CannotRead(f"{str(kind)[:40]}; {what}").at("format")
+    check_format(kind, FORMAT)
     _same(document, {"format", "workshop", "members", "tables"}, ())
     _same(document["workshop"], {column.name for column in settings_of()}, ("workshop",))
     members = document["members"]
@@ -292,20 +297,29 @@ def _same(there: Any, wanted: set[str], here: tuple[str | int, ...]) -> None:
 # files
 
 
+def _text(archive: Archive) -> str:
+    return json.dumps(archive.document, indent=1, ensure_ascii=False, sort_keys=True)
+
+
+def to_zip(archive: Archive, stream: IO[bytes]) -> None:
+    """Write an archive as a zip."""
+    with zipfile.ZipFile(stream, "w", zipfile.ZIP_DEFLATED) as zipped:
+        zipped.writestr(DOCUMENT, _text(archive))
+        for name, content in archive.files.items():
+            zipped.writestr(name, content)
+
+
 def to_file(archive: Archive, target: Path) -> None:
     """Write an archive: a zip where the name ends so, else a folder. CannotRead where something is there already."""
-    text = json.dumps(archive.document, indent=1, ensure_ascii=False, sort_keys=True)
     if target.exists():
         raise CannotRead(f"{target} is there already; nothing is written over.")
     try:
         if target.suffix.lower() == ".zip":
-            with zipfile.ZipFile(target, "x", zipfile.ZIP_DEFLATED) as zipped:
-                zipped.writestr(DOCUMENT, text)
-                for name, content in archive.files.items():
-                    zipped.writestr(name, content)
+            with target.open("xb") as stream:
+                to_zip(archive, stream)
             return
         target.mkdir(parents=True)
-        (target / DOCUMENT).write_text(text, "utf-8")
+        (target / DOCUMENT).write_text(_text(archive), "utf-8")
         for name, content in archive.files.items():
             (target / name).parent.mkdir(exist_ok=True)
             (target / name).write_bytes(content)
@@ -322,8 +336,8 @@ def from_file(source: Path) -> Archive:
             return Archive(document, files)
         with zipfile.ZipFile(source) as zipped:
             if sum(part.file_size for part in zipped.infolist()) > _LARGEST_BYTES:
-                raise CannotRead(f"{source} unpacks to more than 2 GB.")
+                raise CannotRead(f"{source.name} unpacks to more than 2 GB.")
             document = json.loads(zipped.read(DOCUMENT))
             return Archive(document, {name: zipped.read(name) for name in zipped.namelist() if name.endswith(".jpg")})
     except (OSError, KeyError, ValueError, RecursionError, zipfile.BadZipFile, NotImplementedError, RuntimeError):
-        raise CannotRead(f"{source} is no {FORMAT}: a zip, or a folder, with a {DOCUMENT} in it.") from None
+        raise CannotRead(f"{source.name} is no {FORMAT}: a zip, or a folder, with a {DOCUMENT} in it.") from None

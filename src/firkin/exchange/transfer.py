@@ -3,13 +3,15 @@
 import argparse
 import json
 import sys
+from pathlib import Path
 
 from django.db import transaction
 
-from firkin.accounts.models import Workshop
+from firkin.accounts.models import User, Workshop
 from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.formula import formula_from_dict, formula_to_dict, reckon
 from firkin.exchange import archive
+from firkin.exchange.merging import Merge, merge
 from firkin.exchange.validation import check
 from firkin.formulas.models import Formula
 from firkin.shelf.models import own_materials
@@ -40,7 +42,7 @@ def _export(options: argparse.Namespace) -> str:
     if not options.formula:
         whole = archive.written(workshop)
         archive.to_file(whole, options.file)
-        return f"{options.file} holds the workshop “{workshop.name}”: {_counted(whole)}."
+        return f"{options.file} holds the workshop “{workshop.name}”: {counted(whole)}."
     kept = Formula.objects.filter(workshop=workshop, name=options.formula).first()
     if kept is None:
         raise CannotRead(f"There is no formula “{options.formula}” in “{workshop.name}”.")
@@ -58,12 +60,16 @@ def _import(options: argparse.Namespace) -> str:
     if options.file.suffix.lower() == ".json" and options.file.is_file():
         return _import_formula(options)
     whole = archive.from_file(options.file)
+    if options.into:
+        return merged_words(
+            merge(whole, _workshop(options.into), None, only_look=options.check), only_look=options.check
+        )
     with transaction.atomic():
         workshop = archive.read(whole, options.name, options.account)
         alone = not workshop.members.exists()
         if options.check:
             transaction.set_rollback(True)
-    said = f"The workshop “{workshop.name}”: {_counted(whole)}."
+    said = f"The workshop “{workshop.name}”: {counted(whole)}."
     if alone:
         said += " None of its members has an account here: give one with --account NAME."
     return f"{'It would add' if options.check else 'Added'}: {said}"
@@ -71,10 +77,19 @@ def _import(options: argparse.Namespace) -> str:
 
 def _import_formula(options: argparse.Namespace) -> str:
     workshop = _workshop(options.workshop)
+    return bring_formula(options.file, workshop, None, options.file.name, only_look=options.check)
+
+
+def bring_formula(file: Path, workshop: Workshop, user: User | None, source: str, *, only_look: bool) -> str:
+    """Bring a formula's file into a workshop, or with ``only_look`` say what that would do.
+
+    Raises CannotReckon, with the path of what is wrong.
+    """
     try:
-        document = json.loads(options.file.read_text("utf-8-sig"))
+        document = json.loads(file.read_text("utf-8-sig"))
     except (OSError, ValueError, RecursionError):
-        raise CannotRead(f"{options.file} is no JSON that can be read.") from None
+        raise CannotRead(f"{source} is no JSON that can be read.") from None
+    archive.check_format(document.get("format") if isinstance(document, dict) else None, "firkin-formula/1")
     check(document, "firkin-formula-1")
     formula = formula_from_dict(document, own_materials(workshop.pk))
     reckon(formula)
@@ -83,11 +98,18 @@ def _import_formula(options: argparse.Namespace) -> str:
         if formula_to_dict(kept.current.as_core(own_materials(workshop.pk))) == formula_to_dict(formula):
             return f"The formula “{formula.name}” is there already, just so; nothing is added."
     beside = " beside one of that name that differs" if same.exists() else ""
-    if not options.check:
-        Formula.objects.keep(formula, workshop, None, note=f"from {options.file.name}"[:300])
-    return f"{'It would add' if options.check else 'Added'}: the formula “{formula.name}”{beside}."
+    if not only_look:
+        Formula.objects.keep(formula, workshop, user, note=f"from {source}"[:300])
+    return f"{'It would add' if only_look else 'Added'}: the formula “{formula.name}”{beside}."
 
 
-def _counted(whole: archive.Archive) -> str:
+def merged_words(came: Merge, *, only_look: bool) -> str:
+    """What a merge did, or would do."""
+    lines = [f"{kind}: {added} added, {here} here already" for kind, added, here in came.words]
+    return "\n".join([f"{'It would be' if only_look else 'Brought in'}: {'; '.join(lines)}.", *came.remarks])
+
+
+def counted(whole: archive.Archive) -> str:
+    """What an archive holds, in words."""
     names = ("formulas", "batches", "entries", "stocks", "vessels", "tools", "photos")
     return ", ".join(f"{whole.counts[name]} {name}" for name in names)

@@ -49,6 +49,7 @@ def main(arguments: list[str]) -> int:
     import_command.add_argument("file", type=Path)
     import_command.add_argument("--check", action="store_true", help="say what it would add, and add nothing")
     import_command.add_argument("--workshop", default="", help="where a formula goes, where there are several")
+    import_command.add_argument("--into", default="", help="bring it into this workshop, beside what it has")
     import_command.add_argument("--as", dest="name", default="", help="the name of the workshop here")
     import_command.add_argument("--account", default="", help="an account that becomes a member")
     manage_command = commands.add_parser("manage", help="a management command of the framework")

@@ -32,6 +32,7 @@ INSTALLED_APPS = [
     "firkin.batches",
     "firkin.reckoner",
     "firkin.guide",
+    "firkin.exchange",
     "firkin.site",
     "django.contrib.auth",
     "django.contrib.contenttypes",

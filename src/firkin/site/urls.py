@@ -9,6 +9,7 @@ urlpatterns = [
     path("health/", views.health, name="health"),
     path("copies/", views.copies, name="copies"),
     path("accounts/", include("firkin.accounts.urls")),
+    path("exchange/", include("firkin.exchange.urls")),
     path("reckon/", include("firkin.reckoner.urls")),
     path("formulas/", include("firkin.formulas.urls")),
     path("batches/", include("firkin.batches.urls")),

@@ -1,0 +1,12 @@
+"""Addresses of taking things out and bringing them in."""
+
+from django.urls import path
+
+from firkin.exchange import views
+
+app_name = "exchange"
+urlpatterns = [
+    path("", views.exchange, name="exchange"),
+    path("workshop.zip", views.whole, name="whole"),
+    path("tables/<slug:name>.csv", views.table, name="table"),
+]
