@@ -47,5 +47,6 @@ urlpatterns = [
     path("<int:pk>/label.pdf", labelling.label_file, {"kind": "pdf"}, name="label_pdf"),
     path("<int:pk>/calendar.ics", calendar.batch_ics, name="ics"),
     path("<int:pk>/record/", stages.record, name="record"),
+    path("<int:pk>/record.pdf", stages.record_file, name="record_pdf"),
     path("<int:pk>/end/", stages.end, name="end"),
 ]

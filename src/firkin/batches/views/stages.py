@@ -20,6 +20,7 @@ from firkin.batches.forms import (
 )
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, State
+from firkin.batches.record import record_pdf
 from firkin.core.bench import EntryKind, Progress, cautions_for
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import house_formulas
@@ -142,6 +143,13 @@ def end(request: MakerRequest, pk: int) -> HttpResponse:
         batch.end(state, request.user, f"{words}: {note}" if note else f"{words}.")
         messages.success(request, f"Batch {batch.code} is marked {state.label}.")
     return redirect("batches:record", batch.pk)
+
+
+def record_file(request: MakerRequest, pk: int) -> HttpResponse:
+    """The record to print and keep."""
+    batch = find_batch(request, pk)
+    headers = {"Content-Disposition": f'inline; filename="record-{batch.code}.pdf"'}
+    return HttpResponse(record_pdf(batch), content_type="application/pdf", headers=headers)
 
 
 def record(request: MakerRequest, pk: int) -> HttpResponse:
