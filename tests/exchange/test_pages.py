@@ -87,8 +87,7 @@ def test_the_whole_workshop_out_of_the_page_into_another_on_it(quay: Client) -> 
     taken = b"".join(quay.get(f"{HERE}workshop.zip").streaming_content)
     assert "workshop.json" in zipfile.ZipFile(io.BytesIO(taken)).namelist()
     page = said(bring(quay, "quay.zip", taken))
-    many = Formula.objects.count()
-    assert f"It would be: formulas: 0 added, {many} here already; batches: 0 added, 10 here already" in page
+    assert "All of it is here already; nothing comes in." in page
     page = said(quay.post(HERE, {"act": "bring", "way": "own", "name": "Lantern Quay"}))
     assert "There is a workshop “Lantern Quay” here already" in page
     page = said(quay.post(HERE, {"act": "bring", "way": "own", "name": "Upper quay"}, follow=True))
@@ -102,11 +101,15 @@ def test_a_file_brought_into_a_workshop_adds_what_is_new_and_is_gone_from_the_ma
     taken = b"".join(quay.get(f"{HERE}workshop.zip").streaming_content)
     Stock.objects.filter(name="Glycerol").delete()
     Formula.objects.filter(name="Lock-side rub").update(name="Lock-side rub, old")
-    assert "stocks: 1 added, 13 here already" in said(bring(quay, "quay.zip", taken))
+    page = said(bring(quay, "quay.zip", taken))
+    assert "Stocks: 1 would come in, 13 here already." in page
+    assert "Batches: 0 would come in, 10 here already." in page
     assert not Stock.objects.filter(name="Glycerol").exists()
     assert [path.name for path in (tmp_path / "incoming").rglob("*.zip")] == ["quay.zip"]
     assert next((tmp_path / "incoming").rglob("*.zip")).stat().st_mode & 0o777 == 0o600
-    assert "Brought in" in said(quay.post(HERE, {"act": "bring", "way": "into"}, follow=True))
+    assert "Stocks: 1 came in, 13 were here already." in said(
+        quay.post(HERE, {"act": "bring", "way": "into"}, follow=True)
+    )
     assert Stock.objects.get(name="Glycerol").price is not None
     assert Formula.objects.filter(name="Lock-side rub").exists()
     assert not list((tmp_path / "incoming").rglob("*.*"))

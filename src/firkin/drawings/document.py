@@ -7,6 +7,7 @@ from datetime import datetime
 
 from fpdf import FPDF
 from fpdf.enums import TableBordersLayout
+from fpdf.fonts import FontFace
 from PIL import Image
 
 from firkin.drawings.typesetting import FACES, face_file
@@ -112,6 +113,7 @@ def _table(pdf: FPDF, grid: Grid) -> None:
     pdf.set_font("text", size=9.5)
     pdf.set_text_color(*_INK)
     pdf.set_draw_color(*_SOFT)
+    pdf.set_line_width(0.1)
     aligns = tuple("RIGHT" if at in grid.right else "LEFT" for at in range(len(grid.head)))
     with pdf.table(
         col_widths=grid.widths,
@@ -119,7 +121,7 @@ def _table(pdf: FPDF, grid: Grid) -> None:
         line_height=5,
         padding=(0.8, 1.0),
         borders_layout=TableBordersLayout.HORIZONTAL_LINES,
-        first_row_as_headings=False,
+        headings_style=FontFace(family="strong", emphasis=""),
     ) as table:
         for cells in (grid.head, *grid.rows):
             row = table.row()

@@ -42,7 +42,7 @@ class WayForm(forms.Form):
     way = forms.ChoiceField(
         choices=[("into", "into this workshop"), ("own", "as a workshop of its own")],
         initial="into",
-        widget=forms.RadioSelect,
+        widget=forms.RadioSelect(attrs={"class": "form-check-input"}),
     )
     name = forms.CharField(
         required=False, max_length=80, label="Its name here", widget=text_widget("as in the file", autocomplete="off")

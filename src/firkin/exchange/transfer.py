@@ -103,10 +103,15 @@ def bring_formula(file: Path, workshop: Workshop, user: User | None, source: str
     return f"{'It would add' if only_look else 'Added'}: the formula “{formula.name}”{beside}."
 
 
-def merged_words(came: Merge, *, only_look: bool) -> str:
-    """What a merge did, or would do."""
-    lines = [f"{kind}: {added} added, {here} here already" for kind, added, here in came.words]
-    return "\n".join([f"{'It would be' if only_look else 'Brought in'}: {'; '.join(lines)}.", *came.remarks])
+def merged_words(came: Merge, *, only_look: bool) -> list[str]:
+    """What a merge did, or would do, line by line."""
+    if not any(added for _, added, _ in came.words):
+        return ["All of it is here already; nothing comes in.", *came.remarks]
+    comes, is_here = ("would come in", "here already") if only_look else ("came in", "were here already")
+    return [
+        *(f"{kind.capitalize()}: {added} {comes}, {here} {is_here}." for kind, added, here in came.words),
+        *came.remarks,
+    ]
 
 
 def counted(whole: archive.Archive) -> str:

@@ -54,7 +54,7 @@ def _look(request: MakerRequest, laid: Path) -> list[str]:
     if laid.suffix == ".json":
         return [bring_formula(laid, request.workshop, request.user, laid.name, only_look=True)]
     came = merge(archive.from_file(laid), request.workshop, request.user, only_look=True)
-    return merged_words(came, only_look=True).splitlines()
+    return merged_words(came, only_look=True)
 
 
 def _bring(request: MakerRequest, laid: Path, asked: dict[str, str]) -> HttpResponse:
@@ -68,7 +68,7 @@ def _bring(request: MakerRequest, laid: Path, asked: dict[str, str]) -> HttpResp
         said = f"The workshop {made.name} is here, with {counted(whole)}. You are in it."
     else:
         came = merge(archive.from_file(laid), request.workshop, request.user)
-        said = merged_words(came, only_look=False)
+        said = " ".join(merged_words(came, only_look=False))
     _forget(request)
     messages.success(request, said)
     return redirect("exchange:exchange")

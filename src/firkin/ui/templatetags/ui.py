@@ -17,6 +17,7 @@ from firkin.core.formula import Reckoning
 from firkin.core.measures import Strength, amount_words, hours_words, weight_words
 from firkin.core.measures import figures as core_figures
 from firkin.ui import rows
+from firkin.ui.drawn_alone import as_file
 
 register = template.Library()
 
@@ -54,6 +55,15 @@ def icon(name: str) -> SafeString:
 def fix_key(finding: Finding, result: Reckoning | str) -> str:
     """What the button of a fix posts."""
     return rows.fix_key(finding, result if isinstance(result, Reckoning) else None)
+
+
+@register.simple_tag(takes_context=True)
+def drawing(context: template.Context, svg: str) -> SafeString:
+    """A drawing, with a link to it as a file wherever the page can be asked for again by its address."""
+    request = context.get("request")
+    if request is None or request.method != "GET" or not svg:
+        return drawn(svg)
+    return mark_safe(svg + as_file(request, svg))  # noqa: S308  drawings escape every text they are given
 
 
 @register.filter
