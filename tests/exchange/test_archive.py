@@ -126,6 +126,17 @@ def test_a_check_adds_nothing_and_a_name_that_is_taken_is_refused(quay: Workshop
     assert go("import", str(tmp_path / "all.zip"), "as=Again", "account=nobody", capsys=capsys)[0] == 2
 
 
+def test_a_workshop_comes_into_another_by_the_text_command(quay: Workshop, tmp_path: Path, capsys) -> None:
+    go("export", str(tmp_path / "all.zip"), "workshop=Lantern Quay", capsys=capsys)
+    Workshop.objects.create(name="Upper quay")
+    status, out, error = go("import", str(tmp_path / "all.zip"), "into=Upper quay", "check", capsys=capsys)
+    assert (status, error, Batch.objects.filter(workshop__name="Upper quay").count()) == (0, "", 0)
+    assert "Batches: 10 would come in, 0 here already." in out
+    status, out, error = go("import", str(tmp_path / "all.zip"), "into=Upper quay", capsys=capsys)
+    assert (status, error, Batch.objects.filter(workshop__name="Upper quay").count()) == (0, "", 10)
+    assert go("import", str(tmp_path / "all.zip"), "into=No quay", capsys=capsys)[0] == 2
+
+
 def _first(document, kind: str):
     """The first entry of a kind."""
     return next(row for row in document["tables"]["entries"] if row["kind"] == kind)

@@ -61,9 +61,8 @@ def _import(options: argparse.Namespace) -> str:
         return _import_formula(options)
     whole = archive.from_file(options.file)
     if options.into:
-        return merged_words(
-            merge(whole, _workshop(options.into), None, only_look=options.check), only_look=options.check
-        )
+        came = merge(whole, _workshop(options.into), None, only_look=options.check)
+        return "\n".join(merged_words(came, only_look=options.check))
     with transaction.atomic():
         workshop = archive.read(whole, options.name, options.account)
         alone = not workshop.members.exists()
