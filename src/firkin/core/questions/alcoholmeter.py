@@ -106,8 +106,9 @@ def _only_ethanol(asked: Asked) -> None:
 
 
 def _shown(value: float, unit: str, reading: float, true: float, celsius: float, working: Working, key: str) -> Answer:
-    sign = "+" if true >= reading else "−"
-    rows = [("Correction to the reading", f"{sign}{figures(abs(true - reading), 2)} points")]
+    off = round(true - reading, 2)
+    correction = f"{'+' if off > 0 else '−'}{figures(abs(off), 2)} points" if off else "none"
+    rows = [("Correction to the reading", correction)]
     if key == "true_pct_vv":
         rows.append(("With the glass’s own growth counted", _glass_words(reading, celsius)))
     return Answer(

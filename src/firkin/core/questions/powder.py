@@ -174,7 +174,7 @@ def _heaps(asked: Asked) -> list[Heap]:
         try:
             heaps.append(heap_of(row["material"], row["parts"], row["scoop_g"], scoop))
         except CannotReckon as error:
-            raise error.at("powders", at, *error.path) from None
+            raise error.at("powders", at) from None
     return heaps
 
 
