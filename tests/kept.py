@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from firkin.core.catalogue import Material
-from firkin.core.formula import Formula, formula_to_dict
+from firkin.core.formula import Formula, Reckoning, formula_to_dict
 from firkin.core.measures import Quantity, Strength, WorkLine
 
 
@@ -26,6 +26,10 @@ def _lines(thing: Any, before: str) -> list[str]:
             return [before + thing.text]
         case Formula():
             return _lines(formula_to_dict(thing), before)
+        case Reckoning():
+            return _lines(
+                {"volume": thing.total.volume_mL, "mass": thing.total.mass_g, "verdicts": thing.verdicts}, before
+            )
         case Strength():
             return [f"{before}{thing} ({thing.low:.6g} to {thing.high:.6g})"]
         case Quantity():

@@ -8,12 +8,14 @@ from pathlib import Path
 import pytest
 from hypothesis import assume, given
 
-from firkin.core.audit import audit
+from core.recipe.texts import texts
+from firkin.core.audit import audit, fixes
 from firkin.core.catalogue import find, materials
-from firkin.core.formula import Claim, Claims, Formula, Step, reckon
+from firkin.core.formula import Claim, Claims, Formula, Step, house_formulas, reckon
 from firkin.core.measures import Quantity, Strength
 from firkin.core.recipe import read_recipe
 from formulas_at_random import can_be_reckoned, formulas
+from kept import same_as_kept, told
 from mixes import mix
 
 FINDINGS = [
@@ -346,3 +348,30 @@ def test_a_batch_as_large_as_its_container_does_not_overflow_it() -> None:
         rub = mix(ETHANOL, ("water", "q.s."), make=made)
         result = reckon(replace(rub, claims=replace(rub.claims, vessel=Quantity(1.0, "L"))))
         assert ("container-too-small" not in {finding.rule for finding in audit(result)}) is fits
+
+
+def found_in(formula: Formula) -> list[str]:
+    """Every finding as a page shows it, and what becomes of the mix by its fix and by the cures of its verdicts."""
+    result = reckon(formula)
+    said = []
+    for finding in audit(result):
+        lines = f" lines {', '.join(str(at) for at in finding.lines)}" if finding.lines else ""
+        said.append(f"{finding.severity} {finding.rule}{lines}: {finding.text} | {finding.fix}")
+        if finding.fixed is not None:
+            after = reckon(finding.fixed)
+            said.append("  then: " + ", ".join(f"{one.volume_mL:.5g} mL" for one in after.lines))
+    for verdict in result.verdicts:
+        said.append(f"{verdict.verdict} {verdict.guideline}: {verdict.words}")
+        said += [f"  cure: {fix}" for fix in fixes(result, verdict)]
+    return said
+
+
+def test_findings_and_fixes_are_as_kept() -> None:
+    """One mix for every rule, the house formulas, and recipes with one fault planted in each."""
+    mixes = [*(formula for formula, _ in FINDINGS), *(house.formula for house in house_formulas().values())]
+    for text in texts("tuned"):
+        read = read_recipe(text.words)
+        if read.lines and all(line.amount for line in read.lines) and can_be_reckoned(read.formula()):
+            mixes.append(read.formula())
+    sections = {f"{at} {formula.name}": told(found_in(formula)) for at, formula in enumerate(mixes)}
+    same_as_kept(Path(__file__).parent / "findings.txt", sections)

@@ -1,15 +1,43 @@
 """Every line of a formula is asked for once, and every wait is waited."""
 
 from dataclasses import replace
+from pathlib import Path
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firkin.core.bench import Progress, TaskKind, in_own_unit, plan_of, tasks_of, units_for
-from firkin.core.formula import Step, house_formulas, steps_of
+from firkin.core.bench import (
+    TROUBLES,
+    Kitchen,
+    Progress,
+    Task,
+    TaskKind,
+    after_making,
+    against_vessel,
+    approach_of,
+    before_preserving,
+    below_its_line,
+    cautions_for,
+    choices,
+    deviation_of,
+    gear_for,
+    in_kitchen,
+    in_own_unit,
+    insights,
+    keeps_days,
+    kitchens,
+    offer,
+    plan_of,
+    tasks_of,
+    units_for,
+    usual_label_words,
+)
+from firkin.core.errors import CannotReckon
+from firkin.core.formula import Formula, Step, house_formulas, reckon, steps_of, with_steps
 from firkin.core.measures import Quantity, read_quantity
-from journals import RUB
+from journals import RUB, Journal
+from kept import same_as_kept, told
 from mixes import mix
 
 HOUSE = {key: house.formula for key, house in house_formulas().items()}
@@ -49,3 +77,74 @@ def test_drops_are_counted_whole_and_cups_by_the_cup() -> None:
     assert in_own_unit(progress, progress.tasks[0]).value == pytest.approx(4, rel=0.01)
     assert in_own_unit(progress, progress.tasks[1]) is None
     assert units_for(progress, progress.tasks[0])[0] == "cup"
+
+
+def told_of_task(progress: Progress, task: Task) -> dict[str, object]:
+    """What the bench says when a task is at hand."""
+    if task.line is None:
+        return {"task": task, "before preserving": before_preserving(progress, task)}
+    approach = approach_of(progress, task)
+    return {
+        "target": progress.target(task),
+        "grams": progress.target_g(task),
+        "own unit": in_own_unit(progress, task),
+        "entered in": units_for(progress, task),
+        "approach": approach,
+        "before preserving": before_preserving(progress, task),
+    }
+
+
+def measured_in(formula: Formula, kitchen: Kitchen) -> list[str]:
+    """Each line in a kitchen's measures: how far off, how well measured, and what is minded; and what it comes to."""
+    rounded = in_kitchen(reckon(formula), kitchen)
+    said = []
+    for line in rounded.lines:
+        together = line.combination
+        words = f"{together.words} ± {together.error:.4g} {together.unit}, off {line.off:.4g}" if together else "-"
+        said.append(f"{words}{' weigh' * line.weigh}{' rinse' * line.rinse} {line.finer or ''}".strip())
+    return [*said, *(f"{judged.verdict} {judged.words}" for judged in rounded.result.verdicts)]
+
+
+def a_batch_of(formula: Formula) -> dict[str, object]:
+    """A batch made as planned, then one with its second pour a tenth over: what is said at every task."""
+    formula, told_tasks = with_steps(formula), {}
+    journal = Journal(formula)
+    for at in range(80):
+        progress = journal.progress
+        if not progress.unfinished:
+            break
+        told_tasks[f"{at} {progress.task.kind}"] = told_of_task(progress, progress.task)
+        journal.do()
+    done = journal.progress
+    over = Journal(formula)
+    for factor in (1.0, 1.1):
+        while over.progress.unfinished and over.progress.task.line is None:
+            over.do()
+        if over.progress.unfinished:
+            over.do(factor)
+    deviation = deviation_of(over.progress)
+    offers = {}
+    for trouble in TROUBLES:
+        try:
+            offers[trouble] = offer(trouble, done)
+        except CannotReckon as error:
+            offers[trouble] = str(error)
+    return {
+        "gear": gear_for(formula),
+        "cautions": [caution.text for caution in cautions_for(formula)],
+        "insights": insights(reckon(formula)),
+        "keeps, days": keeps_days(formula),
+        "due": after_making(formula),
+        "label": usual_label_words(formula),
+        "kitchens": {key: measured_in(formula, kitchen) for key, kitchen in kitchens().items()},
+        "vessel": against_vessel(reckon(formula), "pot", 900.0),
+        "tasks": told_tasks,
+        "made": (done.made_mL, done.to_fill_mL, done.result.verdicts, below_its_line(done.in_bottles)),
+        "over": None if deviation is None else (deviation, choices(over.progress, deviation)),
+        "offers": offers,
+    }
+
+
+def test_a_batch_of_every_house_formula_goes_as_kept() -> None:
+    sections = {key: told(a_batch_of(house.formula)) for key, house in house_formulas().items()}
+    same_as_kept(Path(__file__).parent / "batches.txt", sections)
