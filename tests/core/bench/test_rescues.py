@@ -104,3 +104,20 @@ def test_every_trouble_of_every_formula_gets_amounts_advice_or_a_reason(trouble:
 
 def test_acid_is_never_proposed_for_soap() -> None:
     assert not rescue("alkaline", reckon(house_formulas()["foam-plain"].formula)).additions
+
+
+@pytest.mark.parametrize(
+    ("key", "trouble", "says", "never"),
+    [
+        ("foam-plain", "weak", "has a strength that is judged", "Bleach"),
+        ("powder-hard", "strong", "has a strength that is judged", "Bleach"),
+        ("chlorine-surfaces", "weak", "made up are not mended", "larger dose"),
+        ("foam-plain", "watery", "meant to be like water", "rub"),
+        ("castile-spray", "watery", "meant to be thin", "rub"),
+        ("who-one", "watery", "A rub is thin by nature", "soap"),
+    ],
+)
+def test_advice_speaks_of_what_is_in_the_batch(key: str, trouble: str, says: str, never: str) -> None:
+    advice = " ".join(rescue(trouble, reckon(house_formulas()[key].formula)).advice)
+    assert says.lower() in advice.lower()
+    assert never not in advice

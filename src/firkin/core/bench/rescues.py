@@ -55,7 +55,13 @@ _ADVICE = {
     ),
 }
 
-#: Of what is too weak or too strong, and holds no alcohol (WHO, May 2020: chlorine is made fresh every day).
+#: Of what is too weak or too strong, and is judged by no alcohol and nothing that fades.
+_NO_STRENGTH = (
+    "Nothing in it has a strength that is judged. Cleaning too little, it wants a larger dose, or more of what cleans "
+    "in the next batch; too much, less of it.",
+)
+
+#: Of what is too weak or too strong, and holds what fades (WHO, May 2020: chlorine is made fresh every day).
 _NOT_MENDED = (
     "Bleach and peroxide that are made up are not mended: how strong they really are cannot be seen, and they fade.",
     "Pour it away with much water, and make it fresh from a bottle whose age and label you know.",
@@ -86,7 +92,8 @@ def rescue(trouble: str, result: Reckoning, seen: Seen = UNSEEN) -> Rescue:
         "boiled-over": _boiled_over,
     }
     if trouble in ("weak", "strong") and not any(active.is_alcohol for active in result.actives):
-        return Rescue(trouble, _NOT_MENDED)
+        fades = result.formula.lines_with("oxidiser")
+        return Rescue(trouble, _NOT_MENDED if fades else _NO_STRENGTH)
     if trouble in _ADVICE:
         return Rescue(trouble, _ADVICE[trouble])
     if trouble not in finders:
@@ -217,9 +224,16 @@ def _watery(result: Reckoning, seen: Seen) -> Rescue:
             (Addition(find("salt"), in_g(salt), portions=4, caution="Past its peak, more salt thins."),),
             mix="Stir gently until even, and let the foam go before you look.",
         )
-    advice = "A rub is thin by nature; spray it. A gel thickens overnight: look again tomorrow before adding anything."
     if result.formula.lines_with("thickener"):
         advice = "A gel thickens overnight, and a polymer gels only once it is neutralised: check the pH first."
+    elif result.formula.lines_with("alcohol"):
+        advice = "A rub is thin by nature: spray it. A gel thickens overnight: look again before adding anything."
+    elif result.formula.family == "foaming-soap":
+        advice = "It is meant to be like water: the pump makes the foam, and thicker soap clogs it."
+    else:
+        advice = (
+            "Nothing in it thickens it, and it works as well thin. What is sprayed or wiped on is meant to be thin."
+        )
     return Rescue("watery", (advice,))
 
 
