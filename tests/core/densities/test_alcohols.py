@@ -35,7 +35,7 @@ def test_no_more_by_weight_in_volume_than_the_pure_alcohol_holds(alcohol: str) -
     pure = 100 * table.pure_density
     assert table.mass_fraction(Strength.of(pure - 0.01, "w/v")) == pytest.approx(1.0, abs=0.001)
     above = round(pure + 0.5, 1)
-    says = f"{above} % w/v is more than pure {table.name.lower()} holds, {pure:.1f} % w/v."
+    says = f"{above:g} % w/v is more than pure {table.name.lower()} holds, {pure:.1f} % w/v."
     with pytest.raises(CannotReckon, match=re.escape(says)):
         table.mass_fraction(Strength.of(above, "w/v"))
 
