@@ -1,0 +1,86 @@
+"""Every address there is, found in the code, with the demo's own things in it: a new one cannot be forgotten."""
+
+import io
+import re
+from collections.abc import Iterator
+
+from django.urls import URLPattern, URLResolver, get_resolver
+from PIL import Image
+
+from firkin.accounts.models import Workshop
+from firkin.batches.models import Batch, CalendarFeed, Due, Filling, Photo
+from firkin.formulas.models import Formula
+from firkin.shelf.models import Material, Stock, Tool, Vessel
+from firkin.site import demo
+
+#: What the number in an address is, by the beginning of the address. The longest that fits is meant.
+NUMBERED = {
+    "batches/<int:pk>/": Batch,
+    "batches/compare/<int:pk>/": Formula,
+    "batches/due/<int:pk>/": Due,
+    "formulas/<int:pk>/": Formula,
+    "shelf/stocks/<int:pk>/": Stock,
+    "shelf/vessels/<int:pk>/": Vessel,
+    "shelf/<slug:key>/<int:pk>/": {"stock": Stock, "vessel": Vessel, "tool": Tool, "material": Material},
+}
+#: Words and tokens in addresses that name nothing of a workshop, or are themselves the way in.
+OPEN = {
+    "reckon/<slug:ask>/": {"ask": "dilution"},
+    "formulas/house/<slug:key>/": {"key": "xanthan-gel"},
+    "shelf/<slug:key>/add/": {"key": "stock"},
+    "exchange/tables/<slug:name>.csv": {"name": "readings"},
+    "batches/calendar/feed/<slug:token>.ics": {"token": "made-up"},
+    "accounts/join/<slug:token>/": {"token": "made-up"},
+}
+#: What an address needs besides to say anything.
+ASKED = {"formulas/<int:pk>/compare/": "?with=1"}
+
+
+def patterns(resolver: URLResolver | None = None, before: str = "") -> Iterator[str]:
+    for one in (resolver or get_resolver()).url_patterns:
+        if isinstance(one, URLResolver):
+            yield from patterns(one, before + str(one.pattern))
+        elif isinstance(one, URLPattern):
+            yield before + str(one.pattern)
+
+
+EVERY = sorted(patterns())
+
+
+def filled(pattern: str, most: int = 4) -> list[str]:
+    """The addresses of a pattern with the demo's own things in them; fails where nobody said what a number is."""
+    if pattern in OPEN or "<" not in pattern:
+        for name, value in OPEN.get(pattern, {}).items():
+            pattern = re.sub(rf"<\w+:{name}>", value, pattern)
+        return ["/" + pattern]
+    whole = pattern
+    begins = [start for start in NUMBERED if pattern.startswith(start)]
+    assert begins, f"{pattern}: say in NUMBERED what its number is"
+    what = NUMBERED[max(begins, key=len)]
+    kinds = what if isinstance(what, dict) else {"": what}
+    found = []
+    for key, model in kinds.items():
+        for thing in model.objects.all():
+            address = pattern.replace("<slug:key>", key).replace("<int:pk>", str(thing.pk)).replace("<int:at>", "0")
+            inner = {"<int:photo_pk>": Photo, "<int:filling_pk>": Filling}
+            for name, model_of in inner.items():
+                if name in address:
+                    there = model_of.objects.filter(batch=thing.pk).first()
+                    address = address.replace(name, str(there.pk)) if there else ""
+            found.append(address)
+    found = ["/" + address + ASKED.get(whole, "") for address in found if address][:most]
+    assert found, f"{pattern}: the demo has nothing of that"
+    assert not any("<" in address for address in found), f"{pattern}: say what its other parts are"
+    return found
+
+
+def whole_demo() -> Workshop:
+    """The demo with what else can have an address: a photo, a feed, a material of its own."""
+    demo.load()
+    quay = Workshop.objects.get()
+    out = io.BytesIO()
+    Image.new("RGB", (60, 40), "tan").save(out, "JPEG")
+    Photo.objects.create(batch=Batch.objects.first(), jpeg=out.getvalue(), caption="on the quay")
+    CalendarFeed.objects.create(workshop=quay)
+    Material.objects.create(workshop=quay, name="Quay clay")
+    return quay
