@@ -143,7 +143,7 @@ def evaluated(sum_: str) -> float | None:
 FACTORS = (1.0, 100.0, 1000.0, 0.001)
 
 
-@pytest.mark.parametrize("asked", ASKED, ids=lambda asked: name(*asked))
+@pytest.mark.parametrize("asked", ASKED, ids=lambda asked: asked[0])
 def test_every_line_of_arithmetic_comes_to_what_it_says(asked) -> None:
     """Numbers are shown with four figures, so a sum of them is right to a thousandth or so."""
     answer = answered(*asked)
