@@ -10,10 +10,11 @@ from firkin.core.formula import formula_from_dict, pour_text, quarantined
 
 def freeze(apps: Any, schema_editor: Any) -> None:
     """Write the steps into every copy that has none: pour in order, top up, mix, rest."""
-    for batch in apps.get_model("batches", "Batch").objects.all():
+    alias = schema_editor.connection.alias
+    for batch in apps.get_model("batches", "Batch").objects.using(alias).all():
         if batch.frozen.get("steps"):
             continue
-        own = apps.get_model("shelf", "Material").objects.filter(workshop=batch.workshop_id)
+        own = apps.get_model("shelf", "Material").objects.using(alias).filter(workshop=batch.workshop_id)
         materials = tuple(
             Material(one.name, one.name, "solid" if one.solid else "liquid", one.density_g_per_mL) for one in own
         )
@@ -32,7 +33,7 @@ def freeze(apps: Any, schema_editor: Any) -> None:
             text = "Keep it closed and still for 72 hours, so that spores from alcohol or bottles die."
             steps.append({"do": "quarantine", "text": text, "wait": "72 h"})
         batch.frozen = {**batch.frozen, "steps": steps}
-        batch.save(update_fields=["frozen"])
+        batch.save(using=alias, update_fields=["frozen"])
 
 
 class Migration(migrations.Migration):
