@@ -13,6 +13,7 @@ from hypothesis import HealthCheck, settings
 from firkin.accounts.models import Membership, User, Workshop
 from firkin.core.formula import formula_from_dict
 from firkin.formulas.models import Formula
+from served import demo_folder, served  # noqa: F401  fixtures
 
 PATIENT = [HealthCheck.too_slow, HealthCheck.function_scoped_fixture]
 settings.register_profile("same", deadline=None, derandomize=True, suppress_health_check=PATIENT)

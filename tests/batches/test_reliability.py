@@ -1,76 +1,17 @@
 """Nothing confirmed is lost: the server is killed while a batch is made."""
 
-import http.cookiejar
-import os
 import re
-import shutil
-import signal
 import sqlite3
-import subprocess
-import sys
 import threading
 import time
 import urllib.error
 import urllib.parse
 import urllib.request
 import uuid
-from pathlib import Path
 
 import pytest
 
-ROOT = Path(__file__).resolve().parents[2]
-
-
-class Served:
-    """The demo served from a data folder, and a maker's browser on it."""
-
-    def __init__(self, data: Path) -> None:
-        self.data = data
-        self.start()
-
-    def start(self) -> None:
-        environment = {**os.environ, "FIRKIN_DATA": str(self.data), "PYTHONPATH": str(ROOT / "src")}
-        environment.pop("DJANGO_SETTINGS_MODULE", None)
-        command = [sys.executable, "-m", "firkin.site.run", "demo", "--port", "0"]
-        self.process = subprocess.Popen(
-            command, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True, env=environment
-        )
-        self.address = re.search(r"http://\S+?:\d+", self.process.stdout.readline())[0]
-        jar = urllib.request.HTTPCookieProcessor(http.cookiejar.CookieJar())
-        self.browser = urllib.request.build_opener(jar)
-
-    def kill(self) -> None:
-        self.process.send_signal(signal.SIGKILL)
-        self.process.communicate()
-
-    def get(self, path: str) -> str:
-        with self.browser.open(self.address + path, timeout=120) as answer:
-            return answer.read().decode()
-
-    def confirm(self, amount: str) -> str:
-        """Fill in the form of the task at hand and press the button."""
-        page = self.get("/batches/6/make/")
-        hidden = dict(re.findall(r'<input type="hidden" name="(\w+)" value="([^"]*)"', page))
-        body = urllib.parse.urlencode({**hidden, "amount": amount}).encode()
-        request = urllib.request.Request(self.address + "/batches/6/make/", body, {"Referer": self.address})
-        with self.browser.open(request, timeout=120) as answer:
-            return answer.read().decode()
-
-
-@pytest.fixture(scope="module")
-def demo(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """A data folder with the demo in it, laid down once for all that are served."""
-    data = tmp_path_factory.mktemp("demo")
-    Served(data).kill()
-    return data
-
-
-@pytest.fixture
-def served(tmp_path: Path, demo: Path):
-    data = shutil.copytree(demo, tmp_path / "data")
-    server = Served(data)
-    yield server
-    server.kill()
+from served import Served
 
 
 def test_every_confirmed_step_is_there_after_the_server_was_killed(served: Served) -> None:
@@ -102,8 +43,7 @@ def test_killed_in_the_middle_of_an_entry_it_is_there_whole_or_not_at_all(served
     time.sleep(after_ms / 1000)
     served.kill()
     hand.join(timeout=120)
-    (kept,) = served.data.rglob("*.sqlite3")
-    with sqlite3.connect(kept) as database:
+    with sqlite3.connect(served.database) as database:
         assert database.execute("PRAGMA integrity_check").fetchone() == ("ok",)
         poured = database.execute(
             "SELECT COUNT(*) FROM batches_entry WHERE batch_id = 6 AND kind = 'pour' AND amount_value = 29.2"
@@ -167,8 +107,7 @@ def together(served: Served, presses: list[tuple[str, dict[str, str]]]) -> list[
 
 
 def counted(served: Served, what: str) -> float:
-    (kept,) = served.data.rglob("*.sqlite3")
-    with sqlite3.connect(kept) as database:
+    with sqlite3.connect(served.database) as database:
         return database.execute(f"SELECT COALESCE({what}").fetchone()[0]
 
 

@@ -1,0 +1,74 @@
+"""The demo served by a process of its own, for tests of what happens to it."""
+
+import http.cookiejar
+import os
+import re
+import shutil
+import signal
+import subprocess
+import sys
+import urllib.parse
+import urllib.request
+from pathlib import Path
+
+import pytest
+
+ROOT = Path(__file__).resolve().parents[1]
+
+
+class Served:
+    """The demo served from a data folder, and a maker's browser on it."""
+
+    def __init__(self, data: Path) -> None:
+        self.data = data
+        self.start()
+
+    def start(self) -> None:
+        environment = {**os.environ, "FIRKIN_DATA": str(self.data), "PYTHONPATH": str(ROOT / "src")}
+        environment.pop("DJANGO_SETTINGS_MODULE", None)
+        command = [sys.executable, "-m", "firkin.site.run", "demo", "--port", "0"]
+        self.process = subprocess.Popen(
+            command, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True, env=environment
+        )
+        self.address = re.search(r"http://\S+?:\d+", self.process.stdout.readline())[0]
+        jar = urllib.request.HTTPCookieProcessor(http.cookiejar.CookieJar())
+        self.browser = urllib.request.build_opener(jar)
+
+    @property
+    def database(self) -> Path:
+        """The file of its database."""
+        (there,) = self.data.rglob("*.sqlite3")
+        return there
+
+    def kill(self) -> None:
+        self.process.send_signal(signal.SIGKILL)
+        self.process.communicate()
+
+    def get(self, path: str) -> str:
+        with self.browser.open(self.address + path, timeout=120) as answer:
+            return answer.read().decode()
+
+    def confirm(self, amount: str) -> str:
+        """Fill in the form of the task at hand and press the button."""
+        page = self.get("/batches/6/make/")
+        hidden = dict(re.findall(r'<input type="hidden" name="(\w+)" value="([^"]*)"', page))
+        body = urllib.parse.urlencode({**hidden, "amount": amount}).encode()
+        request = urllib.request.Request(self.address + "/batches/6/make/", body, {"Referer": self.address})
+        with self.browser.open(request, timeout=120) as answer:
+            return answer.read().decode()
+
+
+@pytest.fixture(scope="session")
+def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A data folder with the demo in it, laid down once for all that are served."""
+    data = tmp_path_factory.mktemp("demo")
+    Served(data).kill()
+    return data
+
+
+@pytest.fixture
+def served(tmp_path: Path, demo_folder: Path):
+    data = shutil.copytree(demo_folder, tmp_path / "data")
+    server = Served(data)
+    yield server
+    server.kill()
