@@ -2,15 +2,22 @@
 telephone.
 """
 
+from datetime import timedelta
 from pathlib import Path
 
 import pytest
 from django.test import Client
+from django.utils import timezone
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
 
 from addresses import EVERY, filled, whole_demo
-from conftest import PATIENCE_S
+from conftest import PATIENCE_S, WHO_I
 from firkin.accounts.models import User
+from firkin.batches.models import Batch, Wait
+from firkin.core.formula import formula_from_dict
 from firkin.core.questions import QUESTIONS
+from firkin.formulas.models import Formula
 
 from .conftest import let_in
 
@@ -73,3 +80,51 @@ def test_no_page_keeps_anybody_out(chromium, live_server, size: str) -> None:
         chromium.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": []})
     assert not wrong, "\n".join(wrong)
     assert len(walked) > 50
+
+
+def test_an_answer_that_does_not_come_is_said_beside_what_stands_there(hand) -> None:
+    """The server is gone for a moment: what was worked out is from before the change, and the page says so."""
+    hand.begin()
+    hand.open("/reckon/strength/")
+    hand.reads("% v/v", "#answer")
+    offline = {"offline": True, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
+    hand.browser.execute_cdp_cmd("Network.enable", {})
+    hand.browser.execute_cdp_cmd("Network.emulateNetworkConditions", offline)
+    hand.type("#id_strength_0", "80 %")
+    hand.reads("Firkin did not answer", ".unanswered")
+    hand.browser.execute_cdp_cmd("Network.emulateNetworkConditions", offline | {"offline": False})
+    hand.type("#id_strength_0", "90 %")
+    hand.wait.until(lambda browser: not browser.find_elements(By.CSS_SELECTOR, ".unanswered"))
+    assert hand.browser.execute_script("return document.querySelector('#id_strength_0').value") == "90 %"
+    hand.browser.get_log("browser")  # Chromium's own word that the net was away
+
+
+def test_the_whole_job_by_keyboard_alone_with_the_focus_always_somewhere(hand, maker, workshop) -> None:
+    """From a formula to the label: Tab and Enter, nothing else."""
+    kept = Formula.objects.keep(formula_from_dict(WHO_I), workshop, maker)
+    hand.begin()
+    hand.open(f"/formulas/{kept.pk}/")
+    hand.tab_to("Start a batch")
+    hand.keys(Keys.ENTER)
+    hand.reads("Prepare", "h1, .stages, main")
+    hand.tab_to("Ready: begin making")
+    hand.keys(Keys.ENTER)
+    for task in range(1, 7):
+        hand.reads(f"{task} of 6")
+        here = hand.browser.switch_to.active_element
+        assert here.tag_name != "body", f"task {task}: nobody knows where the focus is"
+        hand.keys(Keys.ENTER)
+    hand.reads("Quarantine")
+    batch = Batch.objects.get()
+    Wait.objects.filter(batch=batch).update(free_at=timezone.now() - timedelta(minutes=1))
+    Batch.objects.filter(pk=batch.pk).update(rests_until=timezone.now() - timedelta(minutes=1))
+    hand.open(f"/batches/{batch.pk}/fill/")
+    hand.tab_to("count")
+    hand.keys(Keys.CONTROL, "a")
+    hand.keys("2")
+    hand.keys(Keys.ENTER)
+    hand.reads("2 × Half-litre flask")
+    hand.tab_to("Label")
+    hand.keys(Keys.ENTER)
+    hand.reads("Landing rub")
+    assert batch.fillings.get().count == 2
