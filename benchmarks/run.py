@@ -50,7 +50,7 @@ def inversion() -> Row:
     from firkin.core.densities import ethanol
 
     random.seed(12)
-    asked = [random.random() for _ in range(5000)]  # noqa: S311
+    asked = [random.random() for _ in range(5000)]
 
     def ours() -> list[float]:
         return [ethanol.mass_fraction(q) for q in asked]
@@ -95,7 +95,7 @@ def cold_start() -> Row:
         file.write(FORMULA)
         file.flush()
         command = [str(ROOT / "firkin"), "reckon", file.name]
-        taken = seconds(lambda: subprocess.run(command, capture_output=True, check=True), 7)  # noqa: S603
+        taken = seconds(lambda: subprocess.run(command, capture_output=True, check=True), 7)
     return "./firkin reckon, cold", "under 0.5 s", f"{taken:.2f} s", taken < 0.5
 
 
@@ -122,9 +122,11 @@ def serve() -> int:
     """Serve the demo, with an empty page beside it, from a throw-away data folder; return the port."""
     os.environ |= {"FIRKIN_MODE": "demo", "DJANGO_SETTINGS_MODULE": "firkin.site.settings"}
     os.environ["FIRKIN_DATA"] = tempfile.mkdtemp(prefix="firkin-bench-")
-    from firkin.site import run
+    from firkin.site import folder, run
 
-    run.prepare()
+    place = folder.data_folder("demo")
+    folder.ready(place)
+    run.prepare(place)
     run.load_demo(fresh=False)
     from django.core.wsgi import get_wsgi_application
     from django.http import HttpRequest, HttpResponse
@@ -140,7 +142,7 @@ def serve() -> int:
         return HttpResponse(empty.render({}, request))
 
     urls.urlpatterns.append(path("empty/", empty_page))
-    server = create_server(get_wsgi_application(), host="127.0.0.1", port=0, threads=2)
+    server = create_server(get_wsgi_application(), host="127.0.0.1", port=0, threads=6)
     threading.Thread(target=server.run, daemon=True).start()
     return int(server.effective_port)
 
@@ -271,6 +273,9 @@ def main() -> int:
     rows = [inversion(), *reckoning(), cold_start(), *recipes()]
     browser = Browser(serve())
     rows += [live(browser), entry(browser), many_batches(browser)]
+    from load import load
+
+    rows.append(load())
     table = ["| what | promised | measured | |", "|---|---|---|---|"]
     table += [
         f"| {what} | {promise} | {said} | {'holds' if held else 'MISSED'} |" for what, promise, said, held in rows

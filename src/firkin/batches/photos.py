@@ -4,13 +4,15 @@ import io
 from typing import Any
 
 from django.core.exceptions import ValidationError
+from pi_heif import register_heif_opener
 from PIL import Image, ImageOps
 
+register_heif_opener(thumbnails=False)  # what telephones write
 MOST_PHOTO_BYTES = 15 * 1024 * 1024
 MOST_PHOTO_PIXELS = 50_000_000
 #: What cannot be read at a smaller size is taken whole into memory, so less of it.
 MOST_WHOLE_PIXELS = 25_000_000
-_FORMATS = ("JPEG", "PNG", "WEBP")
+_FORMATS = ("JPEG", "PNG", "WEBP", "HEIF")
 PHOTO_SIDE = 1280
 
 
@@ -34,7 +36,7 @@ def small_photo(upload: Any) -> bytes:
     except ValidationError:
         raise
     except Exception:
-        raise ValidationError("That file is no picture Firkin can read. Use a JPEG, PNG or WebP.") from None
+        raise ValidationError("That file is no picture Firkin can read. Use a JPEG, PNG, WebP or HEIC.") from None
     upright.thumbnail((PHOTO_SIDE, PHOTO_SIDE))
     bare = Image.new("RGB", upright.size)
     bare.paste(upright)

@@ -184,5 +184,6 @@ LOGGING = {
             "formatter": "dated",
         },
     },
+    "loggers": {"waitress.queue": {"level": "ERROR"}},  # it warns of every request that waits for a moment
     "root": {"handlers": ["console", "file"], "level": "WARNING"},
 }
