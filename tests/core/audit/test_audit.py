@@ -11,7 +11,7 @@ from hypothesis import assume, given
 from core.recipe.texts import texts
 from firkin.core.audit import audit, fixes
 from firkin.core.catalogue import find, materials
-from firkin.core.formula import Claim, Claims, Formula, Step, house_formulas, reckon
+from firkin.core.formula import Claim, Claims, Formula, Step, formula_to_dict, house_formulas, reckon
 from firkin.core.measures import Quantity, Strength
 from firkin.core.recipe import read_recipe
 from formulas_at_random import can_be_reckoned, formulas
@@ -360,6 +360,16 @@ def found_in(formula: Formula) -> list[str]:
         if finding.fixed is not None:
             after = reckon(finding.fixed)
             said.append("  then: " + ", ".join(f"{one.volume_mL:.5g} mL" for one in after.lines))
+            changed, was = formula_to_dict(finding.fixed), formula_to_dict(formula)
+            for key in was | changed:
+                if key in ("lines", "steps"):
+                    said += [f"  with {row}" for row in changed.get(key, []) if row not in was.get(key, [])]
+                elif changed.get(key) != was.get(key):
+                    said.append(f"  with {key}: {changed.get(key)}")
+            if finding.fixed.claims != formula.claims:
+                said.append(f"  claims: {told(finding.fixed.claims).split()}")
+            before = [line.claims for line in formula.lines]
+            said += [f"  claims: {told(one.claims).split()}" for one in finding.fixed.lines if one.claims not in before]
     for verdict in result.verdicts:
         said.append(f"{verdict.verdict} {verdict.guideline}: {verdict.words}")
         said += [f"  cure: {fix}" for fix in fixes(result, verdict)]
@@ -369,7 +379,8 @@ def found_in(formula: Formula) -> list[str]:
 def test_findings_and_fixes_are_as_kept() -> None:
     """One mix for every rule, the house formulas, and recipes with one fault planted in each."""
     mixes = [*(formula for formula, _ in FINDINGS), *(house.formula for house in house_formulas().values())]
-    for text in texts("tuned"):
+    mixes += [formula for _, *pair in CASES for formula in pair]
+    for text in [text for name in ("tuned", "held", "late", "last", "final", "unseen") for text in texts(name)]:
         read = read_recipe(text.words)
         if read.lines and all(line.amount for line in read.lines) and can_be_reckoned(read.formula()):
             mixes.append(read.formula())

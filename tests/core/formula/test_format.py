@@ -1,6 +1,10 @@
 """The open format of a formula: written and read back the same."""
 
+from pathlib import Path
+
+from firkin.core.errors import CannotReckon
 from firkin.core.formula import Step, formula_from_dict, formula_to_dict
+from kept import same_as_kept
 from mixes import mix
 
 
@@ -32,3 +36,36 @@ def test_what_a_step_and_a_formula_say_beside_their_lines_is_written_and_read_ba
         "temperature": "70 degC", "caution": "It boils over.",
     }  # fmt: skip
     assert formula_from_dict(written) == formula
+
+
+#: What is wrong in a document, and where: the path of each is part of what is kept.
+WRONG = {
+    "line 1 strength": {
+        "lines": [{"material": "water", "amount": "1 L"}, {"material": "ethanol", "strength": "x", "amount": "1 L"}]
+    },
+    "line 1 amount": {"lines": [{"material": "water", "amount": "1 L"}, {"material": "water", "amount": "some"}]},
+    "line 0 error": {"lines": [{"material": "water", "amount": "1 L", "error": "by eye"}]},
+    "make": {"make": "much"},
+    "temperature": {"temperature": "hot"},
+    "claim active": {"claim": {"active": "pond water", "strength": "70 %"}},
+    "claim strength": {"claim": {"active": "ethanol", "strength": "strong"}},
+    "guideline": {"guideline": "house-rule"},
+    "guideline 1": {"guideline": ["cdc-alcohol-60", "house-rule"]},
+    "step 0 lines": {"steps": [{"do": "pour", "lines": [5]}]},
+    "step 0 last line": {"steps": [{"do": "pour", "lines": [1]}]},
+    "step 1 wait": {"steps": [{"do": "pour", "lines": [0]}, {"do": "rest", "wait": "soon"}]},
+    "step 0 timer": {"steps": [{"do": "stir", "timer": "soon"}]},
+    "step 0 temperature": {"steps": [{"do": "melt", "temperature": "hot"}]},
+}
+
+
+def test_what_cannot_be_read_is_said_with_its_place_as_kept() -> None:
+    sound = {"format": "firkin-formula/1", "name": "A mix", "lines": [{"material": "ethanol", "amount": "1 L"}]}
+    said = {}
+    for name, wrong in WRONG.items():
+        try:
+            formula_from_dict(sound | wrong)
+            said[name] = "read"
+        except CannotReckon as refused:
+            said[name] = f"{'.'.join(str(part) for part in refused.path)}: {refused}"
+    same_as_kept(Path(__file__).parent / "wrong.txt", said)

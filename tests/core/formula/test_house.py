@@ -1,5 +1,6 @@
 """The house formulas: something for every family, sound, and read back the same."""
 
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -102,6 +103,14 @@ def everything(formula: Formula) -> dict[str, object]:
         "enough": enough(result, {line.material.id: 100.0 for line in formula.lines}),
         "ways": {f"{way} {text}": of_lines(reckon(scale(formula, way, text))) for way, text in ways},
         "stand-ins": stand_ins,
+        "in the order of the steps by volume": of_lines(reckon(replace(formula, basis="volume", make=None)))
+        if formula.topped_up is None
+        else None,
+        "by weight": tried(replace(formula, basis="weight")),
+        "at 30 °C": tried(replace(formula, temperature=30.0)),
+        "measured within 5 %": reckon(
+            replace(formula, lines=tuple(replace(line, error=0.05) for line in formula.lines))
+        ).actives,
         "changed": {name: None if new is None else tried(new) for name, new in changed.items()},
     }
 

@@ -12,6 +12,7 @@ from firkin.core.catalogue import family_of
 from firkin.core.formula import Formula, Line, house_formulas, pour_order, reckon, steps_of, with_steps
 from firkin.core.recipe import read_recipe
 from formulas_at_random import can_be_reckoned, formulas
+from kept import same_as_kept, told
 from mixes import mix
 
 BARE = {key: replace(house.formula, steps=()) for key, house in house_formulas().items()}
@@ -102,3 +103,32 @@ def test_a_heard_recipe_is_made_in_the_order_its_materials_ask_for(case) -> None
     for first, later in case["before"]:
         assert order.index(first) < order.index(later)
     assert any(step.do == "quarantine" for step in steps_of(formula)) is case["rests"]
+
+
+#: Mixes for every way of making there is, beside the house formulas.
+MIXES = [
+    mix(("xanthan-gum", "8 g"), ("water", "300 mL"), ("ethanol", "670 mL", "96 %"), ("glycerol", "20 mL"), family="gel"),
+    mix(("xanthan-gum", "8 g"), ("ethanol", "670 mL", "96 %"), ("water", "q.s."), make="1 L", family="gel"),
+    mix(("xanthan-gum", "8 g"), ("water", "200 mL"), ("ethanol", "q.s.", "96 %"), make="1 L", family="gel"),
+    mix(("carbomer", "4 g"), ("water", "200 mL"), ("ethanol", "800 mL", "96 %"), ("triethanolamine", "5 mL"), family="gel"),
+    mix(("crosspolymer", "6 g"), ("ethanol", "800 mL", "96 %"), ("water", "200 mL"), ("aminomethyl-propanol", "2 mL"), family="gel"),
+    mix(("bleach", "20 mL", "5 %"), ("water", "q.s."), make="1 L", family="surface"),
+    mix(("peroxide", "170 mL", "3 %"), ("water", "830 mL"), family="surface"),
+    mix(("bar-soap", "100 g"), ("water", "1 L"), ("glycerol", "20 mL"), ("lavender-oil", "2 mL"), family="liquid-soap"),
+    mix(("bar-soap", "100 g"), ("water", "1 L"), ("phenoxyethanol", "9 g"), family="liquid-soap"),
+    mix(("castile-soap", "1 part"), ("water", "3 parts"), ("fragrance", "1 mL"), ("phenoxyethanol", "2 g"), family="foaming-soap"),
+    mix(("water", "60 %"), ("caustic-soda", "2 %"), ("labsa", "14 %"), ("sles", "10 %"), ("salt", "2 %"), ("fragrance", "1 %"),
+        ("phenoxyethanol", "1 %"), ("water", "10 %"), family="dish-liquid"),
+    mix(("labsa", "14 %"), ("water", "80 %"), ("triethanolamine", "6 %"), family="dish-liquid"),
+    mix(("citric-acid", "1 part"), ("washing-soda", "2 parts"), ("salt", "1 part"), family="dishwasher-powder"),
+    mix(("bar-soap", "140 g"), ("washing-soda", "200 g"), ("borax", "200 g"), ("water", "q.s."), make="9 L", family="laundry-soap"),
+    mix(("raw-sugar", "100 g"), ("citrus-peel", "300 g"), ("water", "1 L"), ("ferment-starter", "50 mL"), family="ferment"),
+    mix(("ethanol", "800 mL", "96 %"), ("aloe-gel", "200 mL"), ("lavender-oil", "1 mL"), family="aloe-rub"),
+    mix(("isopropanol", "2 parts", "91 %"), ("aloe-gel", "1 part"), family="aloe-rub"),
+    mix(("glycerol", "5 mL"), ("dye", "1 mL"), ("water", "1 L")),
+]  # fmt: skip
+
+
+def test_the_usual_ways_are_as_kept() -> None:
+    every = {**BARE, **{f"mix {at}": formula for at, formula in enumerate(MIXES)}}
+    same_as_kept(Path(__file__).parent / "usual_steps.txt", {key: told(steps_of(one)) for key, one in every.items()})
