@@ -116,3 +116,24 @@ def test_a_file_that_is_named_is_there() -> None:
 def test_every_question_has_tests_under_the_name_of_its_module(ask: str) -> None:
     module = QUESTIONS[ask].answer.__module__.rpartition(".")[2]
     assert (ROOT / "tests" / "core" / "questions" / f"test_{module}.py").exists()
+
+
+@pytest.mark.parametrize("kind", ["app", "dev"])
+def test_every_package_that_is_asked_for_has_its_licence_and_its_reason(kind: str) -> None:
+    asked = re.findall(r"(?m)^([A-Za-z][\w-]*)", (ROOT / "requirements" / f"{kind}.in").read_text())
+    told = re.findall(r"(?m)^\| ([\w-]+) \| (\S.*?) \| (\S.*?) \|$", (ROOT / "docs" / "licences.md").read_text())
+    assert set(asked) <= {name for name, *_ in told}
+    both = "\n".join((ROOT / "requirements" / f"{one}.in").read_text() for one in ("app", "dev"))
+    assert {name for name, *_ in told} - {"package", "file"} <= set(re.findall(r"(?m)^([A-Za-z][\w-]*)", both))
+
+
+def test_every_file_of_others_has_its_licence() -> None:
+    told = (ROOT / "docs" / "licences.md").read_text()
+    theirs = [
+        *(ROOT / "src/firkin/site/static/vendor").iterdir(),
+        *(ROOT / "src/firkin/site/static/vendor/fonts").iterdir(),
+    ]
+    theirs += [ROOT / "tests/browser/axe.min.js", ROOT / "src/firkin/drawings/fonts"]
+    for one in theirs:
+        if one.name not in ("README.md", "fonts") or one.parent.name == "drawings":
+            assert str(one.relative_to(ROOT)) in told, one

@@ -64,7 +64,7 @@ def _in_the_look(form: forms.BaseForm, labels: dict[str, str], password: str) ->
         form.fields[name].label, form.fields[name].help_text = label, ""
         form.fields[name].widget.attrs["class"] = "form-control"
         form.fields[name].widget.attrs.pop("autofocus", None)
-    form.fields[password].help_text = "Ten characters at least, and not a common one."
+    form.fields[password].help_text = "Twelve characters at least, and not a common one."
 
 
 #: How many days an invitation may be open.

@@ -22,8 +22,14 @@ class FolderTrouble(Exception):
 
 
 def data_folder(mode: str) -> Path:
-    """Everything Firkin writes lies in this one folder; the demo keeps to one inside it."""
-    return Path(os.environ.get("FIRKIN_DATA", ROOT / "data")) / (DEMO if mode == DEMO else "")
+    """Everything Firkin writes lies in this one folder; the demo keeps to one inside it.
+
+    Where FIRKIN_DATA names none it is beside the start-up script; of an installed Firkin, which has no script, the
+    user's own (XDG Base Directory Specification).
+    """
+    of_the_user = Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share") / "firkin"
+    usual = ROOT / "data" if (ROOT / "firkin").is_file() else of_the_user
+    return Path(os.environ.get("FIRKIN_DATA", usual)) / (DEMO if mode == DEMO else "")
 
 
 def ready(folder: Path) -> None:
