@@ -7,6 +7,7 @@ FIRKIN_SEED another walk.
 import os
 import random
 import re
+import time
 from html.parser import HTMLParser
 
 import pytest
@@ -29,7 +30,7 @@ TYPED = [
     "<script>alert(1)</script>", "\u202e\u0000é🧴", "   ", "3.7 mL", "0.0001 g", "2026-02-30", "2026-05-01", "9999-12-31", "00000000-0000-0000-0000-000000000000",
 ]  # fmt: skip
 #: Left alone: what ends the walk.
-LEAVES = re.compile(r"sign-out|\.pdf|\.svg|\.ics|/static/|^https?:|^mailto:|photos/")
+LEAVES = re.compile(r"sign-out|\.pdf|\.svg|\.ics|\.csv|\.zip|\.md|\.json|drawing=|/static/|^https?:|^mailto:|photos/")
 
 
 class Forms(HTMLParser):
@@ -79,16 +80,23 @@ class Forms(HTMLParser):
             self._select = None
 
 
+#: What an answer may cost of the processor's time, s: a busy machine is no fault, a slow page is.
+MOST_S = 2.0
+
+
 class Walker:
     """A client that presses at random."""
 
     def __init__(self, client: Client, seed: int) -> None:
         self.client, self.chance, self.here = client, random.Random(seed), "/"
         self.trail: list[str] = []
+        self.worked_s = time.process_time()
 
     def answered(self, said: str, answer) -> str:
         self.trail.append(said)
+        worked_s, self.worked_s = time.process_time() - self.worked_s, time.process_time()
         assert answer.status_code < 500, "\n".join(self.trail[-8:])
+        assert worked_s < MOST_S, f"{worked_s:.1f} s of work: " + "\n".join(self.trail[-2:])
         return answer.content.decode(errors="replace") if not answer.streaming else ""
 
     def open(self, path: str) -> str:
@@ -165,6 +173,6 @@ def test_whatever_is_pressed_no_answer_is_a_fault_and_every_page_still_opens(cli
         walker.step()
     presses = [said for said in walker.trail if said.startswith("POST")]
     rooms = {re.sub(r"\d+", "N", said.split()[1]) for said in presses}
-    assert (len(presses) > STEPS / 4, len(rooms) > min(20, STEPS / 12)) == (True, True), sorted(
+    assert (len(presses) > STEPS / 6, len(rooms) > min(20, STEPS / 12)) == (True, True), sorted(
         rooms
     )  # it really walks
