@@ -136,8 +136,10 @@ def test_waits_begin_and_end_where_their_hours_say(rests: list[tuple[float, floa
     now = at(found(svg, "line", "now")[0], "x1")[0]
     staves = [at(one, "x", "width") for one in found(svg, "rect", "rest-stave")]
     pairs = [(0.0, now)]
-    for (start, free), (x, width) in zip(rests, staves, strict=True):
-        pairs += [(start, x), (free, x + width)]
+    ends = [at(one, "x1")[0] for one in found(svg, "line", "rest-end")]  # a short stave is drawn longer, to be seen
+    for (start, free), (x, width), end in zip(rests, staves, ends, strict=True):
+        pairs += [(start, x), (free, end)]
+        assert x + max(width, 3.0) >= end - 0.05
     straight(pairs)
 
 
