@@ -22,7 +22,7 @@ def link(page: str) -> str:
 
 
 def invite(bench: Client, role: str = "maker", days: int = 7) -> str:
-    return link(bench.post(HERE, {"act": "invite", "role": role, "days": days}).content.decode())
+    return link(bench.post(HERE, {"act": "invite", "role": role, "days": days}, follow=True).content.decode())
 
 
 def member(workshop: Workshop, name: str, role: Role) -> tuple[Client, Membership]:
@@ -58,6 +58,16 @@ def test_an_account_that_will_not_do_leaves_the_link_open(bench: Client, maker: 
     address = invite(bench)
     assert says in said(Client().post(address, NEW | typed)).replace("&#x27;", "’")
     assert Invitation.objects.open().count() == 1
+
+
+def test_a_link_is_shown_to_the_one_who_made_it_and_cannot_be_made_up(bench: Client, workshop: Workshop) -> None:
+    press = {"act": "invite", "role": "maker", "days": 7, "press": "8c1c2f0e-8f0e-4f0e-9f0e-8c1c2f0e8f0e"}
+    first, second = bench.post(HERE, press), bench.post(HERE, press)
+    assert first.url == second.url
+    assert Invitation.objects.count() == 1
+    assert link(bench.get(first.url).content.decode())
+    for made in ("", "made-up", "made-up:1uYw:xyz"):
+        assert "The link for the one you invite" not in said(bench.get(HERE, {"made": made}))
 
 
 def test_a_link_runs_out_and_can_be_withdrawn_and_is_not_stored(bench: Client, workshop: Workshop) -> None:

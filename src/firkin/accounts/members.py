@@ -1,9 +1,12 @@
 """Who is in a workshop, and coming into one by an invitation."""
 
+from urllib.parse import urlencode
+
 from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import login
 from django.contrib.auth.decorators import login_not_required
+from django.core import signing
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
@@ -12,11 +15,18 @@ from django.urls import reverse
 from firkin.accounts.forms import AccountForm, InviteForm
 from firkin.accounts.middleware import CHOSEN, MakerRequest
 from firkin.accounts.models import ROLE_WORDS, Invitation, Membership, Role, User
+from firkin.accounts.presses import once
 from firkin.ui.fields import whole_number
 
 _BACKEND = "django.contrib.auth.backends.ModelBackend"
 
 
+#: For so long the page that follows an invitation shows its link again when it is loaded anew, in seconds.
+_SHOWN_S = 10 * 60
+_SALT = "invitation"
+
+
+@once
 def members(request: MakerRequest) -> HttpResponse:
     """The members; for a keeper also changing what they may do, and inviting."""
     act = request.POST.get("act", "")
@@ -25,11 +35,10 @@ def members(request: MakerRequest) -> HttpResponse:
         words = {"title": "For a keeper of the workshop", "advice": "Keepers change the members. Ask one of them."}
         return render(request, "site/sorry.html", words, status=403)
     form = InviteForm(request.POST if act == "invite" else None)
-    link = ""
     if form.is_bound and form.is_valid():
         token = Invitation.make(request.workshop, form.cleaned_data["role"], form.cleaned_data["days"], request.user)
-        link = request.build_absolute_uri(reverse("accounts:join", args=[token]))
-    elif act == "withdraw":
+        return redirect(f"{request.path}?{urlencode({'made': signing.dumps(token, salt=_SALT)})}")
+    if act == "withdraw":
         request.workshop.invitations.filter(pk=whole_number(request.POST.get("invitation", ""))).update(withdrawn=True)
         messages.success(request, "Withdrawn. The link leads nowhere from now on.")
         return redirect("accounts:members")
@@ -44,12 +53,21 @@ def members(request: MakerRequest) -> HttpResponse:
         .order_by("user__username"),
         "invitations": request.workshop.invitations.open().order_by("ends"),
         "form": form,
-        "link": link,
+        "link": _link(request),
         "roles": [(role, role.label, ROLE_WORDS[role]) for role in Role],
         "keeper": keeper,
         "demo": settings.DEMO,
     }
     return render(request, "accounts/members.html", context)
+
+
+def _link(request: MakerRequest) -> str:
+    """The link of the invitation that was made a moment ago; empty where none was."""
+    try:
+        token = signing.loads(request.GET.get("made", ""), salt=_SALT, max_age=_SHOWN_S)
+    except signing.BadSignature:
+        return ""
+    return request.build_absolute_uri(reverse("accounts:join", args=[token]))
 
 
 @transaction.atomic
