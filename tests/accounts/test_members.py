@@ -94,6 +94,7 @@ def test_an_account_that_is_there_comes_in_without_a_new_one_and_chooses_between
     assert "You are in Test quay now" in page
     assert "Landing rub" in said(bench.get("/formulas/"))
     theirs = Workshop.objects.create(name="No way in")
+    member(theirs, "their-keeper", Role.KEEPER)
     bench.post("/accounts/me/", {"act": "workshop", "workshop": theirs.pk})
     assert "No way in" not in said(bench.get("/"))
 

@@ -3,7 +3,9 @@
 import csv
 import io
 import json
+import os
 import re
+import time
 import zipfile
 
 import pytest
@@ -129,6 +131,16 @@ def test_what_was_looked_at_can_be_left_and_one_maker_s_file_is_not_another_s(qu
     assert "It would add" not in said(quay.get(HERE))
     quay.post(HERE, {"act": "bring", "way": "into"})
     assert not Formula.objects.filter(name="New rub").exists()
+
+
+def test_a_file_that_lay_for_a_day_is_gone(quay: Client, tmp_path) -> None:
+    document = json.dumps(demo._FORMULAS[0] | {"format": "firkin-formula/1", "name": "New rub"}).encode()
+    bring(quay, "rub.json", document)
+    (laid,) = (tmp_path / "incoming").rglob("*.json")
+    for age_h, there in ((23, True), (25, False)):
+        os.utime(laid, (time.time() - age_h * 3600,) * 2)
+        assert ("It would add" in said(quay.get(HERE))) is there
+    assert not laid.exists()
 
 
 @pytest.mark.parametrize(

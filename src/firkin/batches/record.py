@@ -81,7 +81,7 @@ def _journal(batch: Batch) -> Iterator[Part]:
     yield Heading("Journal")
     rows = []
     for entry in batch.entries.select_related("by", "undone_by"):
-        amount = f" {entry.amount.words}" if entry.amount_value is not None else ""
+        amount = f" {entry.amount.words}" if entry.amount_value else ""
         undone = " (undone)" if getattr(entry, "undone_by", None) else ""
         by = entry.by.username if entry.by else ""
         first, *more = wrap(f"{entry.text}{amount}{undone}", _A_ROW) or [""]
