@@ -65,11 +65,10 @@ def test_every_page_prints_black_on_white_from_the_dark_theme_and_no_page_of_pap
     assert not wrong, "\n".join(wrong)
 
 
-@pytest.mark.parametrize("width", [640, 320])
-def test_no_page_is_wider_than_the_screen_at_twice_its_size_and_on_the_narrowest_one(walk, width: int) -> None:
-    """WCAG 1.4.4 and 1.4.10: 1280 at 200 % is 640 wide; 320 is what must do without scrolling sideways."""
+def test_no_page_is_wider_than_the_narrowest_screen(walk) -> None:
+    """WCAG 1.4.4 and 1.4.10: 320 points must do without scrolling sideways; 1280 at 200 % is 640, and so is in it."""
     chromium, walked = walk
-    screen = {"width": width, "height": 512, "deviceScaleFactor": 1, "mobile": False}
+    screen = {"width": 320, "height": 512, "deviceScaleFactor": 1, "mobile": False}
     chromium.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", screen)
     wide = {}
     for address, whole in walked:
