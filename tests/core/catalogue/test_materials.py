@@ -5,6 +5,7 @@ from collections import Counter
 import pytest
 
 from firkin.core.catalogue import cautions, families, find, materials
+from firkin.core.densities import ethanol
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Strength, names_of_units, units
 
@@ -102,3 +103,26 @@ def test_soda_crystals_are_the_decahydrate_and_powder_is_not() -> None:
     assert (crystals.molar_mass, powder.molar_mass) == (286.14, 105.99)
     assert crystals.holds == pytest.approx(105.99 / 286.14, abs=1e-4)
     assert find(crystals.written) is crystals
+
+
+@pytest.mark.parametrize(
+    "key", [key for key, one in materials().items() if one.kind == "liquid" and one.strength and not one.alcohol]
+)
+def test_a_liquid_is_as_dense_as_it_is_sold_and_as_water_when_nothing_is_left_in_it(key: str) -> None:
+    """Between the two its volume and that of water add, unless a table of its solution says otherwise."""
+    material = find(key)
+    assert material.density_at(None) == material.density
+    water = ethanol.density(0.0)
+    assert material.density_at(0.0) == pytest.approx(water, abs=0.002)
+    if material.solution is None:
+        sold = material.strength / 100.0
+        assert material.density_at(sold) == pytest.approx(material.density)
+        half = 2.0 / (1.0 / water + 1.0 / material.density)
+        assert material.density_at(sold / 2.0) == pytest.approx(half)
+
+
+@pytest.mark.parametrize("celsius", [5.0, 35.0])
+def test_water_and_alcohols_follow_their_tables_at_every_warmth(celsius: float) -> None:
+    assert find("water").density_at(None, celsius) == ethanol.density(0.0, celsius)
+    assert find("ethanol").density_at(0.8, celsius) == ethanol.density(0.8, celsius)
+    assert find("ethanol").density_at(0.8) == ethanol.density(0.8)

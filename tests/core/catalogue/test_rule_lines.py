@@ -2,6 +2,7 @@
 
 import pytest
 
+from firkin.core.catalogue.rule_lines import Limit, judge
 from firkin.core.formula import reckon
 from mixes import mix
 
@@ -21,3 +22,30 @@ VERDICTS = [
 def test_verdicts_are_on_the_cautious_side(parts, strength, rule, verdict) -> None:
     result = reckon(mix(("ethanol", parts, strength), ("aloe-gel", "1 part"), guidelines=(rule,)))
     assert [judged.verdict for judged in result.verdicts] == [verdict]
+
+
+#: Half of the last of four figures of 60, 95 and 0.5 %, a hair less and a hair more: what is off by less is on it.
+BOUNDS = [
+    (60.0, None, 60.0, 60.0, 60.0, 60.0, "meets", 0.0),
+    (60.0, None, 59.9951, 60.0, 59.9951, 60.0, "meets", -0.0049),
+    (60.0, None, 59.994, 60.0, 59.994, 60.0, "short", -0.006),
+    (60.0, None, 61.0, 62.0, 59.994, 63.0, "on-the-line", 1.0),
+    (60.0, None, 61.0, 62.0, 59.996, 63.0, "meets", 1.0),
+    (60.0, 95.0, 94.0, 95.0, 93.0, 95.0, "meets", 0.0),
+    (60.0, 95.0, 94.0, 95.006, 93.0, 95.006, "too-strong", -0.006),
+    (60.0, 95.0, 94.0, 94.5, 93.0, 95.006, "on-the-line", 0.5),
+    (60.0, 95.0, 94.0, 94.5, 93.0, 95.004, "meets", 0.5),
+    (60.0, 95.0, 70.0, 96.0, 59.0, 96.0, "too-strong", -1.0),
+    (60.0, 95.0, 59.0, 96.0, 58.0, 97.0, "short", -1.0),
+    (60.0, 95.0, 64.0, 65.0, 63.0, 66.0, "meets", 4.0),
+    (None, 0.5, 0.1, 0.50004, 0.1, 0.50004, "meets", -0.00004),
+    (None, 0.5, 0.1, 0.50006, 0.1, 0.50006, "too-strong", -0.00006),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("minimum", "maximum", "lower", "higher", "low", "high", "verdict", "margin"), BOUNDS)
+def test_a_strength_on_either_side_of_a_limit(minimum, maximum, lower, higher, low, high, verdict, margin) -> None:
+    """A minimum is judged by the lower, a maximum by the higher; the worst case decides between meets and on the line."""
+    stands = judge("a-line", Limit("ethanol", minimum, maximum), lower, higher, low, high)
+    assert (stands.verdict, stands.margin_points) == (verdict, pytest.approx(margin, abs=1e-9))
+    assert (stands.guideline, stands.active, stands.minimum, stands.maximum) == ("a-line", "ethanol", minimum, maximum)
