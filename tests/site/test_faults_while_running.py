@@ -14,7 +14,6 @@ from addresses import EVERY, filled, whole_demo
 from firkin.accounts.models import User
 from firkin.batches.models import Batch
 from served import Served
-from steps import said
 
 
 def answer(server: Served, path: str) -> tuple[int, str]:
@@ -90,10 +89,7 @@ def test_a_clock_that_jumps_breaks_no_page_and_frees_nothing_before_its_time(
             opened = client.get(address)
             assert opened.status_code < 500, address
             opened.close()
-    page = said(client.get(f"/batches/{resting.pk}/wait/"))
     over = real() + shift >= resting.rests_until
+    client.post(f"/batches/{resting.pk}/wait/", {})
     resting.refresh_from_db()
-    assert (resting.state == "resting") or over
-    assert ("Release" in page or "is over" in page or "free" in page) or not over
-    written = resting.entries.create(kind="note", text="after the jump")
-    assert resting.entries.order_by("pk").last() == written  # the journal goes by what came after what, not by hours
+    assert (resting.state != "resting") is over  # without a reason nothing goes on before its hour by this clock

@@ -19,8 +19,6 @@ from firkin.accounts.presses import once
 from firkin.ui.fields import whole_number
 
 _BACKEND = "django.contrib.auth.backends.ModelBackend"
-
-
 #: For so long the page that follows an invitation shows its link again when it is loaded anew, in seconds.
 _SHOWN_S = 10 * 60
 _SALT = "invitation"
@@ -42,7 +40,7 @@ def members(request: MakerRequest) -> HttpResponse:
         request.workshop.invitations.filter(pk=whole_number(request.POST.get("invitation", ""))).update(withdrawn=True)
         messages.success(request, "Withdrawn. The link leads nowhere from now on.")
         return redirect("accounts:members")
-    elif act in ("role", "remove", "leave"):
+    if act in ("role", "remove", "leave"):
         said = _change(request, act)
         if said:
             messages.error(request, said)
@@ -74,12 +72,8 @@ def _link(request: MakerRequest) -> str:
 def _change(request: MakerRequest, act: str) -> str:
     """Give a member another role, or take them out; why not, or nothing. One keeper always stays."""
     there = Membership.objects.filter(workshop=request.workshop)
-    membership = (
-        there.filter(user=request.user)
-        if act == "leave"
-        else there.filter(pk=whole_number(request.POST.get("member", "")))
-    )
-    one = membership.first()
+    named = whole_number(request.POST.get("member", ""))
+    one = (there.filter(user=request.user) if act == "leave" else there.filter(pk=named)).first()
     if one is None:
         return "That member is gone already."
     role = request.POST.get("role", "")

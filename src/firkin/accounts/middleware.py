@@ -12,6 +12,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.urls import resolve, reverse
 from django.utils import timezone
+from django.utils.deprecation import MiddlewareMixin
 from django_htmx.http import HttpResponseClientRedirect
 from django_htmx.middleware import HtmxDetails
 
@@ -65,7 +66,7 @@ def sign_in_leaves_the_page(get_response: GetResponse) -> GetResponse:
 
 #: The session's word for the workshop its maker is in, of several.
 CHOSEN = "workshop"
-#: What needs no workshop: leaving, one's account, and coming into a workshop by an invitation.
+#: What needs no workshop: signing out, and coming into one by an invitation.
 _WITHOUT_WORKSHOP = frozenset({"accounts:sign_out", "accounts:join"})
 #: Presses that write nothing of the workshop's, by room or by address: an onlooker may.
 _WRITES_NOTHING = frozenset({"accounts", "reckoner", "formulas:check"})
@@ -94,15 +95,8 @@ def workshop_of_the_user(get_response: GetResponse) -> GetResponse:
     return middleware
 
 
-class OnlookersWriteNothing:
+class OnlookersWriteNothing(MiddlewareMixin):
     """A press of an onlooker that would write is refused, whatever page it comes from."""
-
-    def __init__(self, get_response: GetResponse) -> None:
-        self.get_response = get_response
-
-    def __call__(self, request: HttpRequest) -> HttpResponse:
-        """The answer."""
-        return self.get_response(request)
 
     def process_view(
         self, request: HttpRequest, view: Callable[..., HttpResponse], args: list[Any], options: dict[str, Any]

@@ -8,6 +8,7 @@ from typing import Any
 from django.conf import settings
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse
+from django.utils.deprecation import MiddlewareMixin
 
 from firkin.site.views import too_much
 
@@ -51,19 +52,12 @@ def nothing_of_the_machine(get_response: GetResponse) -> GetResponse:
 _ONE_AT_A_TIME = frozenset({"batches", "shelf"})
 
 
-class OnePressAtATime:
+class OnePressAtATime(MiddlewareMixin):
     """A press on a batch or the shelf is one transaction, from looking at what stands to writing.
 
     SQLite begins it by taking the write lock, so that two hands on one task come one after the other: the second sees
     what the first wrote. Without it two tabs stored two pours.
     """
-
-    def __init__(self, get_response: GetResponse) -> None:
-        self.get_response = get_response
-
-    def __call__(self, request: HttpRequest) -> HttpResponse:
-        """The answer."""
-        return self.get_response(request)
 
     def process_view(
         self, request: HttpRequest, view: Callable[..., HttpResponse], args: list[Any], options: dict[str, Any]
