@@ -60,6 +60,11 @@ def test_the_lines_of_the_costs_add_up_to_the_cost_of_the_batch(quay: Client) ->
     lines = table(quay, "costs")
     batches = [row for row in table(quay, "batches") if row["cost"]]
     assert len(batches) > 3
+    for row in lines:
+        if row["cost"]:
+            assert float(row["price of a kg"]) * float(row["weight, g"]) / 1000 == pytest.approx(
+                float(row["cost"]), abs=0.006
+            )
     for batch in batches:
         own = [float(row["cost"]) for row in lines if row["batch"] == batch["batch"] and row["cost"]]
         assert sum(own) == pytest.approx(float(batch["cost"]), abs=0.005 * (len(own) + 1))
