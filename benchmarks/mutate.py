@@ -19,18 +19,28 @@ TOLD = ROOT / "docs" / "testing.md"
 COPIED = ("src", "tests", "docs", "benchmarks", "requirements", "firkin", "pyproject.toml", "README.md", "CHANGELOG.md")
 TABLE_STARTS, TABLE_ENDS = "<!-- measured: starts -->\n", "<!-- measured: ends -->\n"
 
+#: Modules of the site that reckon or tell, and neither keep nor answer.
+PURE = {
+    "batches": ("bottles", "calendar", "comparison", "costs", "labels", "making", "record", "soap_curve"),
+    "formulas": ("differences", "editor", "files", "recipe_check", "substitution"),
+}
 #: What a room is, the sources changed in it, and the tests that are asked.
 ROOMS = {
     **{
-        f"core/{room}": (f"src/firkin/core/{room}/*", [f"src/firkin/core/{room}", f"tests/core/{room}"])
+        f"core/{room}": ([f"src/firkin/core/{room}/*"], [f"src/firkin/core/{room}", f"tests/core/{room}"])
         for room in ("measures", "densities", "catalogue", "formula", "questions", "audit", "recipe", "bench")
     },
-    "drawings": ("src/firkin/drawings/*", ["src/firkin/drawings", "tests/drawings"]),
-    "instruments": ("src/firkin/instruments/*", ["src/firkin/instruments", "tests/instruments"]),
+    "drawings": (["src/firkin/drawings/*"], ["src/firkin/drawings", "tests/drawings"]),
+    "instruments": (["src/firkin/instruments/*"], ["src/firkin/instruments", "tests/instruments"]),
+    **{
+        app: ([f"src/firkin/{app}/{module}.py" for module in modules], [f"src/firkin/{app}", f"tests/{app}"])
+        for app, modules in PURE.items()
+    },
 }
 SETTINGS = """[mutmut]
 source_paths = src
-only_mutate = {changed}
+only_mutate =
+    {changed}
 also_copy =
     docs
     firkin
@@ -83,7 +93,7 @@ def changed(room: str, sample: int | None) -> tuple[int, int, int, list[str]]:
         for name in COPIED:
             source = ROOT / name
             (shutil.copytree if source.is_dir() else shutil.copy2)(source, copy / name)
-        (copy / "setup.cfg").write_text(SETTINGS.format(changed=sources, tests="\n    ".join(tests)))
+        (copy / "setup.cfg").write_text(SETTINGS.format(changed="\n    ".join(sources), tests="\n    ".join(tests)))
         names: list[str] = []
         if sample is not None:
             mutmut(copy, "run", "no.such.change")

@@ -5,6 +5,7 @@ FIRKIN_EXAMPLES says "random"; ./firkin test --random does, and prints its seed.
 """
 
 import os
+import re
 
 import pytest
 from django.test import Client
@@ -37,6 +38,15 @@ WHO_I = {
         {"material": "water", "amount": "q.s."},
     ],
 }
+
+
+def plain(words: str) -> str:
+    """A test's name for what it is tried on: letters, figures and hyphens, so that it can be asked for by itself."""
+    return re.sub(r"[^A-Za-z0-9]+", "-", words)[:40].strip("-") or "nothing"
+
+
+def pytest_make_parametrize_id(val: object) -> str | None:
+    return plain(val) if isinstance(val, str) else None
 
 
 @pytest.fixture

@@ -7,6 +7,7 @@ from pathlib import Path
 import pytest
 from hypothesis import assume, given
 
+from conftest import plain
 from firkin.core.audit import audit
 from firkin.core.catalogue import family_of
 from firkin.core.formula import Formula, Line, house_formulas, pour_order, reckon, steps_of, with_steps
@@ -94,7 +95,7 @@ ORDERS = Path(__file__).with_name("orders.toml")
 HEARD = tomllib.loads(ORDERS.read_text())["recipe"]
 
 
-@pytest.mark.parametrize("case", HEARD, ids=[case["text"][:30] for case in HEARD])
+@pytest.mark.parametrize("case", HEARD, ids=lambda case: plain(case["text"]))
 def test_a_heard_recipe_is_made_in_the_order_its_materials_ask_for(case) -> None:
     read = [line for line in read_recipe(case["text"]).lines if line.amount]
     lines = tuple(Line(line.material, line.amount, line.strength) for line in read)

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from conftest import plain
 from core.recipe.compositions import composition
 from core.recipe.texts import Text, lines_right, size_of, texts, whole_right
 from firkin.core.audit import audit
@@ -74,7 +75,7 @@ def rules_of(text: str) -> dict[str, str]:
     return {finding.rule: finding.text for finding in findings_of(read_recipe(text))}
 
 
-@pytest.mark.parametrize("text", TEXTS, ids=[text.words[:40] for text in TEXTS])
+@pytest.mark.parametrize("text", TEXTS, ids=lambda text: plain(text.words))
 def test_a_whole_text_is_read_exactly_and_its_fault_is_found(text: Text) -> None:
     """Texts in many voices, two thirds of them with one fault."""
     recipe = read_recipe(text.words, text.whose)
@@ -339,7 +340,7 @@ def test_a_recipe_for_90_with_a_bottle_of_70_shows_both_results() -> None:
 WHOLE = tomllib.loads((HERE / "whole_recipes.toml").read_text())["recipe"]
 
 
-@pytest.mark.parametrize("recipe", WHOLE, ids=[recipe["why"][:40] for recipe in WHOLE])
+@pytest.mark.parametrize("recipe", WHOLE, ids=lambda recipe: plain(recipe["why"]))
 def test_a_whole_recipe_is_read_reckoned_and_audited(recipe: dict) -> None:
     read = read_recipe(recipe["text"])
     assert len(read.lines) == recipe["lines"], said(read)
@@ -356,7 +357,7 @@ def test_a_whole_recipe_is_read_reckoned_and_audited(recipe: dict) -> None:
         assert result.main.label == pytest.approx(recipe["label"], rel=0.005)
 
 
-@pytest.mark.parametrize("recipe", WHOLE, ids=[recipe["why"][:40] for recipe in WHOLE])
+@pytest.mark.parametrize("recipe", WHOLE, ids=lambda recipe: plain(recipe["why"]))
 def test_pressing_every_fix_in_turn_ends_without_a_stop_that_can_be_fixed(recipe: dict) -> None:
     """Fix after fix, the first that is offered: it must come to rest."""
     read = read_recipe(recipe["text"])
