@@ -1,12 +1,16 @@
 """Too much or too little: asked about beyond the tolerance, and every way out comes to what it says."""
 
+from collections.abc import Iterator
+from pathlib import Path
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from firkin.core.bench import EntryKind, TaskKind, Vessel, choices, decided, deviation_of
-from firkin.core.formula import reckon
+from firkin.core.formula import house_formulas, reckon, with_steps
 from journals import RUB, Journal
+from kept import same_as_kept
 from mixes import GEL
 
 
@@ -115,3 +119,58 @@ def test_topped_up_short_of_the_mark_the_mark_is_asked_for_again() -> None:
     progress = journal.progress
     assert (progress.task.kind, progress.target(progress.task).mL) == (TaskKind.TOP_UP, 1000)
     assert progress.result.total.volume_mL == pytest.approx(1000)
+
+
+def short(progress) -> str:
+    result = progress.result
+    verdicts = [f"{one.verdict} {one.words}" for one in result.verdicts]
+    strength = f"{result.main.lower:.5g} %" if result.main is not None else "no strength"
+    return ", ".join([f"{result.total.volume_mL:.6g} mL", strength, *verdicts])
+
+
+def went_wrong(formula, at: int, factor: float) -> Iterator[str]:
+    """A batch with one line of another amount: what is asked, and where each answer leads."""
+    journal = Journal(formula)
+    for _ in range(at):
+        journal.do()
+    journal.do(factor)
+    deviation = deviation_of(journal.progress)
+    if deviation is None:
+        yield "nothing asked"
+        return
+    name = formula.lines[deviation.line].material.id
+    yield f"{name}: {deviation.off_pct:.4g} % {'over' if deviation.over else 'under'} {deviation.planned.words}"
+    jug = Vessel("the jug", 1.2 * reckon(formula).total.volume_mL)
+    for choice in choices(journal.progress, deviation, jug):
+        yield f"  {choice.key}: {choice.words}. {choice.adds} {choice.trouble}".rstrip()
+        gone_on = Journal(formula)
+        gone_on.entries = list(journal.entries)
+        gone_on.write(EntryKind.DECIDE, data=decided(choice.key, deviation))
+        yield f"    promised {choice.result.total.volume_mL:.6g} mL, at hand {short(gone_on.progress)}"
+        asked = []
+        for _ in range(60):
+            task = gone_on.progress.task
+            if task is None:
+                break
+            if task.line is not None:
+                asked.append(f"{formula.lines[task.line].material.id} {gone_on.progress.target(task).words}")
+            gone_on.do()
+        yield f"    then {'; '.join(asked) or 'nothing to measure'}"
+        yield f"    made {short(gone_on.progress)}; fills {gone_on.progress.to_fill_mL:.6g} mL"
+
+
+def test_what_is_asked_and_where_it_leads_is_as_kept() -> None:
+    """A tenth too much, a tenth too little and half as much again of each line of the house's formulas."""
+    sections = {}
+    for key, house in house_formulas().items():
+        formula, said = with_steps(house.formula), []
+        journal = Journal(formula)
+        for at in range(60):
+            task = journal.progress.task
+            if task is None:
+                break
+            if task.line is not None:
+                said += [words for factor in (1.1, 0.9, 1.5) for words in went_wrong(formula, at, factor)]
+            journal.do()
+        sections[key] = "\n".join(said)
+    same_as_kept(Path(__file__).parent / "choices.txt", sections)

@@ -6,8 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firkin.core.audit import audit
-from firkin.core.bench import TROUBLES, EntryKind, Seen, TaskKind, offer, plan_of
+from firkin.core.audit import Severity, audit
+from firkin.core.bench import TROUBLES, EntryKind, Seen, TaskKind, offer, plan_of, rescue
+from firkin.core.bench.replanning import as_read
 from firkin.core.catalogue import Verdict, families, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Step, house_formulas, reckon
@@ -102,6 +103,40 @@ def test_a_rub_rests_its_72_hours_once_after_what_went_in(case) -> None:
         assert sum(waits) == QUARANTINE_H or key in ("easy-gel", "straight-wipes")  # these rest some hours besides
         assert QUARANTINE_H <= sum(waits) < QUARANTINE_H + 4
     assert sum(wait >= QUARANTINE_H for wait in waits) <= 1
+
+
+@given(EVERY)
+def test_no_offer_sets_off_a_stop_and_what_else_it_sets_off_is_said(case) -> None:
+    """Acid into bleach gives off chlorine (CDC, Cleaning and Disinfecting with Bleach), water spoils a powder."""
+    journal, found = offered(case)
+    if found is None:
+        return
+    before = {one.rule for one in audit(reckon(as_read(journal.progress, None)))}
+    new = [one for one in audit(found.result) if one.rule not in before]
+    assert not [one.text for one in new if one.severity is Severity.STOP]
+    assert [one.rule for one in found.sets_off] == [one.rule for one in new]
+
+
+@pytest.mark.parametrize("key", [key for key, formula in HOUSE.items() if formula.lines_with("chlorine")])
+@pytest.mark.parametrize("trouble", TROUBLES)
+def test_nothing_goes_into_bleach(key: str, trouble: str) -> None:
+    """CDC, Cleaning and Disinfecting with Bleach: never mix it with other cleaners; made fresh daily."""
+    assert offered((key, trouble, 14))[1] is None
+    assert not rescue(trouble, reckon(HOUSE[key]), SEEN).additions
+
+
+@pytest.mark.parametrize("key", [key for key, formula in HOUSE.items() if formula.dry])
+@pytest.mark.parametrize("trouble", TROUBLES)
+def test_no_water_goes_into_a_powder(key: str, trouble: str) -> None:
+    assert not rescue(trouble, reckon(HOUSE[key]), SEEN).additions
+
+
+@pytest.mark.parametrize("key", [key for key, formula in HOUSE.items() if families()[formula.family].rub])
+def test_what_boiled_off_an_alcohol_is_not_made_up_with_water(key: str) -> None:
+    """Ethanol boils at 78.3 °C (NIST Chemistry WebBook), before water: what is left is weaker already."""
+    found = rescue("boiled-over", reckon(HOUSE[key]), SEEN)
+    assert not found.additions
+    assert "heat" in " ".join(found.advice)
 
 
 @given(EVERY)

@@ -1,6 +1,8 @@
 """What a rescue adds: amounts worked by hand or by other core functions."""
 
+from collections.abc import Iterator
 from dataclasses import replace
+from pathlib import Path
 
 import pytest
 from hypothesis import given
@@ -14,6 +16,7 @@ from firkin.core.bench import (
 from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import house_formulas, reckon
+from kept import same_as_kept, told
 from mixes import line, mix, vv
 
 RUB = {"family": "liquid-rub", "guidelines": ("cdc-alcohol-60",)}
@@ -121,3 +124,81 @@ def test_advice_speaks_of_what_is_in_the_batch(key: str, trouble: str, says: str
     advice = " ".join(rescue(trouble, reckon(house_formulas()[key].formula)).advice)
     assert says.lower() in advice.lower()
     assert never not in advice
+
+
+def known(trouble: str, formula) -> Iterator[tuple[str, Seen]]:
+    """What a maker may know of a batch with a trouble, in words and as it is asked."""
+    yield "nothing known", Seen()
+    result = reckon(formula)
+    stock = (result.main.active, 96.0) if result.main is not None and result.main.is_alcohol else ("ethanol", 96.0)
+    bottle = (find(stock[0]), vv(stock[1]))
+    match trouble:
+        case "weak":
+            yield "a stock", Seen(stock=bottle)
+            yield "a stock, measured 48 %", Seen(now=vv(48.0), stock=bottle)
+            yield "another alcohol", Seen(stock=(find("ethanol" if stock[0] != "ethanol" else "isopropanol"), vv(99.0)))
+        case "strong":
+            yield "measured 92 %", Seen(now=vv(92.0))
+        case "watery" | "thick":
+            yield "20 g a litre worked", Seen(soap_g_per_L=20.0)
+            yield "75 g a litre worked", Seen(soap_g_per_L=75.0)
+        case "boiled-over":
+            yield "a seventh gone", Seen(mass_g=result.total.mass_g * 6 / 7)
+            yield "nothing gone", Seen(mass_g=result.total.mass_g)
+        case "alkaline":
+            yield "3.21 g of citric acid takes it back", Seen(citric_g=3.21)
+
+
+def helped(formula) -> dict[str, object]:
+    found: dict[str, object] = {}
+    for trouble in TROUBLES:
+        for words, seen in known(trouble, formula):
+            try:
+                found[f"{trouble}, {words}"] = rescue(trouble, reckon(formula), seen)
+            except CannotReckon as error:
+                found[f"{trouble}, {words}"] = str(error)
+    return found
+
+
+def told_once(name: str, found: dict[str, object], before: dict[str, str]) -> str:
+    """What was told in another section already is not told again."""
+    said = []
+    for case, one in found.items():
+        text = told(one, "  ")
+        first = before.setdefault(text, f"{name}: {case}")
+        said.append(f"{case}:\n{text}" if first == f"{name}: {case}" else f"{case}: as for {first}")
+    return "\n".join(said)
+
+
+def test_what_helps_is_as_kept() -> None:
+    """Of the house's formulas, and of what none of them is."""
+    of_the_house = {key: house.formula for key, house in house_formulas().items()}
+    mixes = {
+        f"{trouble}: {' + '.join(f'{one.amount} {one.material.name}' for one in formula.lines)}": formula
+        for trouble, formula, _, _ in RESCUES
+    } | {
+        "thin bar soap": mix(("bar-soap", "40 g"), ("water", "q.s."), make="2 L", family="liquid-soap"),
+        "middling bar soap": mix(("bar-soap", "70 g"), ("water", "q.s."), make="1 L", family="liquid-soap"),
+        "soap with alcohol": mix(("bar-soap", "40 g"), ("ethanol", "50 mL", "96 %"), ("water", "q.s."), make="1 L", family="liquid-soap"),
+        "gel past its polymer": mix(("carbomer", "4 g"), ("ethanol", "900 mL", "96 %"), ("water", "80 mL"), family="gel"),
+        "gel that cannot be mended": mix(("xanthan-gum", "8 g"), ("ethanol", "750 mL", "96 %"), ("water", "240 mL"), family="gel", guidelines=("cdc-alcohol-60",)),
+        "rub with two ends": mix(("isopropanol", "900 mL", "99.8 %"), ("water", "100 mL"), family="liquid-rub", guidelines=("who-isopropanol",)),
+        "soap that is all but right": mix(("bar-soap", "99.99 g"), ("water", "q.s."), make="1 L", family="liquid-soap"),
+        "caustic that is all but right": mix(("water", "1 L"), ("caustic-soda", "12.4 g", "99 %"), ("labsa", "100 g", "98 %"), family="dish-liquid"),
+        "polymer neutralised": mix(("carbomer", "4 g"), ("water", "1 L"), ("triethanolamine", "6 mL"), family="gel"),
+    }  # fmt: skip
+    before: dict[str, str] = {}
+    sections = {name: told_once(name, helped(formula), before) for name, formula in (of_the_house | mixes).items()}
+    same_as_kept(Path(__file__).parent / "helps.txt", sections)
+
+
+@pytest.mark.parametrize("soap", ["99.9 g", "99.999 g", "100 g"])
+def test_what_no_scale_can_weigh_is_not_asked_for(soap: str) -> None:
+    """A ten-thousandth of what is in is less than a kitchen scale shows."""
+    made = reckon(mix(("bar-soap", soap), ("water", "q.s."), make="1 L", family="liquid-soap"))
+    for wanted in (100.0, 99.9):
+        try:
+            found = rescue("watery", made, Seen(soap_g_per_L=wanted))
+        except CannotReckon:
+            continue
+        assert found.additions[0].amount.g > 0.05

@@ -37,7 +37,7 @@ def rescue(request: MakerRequest, pk: int) -> HttpResponse:
         try:
             found = offer(form.cleaned_data["trouble"], making.progress, form.seen(), batch.hours_left())
             context |= {"rescue": found.help, "trouble_words": TROUBLES[found.help.trouble], "after": found.result}
-            context["then"] = found.then
+            context |= {"then": found.then, "sets_off": found.sets_off}
             if request.method == "POST":
                 _do(request, making, found, form.cleaned_data["now"])
                 return redirect("batches:batch", batch.pk)

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
+from firkin.core.audit import Finding, Severity, audit
 from firkin.core.bench.approach import last_excess
 from firkin.core.bench.help import UNSEEN, Rescue, Seen
 from firkin.core.bench.progress import Progress
@@ -36,6 +37,7 @@ _WORTH_IT = 0.1
 class Offer:
     """A rescue as it is offered; with additions also the formula it makes of the batch, and what that comes to.
 
+    ``sets_off`` are the findings that were not there before it, none of them a stop.
     ``moves`` says where its steps went in, for the journal: places before it stay, those after it move on.
     """
 
@@ -43,6 +45,7 @@ class Offer:
     formula: Formula | None = None
     result: Reckoning | None = None
     moves: Mapping[str, int] = field(default_factory=dict)
+    sets_off: tuple[Finding, ...] = ()
 
     @property
     def then(self) -> tuple[Step, ...]:
@@ -88,8 +91,13 @@ def offer(trouble: str, progress: Progress, seen: Seen = UNSEEN, left_h: float |
     worse = _worse(before, after)
     if worse:
         raise CannotReckon(worse)
+    known = {one.rule for one in audit(before)}
+    sets_off = tuple(one for one in audit(after) if one.rule not in known)
+    for one in sets_off:
+        if one.severity is Severity.STOP:
+            raise CannotReckon(f"{one.text} Leave it.")
     added = len(formula.steps) - len(steps_of(progress.formula))
-    return Offer(found, formula, after, {"step": next_step(progress), "task": next_task(progress), "added": added})
+    return Offer(found, formula, after, {"step": next_step(progress), "task": next_task(progress), "added": added}, sets_off)
 
 
 def _with_room(found: Rescue, before: Reckoning, after: Callable[[Rescue], Reckoning]) -> Rescue:

@@ -8,6 +8,8 @@ from firkin.core.questions import Moles, moles
 
 _NEUTRALISER = find("triethanolamine")
 _TEA_ML_PER_G = sum(_NEUTRALISER.neutralises_mL_per_g) / 2.0
+#: Less than this share of the caustic is neither missing nor spare (common practice, no source).
+_KNOWN_TO = 0.002
 _CAUSTIC_CAUTION = "Goggles and gloves. Dissolve it in a little cold water first, never the other way round."
 _ACID_CAUTION = "Goggles and gloves. It warms as it goes in."
 _CHECK = "Stir until even and check the pH before the next of it."
@@ -31,7 +33,7 @@ def acid(result: Reckoning, seen: Seen) -> Rescue:
         )
     if result.formula.lines_of("labsa"):
         missing_g, strength = _caustic_missing(result)
-        if missing_g > 0:
+        if missing_g > _nothing(result):
             return Rescue(
                 "acid",
                 (
@@ -62,7 +64,7 @@ def alkaline(result: Reckoning, seen: Seen) -> Rescue:
     labsa = result.formula.lines_of("labsa")
     if labsa and result.formula.lines_of("caustic-soda"):
         missing_g, strength = _caustic_missing(result)
-        if missing_g < 0:
+        if missing_g < -_nothing(result):
             line = result.formula.lines[labsa[0]]
             reagent = moles("acid", "acid", line.material, line.counted_strength, Quantity(100.0, "g"))[0]
             acid_g = -missing_g / _caustic(strength).g_per_proton * reagent.g_per_proton
@@ -94,6 +96,11 @@ def alkaline(result: Reckoning, seen: Seen) -> Rescue:
         (Addition(find("citric-acid"), in_g(grams), portions=4),),
         mix=_CHECK,
     )
+
+
+def _nothing(result: Reckoning) -> float:
+    """Grams of caustic that are neither missing nor spare: less than the acid's strength is known to."""
+    return _KNOWN_TO * sum(result.lines[i].mass_g for i in result.formula.lines_of("caustic-soda"))
 
 
 def _caustic(strength: Strength | None) -> Moles:

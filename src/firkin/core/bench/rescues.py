@@ -67,6 +67,36 @@ _NOT_MENDED = (
     "Pour it away with much water, and make it fresh from a bottle whose age and label you know.",
 )
 
+#: Of what holds chlorine, by trouble (CDC, Cleaning and Disinfecting with Bleach: never mixed with anything).
+_OF_CHLORINE = {
+    "alkaline": (
+        "Bleach is alkaline by nature, and that keeps it. Never bring it down: acid drives chlorine gas out of it.",
+    ),
+    "acid": (
+        "Bleach that is not alkaline gives off chlorine gas. Put nothing into it, open the windows and keep away; "
+        "breathed in, call a poison centre.",
+    ),
+}
+#: Of a dry powder, of which water would spoil all (common practice, no source).
+_OF_POWDER = ("It is a powder, and is to stay one: nothing wet goes in. Look for the trouble among those of powders.",)
+#: Of a ferment (common practice, no source).
+_OF_A_FERMENT = {
+    "thick": ("What is thick in it is the peel: it comes out when it is strained. Leave it closed, and vent it.",),
+    "boiled-over": (
+        "It foams over where it was filled too high: vent it, wipe it off, and leave a fifth of the container empty.",
+        "What ran over needs no making up.",
+    ),
+}
+#: Of what is flammable (ethanol boils at 78.3 °C, 2-propanol at 82.3 °C: NIST Chemistry WebBook).
+_ALCOHOL_BOILED = (
+    "Alcohol boils before water: what is left is weaker than it was, and how weak is not known. Take no water; measure "
+    "its strength, and choose “too weak”.",
+    "Never heat it: its vapour burns, and is lit from afar.",
+)
+_POURS = frozenset({"watery", "thick", "acid", "alkaline", "boiled-over", "collapsed", "no-foam", "separated"})
+#: Less than this share of what is in is not asked for: no kitchen scale shows it (common practice, no source).
+_NOTHING = 0.001
+
 
 def rescue(trouble: str, result: Reckoning, seen: Seen = UNSEEN) -> Rescue:
     """What helps a batch with a trouble, one of TROUBLES.
@@ -94,11 +124,30 @@ def rescue(trouble: str, result: Reckoning, seen: Seen = UNSEEN) -> Rescue:
     if trouble in ("weak", "strong") and not any(active.is_alcohol for active in result.actives):
         fades = result.formula.lines_with("oxidiser")
         return Rescue(trouble, _NOT_MENDED if fades else _NO_STRENGTH)
+    leave_be = _left_be(trouble, result)
+    if leave_be:
+        return Rescue(trouble, leave_be)
     if trouble in _ADVICE:
         return Rescue(trouble, _ADVICE[trouble])
     if trouble not in finders:
         raise CannotReckon(f"“{trouble[:30]}” is no trouble Firkin knows. Choose one from the list.")
     return finders[trouble](result, seen)
+
+
+def _left_be(trouble: str, result: Reckoning) -> tuple[str, ...]:
+    """What is said of a batch into which nothing may go against a trouble; nothing where something may."""
+    formula = result.formula
+    if trouble in _POURS and formula.lines_with("chlorine"):
+        return _OF_CHLORINE.get(trouble, _NOT_MENDED)
+    if trouble in _POURS and formula.dry:
+        return _OF_POWDER
+    if trouble == "boiled-over" and formula.lines_with("alcohol"):
+        return _ALCOHOL_BOILED
+    if trouble == "boiled-over" and formula.lines_with("oxidiser"):
+        return _NOT_MENDED
+    if trouble == "collapsed" and not formula.lines_with("thickener"):
+        return ("There is no thickener in it: no gel to collapse.",)
+    return _OF_A_FERMENT.get(trouble, ()) if formula.family == "ferment" else ()
 
 
 def _alcohol(result: Reckoning) -> tuple[Material, Strength]:
@@ -194,7 +243,7 @@ def _watery(result: Reckoning, seen: Seen) -> Rescue:
         )
     if now:
         wanted = seen.soap_g_per_L or (SOAP_G_PER_L[1] if now >= SOAP_G_PER_L[0] else sum(SOAP_G_PER_L) / 2)
-        if wanted <= now:
+        if wanted <= now * (1.0 + _NOTHING):
             raise CannotReckon(
                 f"It holds {figures(now)} g of soap per litre already, and {figures(wanted)} are wanted. "
                 "Wait a night: it thickens as it cools."
@@ -241,7 +290,7 @@ def _thick(result: Reckoning, seen: Seen) -> Rescue:
     now = _soap(result)
     if now and (result.formula.family != "laundry-soap" or seen.soap_g_per_L is not None):
         wanted = seen.soap_g_per_L or SOAP_G_PER_L[0]
-        if wanted >= now:
+        if wanted >= now * (1.0 - _NOTHING):
             raise CannotReckon(f"It holds {figures(now)} g of soap per litre, no more than {figures(wanted)}.").at(
                 "soap"
             )
@@ -323,7 +372,7 @@ def _boiled_over(result: Reckoning, seen: Seen) -> Rescue:
     if seen.mass_g is None:
         raise CannotReckon("Weigh what is left, without the pot, and enter it.").at("mass")
     lost = result.total.mass_g - seen.mass_g
-    if lost <= 0:
+    if lost <= _NOTHING * result.total.mass_g:
         raise CannotReckon(
             f"{figures(seen.mass_g)} g is no less than the {figures(result.total.mass_g)} g that went in."
         ).at("mass")
