@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firkin.core.bench import EntryKind, TaskKind, Vessel, choices, decided, deviation_of
+from firkin.core.bench import EntryKind, TaskKind, Vessel, choices, decided, deviation_of, in_measures, kitchens
 from firkin.core.formula import house_formulas, reckon, with_steps
 from journals import RUB, Journal
 from kept import same_as_kept
@@ -152,6 +152,9 @@ def went_wrong(formula, at: int, factor: float) -> Iterator[str]:
             task = gone_on.progress.task
             if task is None:
                 break
+            if task.line is not None and not asked:
+                ways = [in_measures(gone_on.progress, task, kitchen) or "-" for kitchen in kitchens().values()]
+                yield f"    in measures {' | '.join(ways)}"
             if task.line is not None:
                 asked.append(f"{formula.lines[task.line].material.id} {gone_on.progress.target(task).words}")
             gone_on.do()

@@ -1,6 +1,7 @@
 """Where a rescue goes in, and what is judged before it is offered: every trouble, at every point of the making."""
 
 from dataclasses import replace
+from pathlib import Path
 
 import pytest
 from hypothesis import given
@@ -14,6 +15,7 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Step, house_formulas, reckon
 from firkin.core.measures import QUARANTINE_H
 from journals import Journal
+from kept import same_as_kept
 from mixes import mix, vv
 
 HOUSE = {key: house.formula for key, house in house_formulas().items()}
@@ -283,3 +285,42 @@ def test_a_ferment_that_is_not_sour_yet_gets_no_acid() -> None:
     journal = Journal(HOUSE["citrus-ferment"])
     journal.finish()
     assert not offer("alkaline", journal.progress, SEEN).help.additions
+
+
+def led_to(key: str, trouble: str, done: int, left_h: float | None) -> str:
+    """What a batch is to do after a rescue, or why there is none."""
+    journal = begun(HOUSE[key], done)
+    seen = replace(SEEN, now=vv(55.0)) if trouble == "weak" else SEEN
+    if journal.progress.result.main is not None and journal.progress.result.main.is_alcohol:
+        seen = replace(seen, stock=(find(journal.progress.result.main.active), vv(96.0)))
+    try:
+        found = offer(trouble, journal.progress, seen, left_h)
+    except CannotReckon as error:
+        return str(error)
+    if found.formula is None:
+        return "advice"
+    main = found.result.main
+    steps = [f"{step.text} [{step.wait_h or 0:g} h]" for step in found.then]
+    parts = [
+        ", ".join(f"{one.amount.words} {one.material.id} in {one.portions}" for one in found.help.additions),
+        f"{found.result.total.volume_mL:.6g} mL, {f'{main.lower:.5g} %' if main else 'no strength'}",
+        ", ".join(f"{name} {place}" for name, place in found.moves.items()),
+        f"sets off {', '.join(one.rule for one in found.sets_off) or 'nothing'}",
+        f"made up {found.formula.made_up}",
+    ]
+    return "\n  ".join([*parts, *(f"then {step}" for step in steps)])
+
+
+def test_what_a_rescue_leads_to_is_as_kept() -> None:
+    """Of a formula of each family: half done, at its last wait with ten hours left, and all done."""
+    sections = {}
+    for key, formula in HOUSE.items():
+        if formula.dry or formula.lines_with("chlorine"):
+            continue
+        tasks = len(Journal(formula).progress.tasks)
+        for trouble in families()[formula.family].troubles:
+            at = {"half done": (tasks // 2, None), "at its last wait": (tasks - 1, 10.0), "done": (tasks, None)}
+            said = {words: led_to(key, trouble, *where) for words, where in at.items()}
+            if set(said.values()) != {"advice"}:
+                sections[f"{key}, {trouble}"] = "\n".join(f"{words}: {one}" for words, one in said.items())
+    same_as_kept(Path(__file__).parent / "mended.txt", sections)

@@ -1,14 +1,18 @@
 """Rounding to a kitchen's measures moves nothing past what it bears, and says where it cannot."""
 
+from pathlib import Path
+
 import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from firkin.core.audit import audit
-from firkin.core.bench import in_kitchen, kitchens
+from firkin.core.bench import Kitchen, in_kitchen, kitchens
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, reckon
+from firkin.core.formula import Formula, house_formulas, reckon
+from firkin.core.measures import Quantity
 from formulas_at_random import can_be_reckoned, formulas
+from kept import same_as_kept
 from mixes import mix
 
 #: 200 g of dish liquid: 14 g of LABSA 98 % take 1.73 g of 99 % caustic (by mole, 320 and 39.997 g/mol).
@@ -67,3 +71,32 @@ def test_no_rounding_moves_anything_past_what_it_bears(formula: Formula, kitchen
             for result in (exact, rounded.result)
         ]
         assert abs(ratio[1] / ratio[0] - 1) <= 0.05
+
+
+def rounded(formula: Formula, kitchen: Kitchen) -> str:
+    """Each line in a kitchen's measures, and what it comes to."""
+    try:
+        found = in_kitchen(reckon(formula), kitchen)
+    except CannotReckon as error:
+        return str(error)
+    lines = []
+    for line in found.lines:
+        together = line.combination
+        words = f"{together.words} ± {together.error:.4g} {together.unit}, off {line.off:.4g}" if together else "-"
+        lines.append(f"{words}{' weigh' * line.weigh}{' rinse' * line.rinse} {line.finer or ''}".strip())
+    comes_to = [f"{one.verdict} {one.words}" for one in found.result.verdicts]
+    return "\n  ".join([f"{found.result.total.volume_mL:.6g} mL {'; '.join(comes_to)}", *lines])
+
+
+def test_small_and_large_batches_in_every_kitchen_are_as_kept() -> None:
+    """An eighth of a house formula is near what a spoon can do, and four times is past it."""
+    sections = {}
+    for key, house in house_formulas().items():
+        for times in (0.13, 3.7):
+            make = reckon(house.formula).total
+            size = Quantity(make.mass_g * times, "g") if house.formula.dry else Quantity(make.volume_mL * times, "mL")
+            formula = house.formula.scaled_to(size)
+            sections[f"{key} x {times:g}"] = "\n".join(
+                f"{name}: {rounded(formula, kitchen)}" for name, kitchen in kitchens().items()
+            )
+    same_as_kept(Path(__file__).parent / "rounded.txt", sections)

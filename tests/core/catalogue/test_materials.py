@@ -1,12 +1,14 @@
 """Materials by their names, their usual basis, and where their values come from."""
 
 from collections import Counter
+from dataclasses import fields, replace
 
 import pytest
 
+from firkin.core import datafiles
 from firkin.core.catalogue import cautions, families, find, materials
 from firkin.core.densities import ethanol
-from firkin.core.errors import CannotReckon
+from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.measures import Strength, names_of_units, units
 
 
@@ -126,3 +128,86 @@ def test_water_and_alcohols_follow_their_tables_at_every_warmth(celsius: float) 
     assert find("water").density_at(None, celsius) == ethanol.density(0.0, celsius)
     assert find("ethanol").density_at(0.8, celsius) == ethanol.density(0.8, celsius)
     assert find("ethanol").density_at(0.8) == ethanol.density(0.8)
+
+
+def as_written(value: object) -> object:
+    """A value of a data file as a material holds it: tables as pairs, lists as tuples or as sets."""
+    if isinstance(value, dict):
+        return list(value.items())
+    return sorted(value) if isinstance(value, frozenset) else list(value) if isinstance(value, tuple) else value
+
+
+def test_a_material_is_what_its_file_says_and_nothing_else() -> None:
+    """Read anew, past what is kept of the first reading."""
+    rows, read = datafiles.toml("catalogue/materials.toml"), materials.__wrapped__()
+    assert list(rows) == list(read)
+    for key, row in rows.items():
+        sets = ("roles", "only_with")
+        said = {name: as_written(frozenset(value) if name in sets else value) for name, value in row.items()}
+        said.pop("forms", None)
+        held = {one.name: getattr(read[key], one.name) for one in fields(read[key])}
+        usual = {one.name: one.default for one in fields(read[key])}
+        assert {name: as_written(held[name]) for name in said} == said
+        assert {name: held[name] for name in held.keys() - row.keys() - {"id"}} == {
+            name: usual[name] for name in held.keys() - row.keys() - {"id"}
+        }
+        assert held["id"] == key
+        assert [(one.form, one.id) for one in read[key].forms] == [(form, key) for form in row.get("forms", {})]
+        for one in read[key].forms:
+            own = row["forms"][one.form]
+            same = {name: getattr(one, name) for name in held.keys() - own.keys() - {"form", "forms", "names"}}
+            assert same == {name: held[name] for name in same}
+            assert {name: as_written(getattr(one, name)) for name in own} == {
+                name: as_written(value) for name, value in own.items()
+            }
+            assert one.names == tuple(own.get("names", ()))
+
+
+def test_crystals_in_water_are_so_much_of_the_powder_and_the_rest_is_water() -> None:
+    """A share of crystals is a smaller share of what is dissolved: density and water follow that."""
+    powder = find("washing soda")
+    for sold in powder.forms:
+        assert sold.density_at(0.2) == pytest.approx(powder.density_at(0.2 * sold.holds))
+        assert sold.water_fraction(0.2) == pytest.approx(1.0 - 0.2 * sold.holds)
+        assert sold.water_fraction(0.99) == 0.0
+        grams = 0.2 * powder.density_at(0.2 * sold.holds)
+        assert sold.mass_fraction(Strength.of(100.0 * grams, "w/v")) == pytest.approx(0.2, abs=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("name", "strength", "share"),
+    [
+        ("glycerol", "126 % w/v", 0.9992),  # pure glycerol 1.261 g/mL: CRC Handbook, from memory
+        ("glycerol", "126.1 % w/v", 1.0),
+        ("glycerol", "128 % w/v", None),
+        ("hydrogen peroxide", "200 % w/v", None),
+        ("sles", "70 % w/w", 0.7),
+    ],
+)
+def test_more_than_pure_is_refused_and_pure_is_not(name: str, strength: str, share: float | None) -> None:
+    material = find(name)
+    if share is None:
+        with pytest.raises(CannotReckon, match="more than pure"):
+            material.mass_fraction(Strength.of(float(strength.split(maxsplit=1)[0]), strength.rsplit(maxsplit=1)[-1]))
+    else:
+        assert material.mass_fraction(
+            Strength.of(float(strength.split(maxsplit=1)[0]), strength.rsplit(maxsplit=1)[-1])
+        ) == pytest.approx(share, abs=3e-4)
+
+
+@pytest.mark.parametrize("text", ["20 vol", "20 VOL", "20 volumes", "20-vol.", "20 Volume"])
+def test_peroxide_may_be_labelled_in_volumes_of_oxygen_and_nothing_else(text: str) -> None:
+    """From memory: 10 volumes are 3 % w/v."""
+    assert find("peroxide").read_strength(text) == Strength.of(6.0, "w/v")
+    with pytest.raises(CannotRead):
+        find("glycerol").read_strength(text)
+
+
+def test_a_workshops_own_material_goes_before_the_catalogue_and_an_unknown_name_is_kept() -> None:
+    own = replace(find("pond water"), id="Lye water", name="lye water")
+    assert find("LYE water", [own]) is own
+    assert find("glycerol", [own]).id == "glycerol"
+    unknown = find(f"  {'x' * 100} ")
+    assert (unknown.id, unknown.name, unknown.known) == ("x" * 80, "x" * 80, False)
+    with pytest.raises(CannotRead, match="Say what this is"):
+        find("  ")

@@ -2,7 +2,8 @@
 
 import pytest
 
-from firkin.core.catalogue.rule_lines import Limit, judge
+from firkin.core.catalogue.rule_lines import Limit, Verdict, judge, rule_line, rule_lines
+from firkin.core.errors import CannotRead
 from firkin.core.formula import reckon
 from mixes import mix
 
@@ -38,6 +39,8 @@ BOUNDS = [
     (60.0, 95.0, 70.0, 96.0, 59.0, 96.0, "too-strong", -1.0),
     (60.0, 95.0, 59.0, 96.0, 58.0, 97.0, "short", -1.0),
     (60.0, 95.0, 64.0, 65.0, 63.0, 66.0, "meets", 4.0),
+    (0.0, None, 0.0, 0.0, 0.0, 0.0, "meets", 0.0),
+    (0.0, None, -0.1, 0.0, -0.1, 0.0, "short", -0.1),
     (None, 0.5, 0.1, 0.50004, 0.1, 0.50004, "meets", -0.00004),
     (None, 0.5, 0.1, 0.50006, 0.1, 0.50006, "too-strong", -0.00006),
 ]  # fmt: skip
@@ -49,3 +52,16 @@ def test_a_strength_on_either_side_of_a_limit(minimum, maximum, lower, higher, l
     stands = judge("a-line", Limit("ethanol", minimum, maximum), lower, higher, low, high)
     assert (stands.verdict, stands.margin_points) == (verdict, pytest.approx(margin, abs=1e-9))
     assert (stands.guideline, stands.active, stands.minimum, stands.maximum) == ("a-line", "ethanol", minimum, maximum)
+
+
+def test_a_line_has_one_window_for_an_active_and_none_for_what_it_does_not_speak_of() -> None:
+    for line in rule_lines().values():
+        assert [line.limit_for(limit.active) for limit in line.limits] == list(line.limits)
+        assert line.limit_for("pond water") is None
+    with pytest.raises(CannotRead, match=f"“{'x' * 40}” is not a rule line. Known: cdc-alcohol-60, hicpac-60-95, "):
+        rule_line("x" * 50)
+
+
+def test_the_worst_verdict_is_the_first_of_their_order_and_none_of_none() -> None:
+    assert Verdict.worst(reversed(Verdict)) is Verdict.SHORT
+    assert Verdict.worst([]) is None

@@ -55,6 +55,11 @@ class Combination:
     unit: str = "mL"
 
     @property
+    def fillings(self) -> int:
+        """How often something is filled."""
+        return sum(math.ceil(amount / measure.size - 1e-9) for amount, measure in self.parts)
+
+    @property
     def words(self) -> str:
         """ "3 cup + 2 tbsp": whole fillings by number, a graduated one by its mark."""
         said = []
@@ -203,10 +208,15 @@ class _Search:
         off = abs(total - self.amount)
         error += poured * measure.error_pct / 100.0
         cost = (fillings, len(parts) + 1, off)
-        closer = self.nearest is None or off < abs(self.nearest.total - self.amount) - 1e-12
+        closer = self.nearest is None or self._comes_closer(off, fillings, self.nearest)
         better = off <= self.slack * error and cost < self._cost
         if closer or better:
             found = Combination((*parts, (poured, measure)), total, error, self.unit)
             self.nearest = found if closer else self.nearest
             if better:
                 self.best, self._cost = found, cost
+
+    def _comes_closer(self, off: float, fillings: int, nearest: Combination) -> bool:
+        """True for what is nearer than the nearest so far, or as near in fewer fillings."""
+        gain = abs(nearest.total - self.amount) - off
+        return gain > 1e-9 * self.amount or (gain > -1e-9 * self.amount and fillings < nearest.fillings)

@@ -97,7 +97,9 @@ def offer(trouble: str, progress: Progress, seen: Seen = UNSEEN, left_h: float |
         if one.severity is Severity.STOP:
             raise CannotReckon(f"{one.text} Leave it.")
     added = len(formula.steps) - len(steps_of(progress.formula))
-    return Offer(found, formula, after, {"step": next_step(progress), "task": next_task(progress), "added": added}, sets_off)
+    return Offer(
+        found, formula, after, {"step": next_step(progress), "task": next_task(progress), "added": added}, sets_off
+    )
 
 
 def _with_room(found: Rescue, before: Reckoning, after: Callable[[Rescue], Reckoning]) -> Rescue:

@@ -12,6 +12,10 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, Reckoning, reckon
 from firkin.core.measures import Quantity, figures, rounded_up, weight_words
 
+#: More fillings than this are miscounted: a shorter combination that is within the tolerance too is better (common
+#: practice, no source).
+_COUNTED = 8
+_PASSES = (1.0 - TOLERANCE, 1.0 + TOLERANCE)
 #: Above this share off, a measure is hopeless and weighing is suggested.
 HOPELESS = 0.10
 #: How much of the measures' own error is used where rounding to it would leave no room.
@@ -76,9 +80,9 @@ def in_measures(progress: Progress, task: Task, kitchen: Kitchen) -> str:
     if asked is not None:
         return asked.words
     for wanted, measures, unit in tries:
-        found = _try(wanted, measures, "near", unit, _CLOSER, (1.0 - TOLERANCE, 1.0 + TOLERANCE))
-        if found is not None:
-            return found.words
+        close, short = (_try(wanted, measures, "near", unit, slack, _PASSES) for slack in (_CLOSER, 1.0))
+        if close is not None and short is not None:
+            return (close if close.fillings <= _COUNTED else short).words
     return ""
 
 

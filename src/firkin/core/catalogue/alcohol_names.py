@@ -43,10 +43,10 @@ def is_unfit(name: str) -> bool:
     >>> is_unfit("Methylated spirits"), is_unfit("Surgical spirit"), is_unfit("undenatured alcohol")
     (True, True, False)
     """
-    words = re.findall(r"[a-z0-9]+", name.lower())
-    plain = f" {' '.join(words)} "
-    for sign in alcohol_names().unfit_words:
-        at = plain.find(f" {' '.join(re.findall(r'[a-z0-9]+', sign))} ")
-        if at >= 0 and not alcohol_names().unless & set(plain[:at].split()[-1:]):
-            return True
-    return False
+    words = ["", *re.findall(r"[a-z0-9]+", name.lower())]
+    signs = [re.findall(r"[a-z0-9]+", sign) for sign in alcohol_names().unfit_words]
+    return any(
+        words[at : at + len(sign)] == sign and words[at - 1] not in alcohol_names().unless
+        for sign in signs
+        for at in range(1, len(words))
+    )
