@@ -16,6 +16,11 @@ import pytest
 ROOT = Path(__file__).resolve().parents[1]
 
 
+def obeying() -> list[str]:
+    """What goes before a command so that the modes of files are obeyed, also by root."""
+    return ["setpriv", "--bounding-set", "-dac_override,-dac_read_search,-fowner"] if os.geteuid() == 0 else []
+
+
 class Served:
     """The demo served from a data folder, and a maker's browser on it."""
 
@@ -26,7 +31,7 @@ class Served:
     def start(self) -> None:
         environment = {**os.environ, "FIRKIN_DATA": str(self.data), "PYTHONPATH": str(ROOT / "src")}
         environment.pop("DJANGO_SETTINGS_MODULE", None)
-        command = [sys.executable, "-m", "firkin.site.run", "demo", "--port", "0"]
+        command = [*obeying(), sys.executable, "-m", "firkin.site.run", "demo", "--port", "0"]
         self.process = subprocess.Popen(
             command, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True, env=environment
         )

@@ -71,6 +71,26 @@ def test_a_data_folder_that_is_taken_away_is_said(served: Served) -> None:
     served.data.with_name("elsewhere").rename(served.data)
 
 
+def test_a_folder_that_becomes_read_only_is_said_and_nothing_is_half_stored(served: Served) -> None:
+    """The modes are really changed, and obeyed. What was confirmed before is still shown, or the page says why not."""
+    assert "4 of 6" in " ".join(served.confirm("29.2 mL").split())
+    inside = [served.data, *served.data.rglob("*")]
+    modes = {path: path.stat().st_mode for path in inside}
+    for path in reversed(inside):
+        path.chmod(0o500 if path.is_dir() else 0o400)
+    try:
+        with pytest.raises(urllib.error.HTTPError) as refused:
+            served.confirm("2.03 L")
+        said = refused.value.read().decode()
+        assert refused.value.code == 503
+        assert "read-only" in said and "What was confirmed before is still there" in said, said[-800:]
+        assert {answer(served, path)[0] for path in ("/", "/batches/", "/shelf/")} <= {200, 503}
+    finally:
+        for path, mode in modes.items():
+            path.chmod(mode)
+    assert "5 of 6" in " ".join(served.confirm("2.03 L").split())
+
+
 @pytest.mark.parametrize(
     "shift", [timedelta(days=-400), timedelta(hours=-3), timedelta(hours=3), timedelta(days=400)], ids=str
 )

@@ -12,6 +12,8 @@ from pathlib import Path
 
 import pytest
 
+from served import obeying
+
 ROOT = Path(__file__).resolve().parents[2]
 
 
@@ -195,3 +197,27 @@ def test_behind_a_real_proxy_that_speaks_https_pages_are_shown_and_anybody_elses
         assert liar.status == 301
     finally:
         stop(server)
+
+
+@pytest.mark.parametrize("whose", ["in a folder that is read-only", "another's"])
+def test_a_server_refuses_a_folder_it_may_not_write_into(tmp_path: Path, whose: str) -> None:
+    """The modes are really set, and obeyed."""
+    above = tmp_path / "above"
+    data = above / "data"
+    above.mkdir()
+    if whose == "another's":
+        if os.geteuid() != 0:
+            pytest.skip("only root can give a folder away")
+        data.mkdir()
+        os.chown(data, 65534, 65534)
+    else:
+        above.chmod(0o500)
+    environment = {**os.environ, "FIRKIN_DATA": str(data), "PYTHONPATH": str(ROOT / "src")}
+    environment.pop("DJANGO_SETTINGS_MODULE", None)
+    command = [*obeying(), sys.executable, "-m", "firkin.site.run", "serve", "--port", "0"]
+    server = subprocess.run(command, capture_output=True, text=True, env=environment, timeout=120, check=False)
+    above.chmod(0o700)
+    assert server.returncode == 1
+    assert "Traceback" not in server.stderr
+    assert str(data) in server.stderr and "cannot be written to" in server.stderr
+    assert not data.exists() or not list(data.iterdir())
