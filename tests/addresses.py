@@ -17,6 +17,7 @@ from firkin.site import demo
 NUMBERED = {
     "batches/<int:pk>/": Batch,
     "batches/compare/<int:pk>/": Formula,
+    "exchange/batches/<int:pk>": Batch,
     "batches/due/<int:pk>/": Due,
     "formulas/<int:pk>/": Formula,
     "shelf/stocks/<int:pk>/": Stock,

@@ -17,6 +17,7 @@ from firkin.accounts.models import User, Workshop
 from firkin.batches.models import Batch, CalendarFeed, Photo
 from firkin.core.errors import CannotRead
 from firkin.exchange import archive
+from firkin.exchange.one_batch import of_batch
 from firkin.exchange.transfer import run
 from firkin.formulas.models import Formula
 from firkin.site import demo
@@ -46,6 +47,7 @@ def go(*arguments: str, capsys) -> tuple[int, str, str]:
         "file": Path(file),
         "workshop": "",
         "formula": "",
+        "batch": "",
         "check": False,
         "name": "",
         "into": "",
@@ -164,10 +166,15 @@ HARM = [
     (lambda d: d["tables"]["batches"][0].update(created_at="yesterday"), "tables.batches.0.created_at"),
     (lambda d: d["tables"]["batches"][0].update(state="lost"), "tables.batches.0.state"),
     (lambda d: d["tables"]["photos"][0].update(jpeg="photos/9.jpg"), "tables.photos.0.jpeg"),
-    (lambda d: d.update(tables=[]), "tables: expected an object"),
-    (lambda d: d["tables"].update(dues={}), "tables.dues: expected a list"),
-    (lambda d: d.update(members="me"), "members: expected each name"),
-    (lambda d: d["members"].update(mate="admiral"), "members: expected each name"),
+    (lambda d: d.update(tables=[]), "tables: []; expected an object"),
+    (lambda d: d["tables"].update(dues={}), "tables.dues: {}; expected a list"),
+    (lambda d: d.update(members="me"), 'members: "me"; expected an object or a list'),
+    (lambda d: d["members"].update(mate="admiral"), 'members.mate: "admiral"; expected one of keeper, maker, onlooker'),
+    (
+        lambda d: d["tables"]["photos"][0].update(jpeg="/etc/passwd"),
+        'tables.photos.0.jpeg: "/etc/passwd"; expected text such as photos/1.jpg',
+    ),
+    (lambda d: d["tables"]["dues"][0].update(text="x" * 301), "tables.dues.0.text: "),
 ]
 
 
@@ -213,6 +220,51 @@ def test_one_formula_goes_out_and_in_and_is_not_added_twice(quay: Workshop, tmp_
     status, _, error = go("import", str(file), capsys=capsys)
     assert (status, error.startswith("colour: unknown key")) == (2, True)
     assert go("export", str(tmp_path / "x.json"), "formula=No such", capsys=capsys)[0] == 2
+
+
+@pytest.mark.parametrize("number", [1, 4, 6, 10])
+def test_one_batch_goes_out_alone_and_says_the_same_in_another_workshop(quay, tmp_path, capsys, number: int) -> None:
+    """With what it refers to and nothing else; at home it is known again."""
+    batch = Batch.objects.get(number=number)
+    whole = archive.written(quay)
+    alone = of_batch(batch)
+    archive.check_shape(alone)
+    assert alone.counts["batches"] == alone.counts["formulas"] == 1
+    assert alone.counts["entries"] == batch.entries.count()
+    assert alone.counts["stocks"] == len({line.stock_id for line in batch.lines.all()} - {None})
+    assert len(alone.files) == alone.counts["photos"] == batch.photos.count()
+    assert len(json.dumps(alone.document)) < 0.5 * len(json.dumps(whole.document))
+    file = tmp_path / "batch.zip"
+    status, out, error = go("export", str(file), f"batch={batch.code}", capsys=capsys)
+    assert (status, error) == (0, "") and batch.code in out
+    status, out, _ = go("import", str(file), "into=Lantern Quay", capsys=capsys)
+    assert (status, out) == (0, "All of it is here already; nothing comes in.\n")
+    assert archive.written(quay).document == whole.document
+    Workshop.objects.create(name="Upper quay", time_zone=quay.time_zone, decimal_mark=quay.decimal_mark)
+    status, out, error = go("import", str(file), "into=Upper quay", capsys=capsys)
+    assert (status, error) == (0, "")
+    (there,) = Batch.objects.filter(workshop__name="Upper quay")
+    mine, theirs = batch.progress(), there.progress()
+    assert [(e.at, e.kind, e.text) for e in mine.standing] == [(e.at, e.kind, e.text) for e in theirs.standing]
+    assert theirs.result.verdicts == mine.result.verdicts
+    assert theirs.to_fill_mL == mine.to_fill_mL
+    assert [line.stock and line.stock.name for line in there.lines.all()] == [
+        line.stock and line.stock.name for line in batch.lines.all()
+    ]
+    assert go("export", str(tmp_path / "x.zip"), "batch=99-001", capsys=capsys)[0] == 2
+
+
+def test_a_batch_is_taken_out_at_its_record(client: Client, quay: Workshop, tmp_path: Path) -> None:
+    client.force_login(User.objects.get())
+    batch = Batch.objects.get(number=1)
+    assert (
+        reverse("exchange:batch", args=[batch.pk])
+        in client.get(reverse("batches:record", args=[batch.pk])).content.decode()
+    )
+    answer = client.get(reverse("exchange:batch", args=[batch.pk]))
+    (tmp_path / "b.zip").write_bytes(b"".join(answer.streaming_content))
+    assert batch.code in answer["Content-Disposition"]
+    assert archive.from_file(tmp_path / "b.zip").document == json.loads(json.dumps(of_batch(batch).document))
 
 
 def test_the_page_of_the_format_names_every_table_and_column() -> None:

@@ -371,7 +371,7 @@ def test_every_ask_of_the_schema_is_answered_and_published() -> None:
     assert set(ASKS) == set(parts("firkin-question-1")) == set(parts("firkin-answer-1"))
     for path, text in published().items():
         assert path.read_text("utf-8") == text, "run python -m firkin.exchange.publish"
-    for name in ("formula", "reckoning", "question", "answer"):
+    for name in ("formula", "reckoning", "question", "answer", "recipe", "workshop"):
         page = ROOT / "docs" / "formats" / f"firkin-{name}-1.schema.json"
         assert json.loads(page.read_text()) == schema(f"firkin-{name}-1")
 

@@ -2,8 +2,11 @@
 
 import ast
 import json
+import os
 import re
 from pathlib import Path
+
+import django
 
 from firkin.core.catalogue import families
 from firkin.exchange.questions import answer_schema, documentation, question_schema
@@ -16,9 +19,14 @@ DOCS = SOURCE.parents[1] / "docs"
 def published() -> dict[Path, str]:
     """What each published file says."""
     formula, architecture = SCHEMAS / "firkin-formula-1.schema.json", DOCS / "architecture.md"
+    from firkin.exchange.workshop_format import tables_in_words, workshop_schema  # knows of the database
+
+    workshop = DOCS / "formats" / "workshop.md"
     return {
         SCHEMAS / "firkin-question-1.schema.json": json.dumps(question_schema(), indent=1) + "\n",
         SCHEMAS / "firkin-answer-1.schema.json": json.dumps(answer_schema(), indent=1) + "\n",
+        SCHEMAS / "firkin-workshop-1.schema.json": json.dumps(workshop_schema(), indent=1) + "\n",
+        workshop: workshop.read_text("utf-8").split("## workshop\n")[0] + tables_in_words(),
         formula: _with_families(formula.read_text("utf-8")),
         DOCS / "formats" / "questions.md": documentation(),
         architecture: _with_modules(architecture.read_text("utf-8")),
@@ -48,5 +56,7 @@ def _subject(module: Path) -> str:
 
 
 if __name__ == "__main__":
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "firkin.site.settings")
+    django.setup()
     for path, text in published().items():
         path.write_text(text, "utf-8")

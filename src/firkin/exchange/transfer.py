@@ -1,4 +1,4 @@
-"""The text commands `firkin export` and `firkin import`: a whole workshop, or one formula."""
+"""The text commands `firkin export` and `firkin import`: a whole workshop, one batch, or one formula."""
 
 import argparse
 import json
@@ -8,10 +8,12 @@ from pathlib import Path
 from django.db import transaction
 
 from firkin.accounts.models import User, Workshop
+from firkin.batches.models import Batch
 from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.formula import formula_from_dict, formula_to_dict, reckon
 from firkin.exchange import archive
 from firkin.exchange.merging import Merge, merge
+from firkin.exchange.one_batch import of_batch
 from firkin.exchange.validation import check
 from firkin.formulas.models import Formula
 from firkin.shelf.models import own_materials
@@ -39,6 +41,12 @@ def _workshop(name: str) -> Workshop:
 
 def _export(options: argparse.Namespace) -> str:
     workshop = _workshop(options.workshop)
+    if options.batch:
+        batch = next((one for one in Batch.objects.filter(workshop=workshop) if one.code == options.batch), None)
+        if batch is None:
+            raise CannotRead(f"There is no batch {options.batch[:40]} in “{workshop.name}”, written such as 26-014.")
+        archive.to_file(of_batch(batch), options.file)
+        return f"{options.file} holds batch {batch.code}, {batch.name}, and what it refers to."
     if not options.formula:
         whole = archive.written(workshop)
         archive.to_file(whole, options.file)

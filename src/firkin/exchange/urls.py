@@ -8,5 +8,6 @@ app_name = "exchange"
 urlpatterns = [
     path("", views.exchange, name="exchange"),
     path("workshop.zip", views.whole, name="whole"),
+    path("batches/<int:pk>.zip", views.batch, name="batch"),
     path("tables/<slug:name>.csv", views.table, name="table"),
 ]

@@ -19,6 +19,15 @@ _TYPES = {
     "null": "null",
 }
 
+#: What text of a format, or of a pattern of firkin-workshop/1, looks like.
+_LIKE = {
+    "date": "2026-11-26",
+    "date-time": "2026-11-26T10:00:00+00:00",
+    r"^-?[0-9]+(\.[0-9]+)?$": "4.90",
+    "^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$": "0f8fad5b-d9cb-469f-a165-70867728950e",
+    r"^photos/[^/]+\.jpg$": "photos/1.jpg",
+}
+
 
 @cache
 def schema(name: str) -> dict[str, Any]:
@@ -53,7 +62,7 @@ def check(document: object, name: str, part: str = "") -> None:
 
 
 def _told(error: fastjsonschema.JsonSchemaValueException) -> CannotRead:
-    path = error.path[1:]
+    path = [int(part) if part.isdigit() else part for part in error.path[1:]]
     wanted = error.rule_definition
     if error.rule == "additionalProperties":
         known = error.definition["properties"]
@@ -78,6 +87,8 @@ def _told(error: fastjsonschema.JsonSchemaValueException) -> CannotRead:
         expected = "something, not nothing"
     elif error.rule in ("minItems", "maxItems"):
         expected = f"{'at least' if error.rule == 'minItems' else 'at most'} {wanted} of them"
+    elif error.rule in ("maxLength", "format", "pattern"):
+        expected = f"at most {wanted} characters" if error.rule == "maxLength" else f"text such as {_LIKE[wanted]}"
     else:
         words = {"minimum": "at least", "exclusiveMinimum": "more than", "exclusiveMaximum": "less than"}
         expected = f"{words.get(str(error.rule), 'at most')} {wanted}"

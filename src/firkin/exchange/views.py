@@ -8,15 +8,17 @@ from django.conf import settings
 from django.contrib import messages
 from django.core.files.uploadedfile import UploadedFile
 from django.http import FileResponse, Http404, HttpResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.utils.text import slugify
 
 from firkin.accounts.middleware import CHOSEN, MakerRequest
+from firkin.batches.models import Batch
 from firkin.core.errors import CannotReckon
 from firkin.exchange import archive
 from firkin.exchange.forms import BringForm, WayForm
 from firkin.exchange.merging import merge
+from firkin.exchange.one_batch import of_batch
 from firkin.exchange.tables import TABLES, csv_of
 from firkin.exchange.transfer import bring_formula, counted, merged_words
 
@@ -112,10 +114,20 @@ def _forget(request: MakerRequest) -> None:
 
 def whole(request: MakerRequest) -> FileResponse:
     """The whole workshop, firkin-workshop/1."""
+    return _zip(archive.written(request.workshop), _named(request, "zip"))
+
+
+def batch(request: MakerRequest, pk: int) -> FileResponse:
+    """One batch and what it refers to, firkin-workshop/1."""
+    found = get_object_or_404(Batch, pk=pk, workshop=request.workshop)
+    return _zip(of_batch(found), _named(request, "zip", found.code))
+
+
+def _zip(content: archive.Archive, name: str) -> FileResponse:
     stream = tempfile.TemporaryFile()  # noqa: SIM115  closed by the answer
-    archive.to_zip(archive.written(request.workshop), stream)
+    archive.to_zip(content, stream)
     stream.seek(0)
-    return FileResponse(stream, as_attachment=True, filename=_named(request, "zip"), content_type="application/zip")
+    return FileResponse(stream, as_attachment=True, filename=name, content_type="application/zip")
 
 
 def table(request: MakerRequest, name: str) -> HttpResponse:

@@ -45,6 +45,7 @@ def main(arguments: list[str]) -> int:
     export_command.add_argument("file", type=Path)
     export_command.add_argument("--workshop", default="", help="which, where there are several")
     export_command.add_argument("--formula", default="", help="the name of a formula: that one alone")
+    export_command.add_argument("--batch", default="", help="the number of a batch, such as 26-014: that one alone")
     import_command = commands.add_parser("import", help="a workshop or a formula that was exported")
     import_command.add_argument("file", type=Path)
     import_command.add_argument("--check", action="store_true", help="say what it would add, and add nothing")
