@@ -18,6 +18,7 @@ from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.formula import reckon
 from firkin.core.measures import maker_sizes, read_quantity
 from firkin.core.recipe import MarkKind, Recipe, findings_of, measures, read_recipe
+from kept import same_as_kept
 
 HERE = Path(__file__).parent
 LINES = list(tomllib.loads((HERE / "recipe_lines.toml").read_text("utf-8")).items())
@@ -438,3 +439,38 @@ def test_a_ratio_beside_its_amounts_is_not_counted_twice(
     recipe = read_recipe(text)
     assert [f"{line.material.id} {line.amount}" for line in recipe.lines] == reading
     assert recipe.unread == unread
+
+
+def everything(text: str, whose: str = "us") -> str:
+    """All that was made of a text: each mark with its words, each line, what is said of the whole, each finding."""
+    recipe = read_recipe(text, whose)
+    said = [
+        f"{one.kind}{'' if one.line is None else f' {one.line}'} «{text[one.start : one.end]}» {one.what}".strip()
+        for one in recipe.marks
+    ]
+    for line in recipe.lines:
+        name, strength, amount = line.words()
+        claims = {key: value for key in line.claims.__slots__ if (value := getattr(line.claims, key))}
+        parts = [name, strength, amount, line.wording, line.said, line.strength_said, *line.qualifiers]
+        said.append(f"- {'; '.join(parts)} {claims or ''}".strip())
+    claims = {key: value for key in recipe.claims.__slots__ if (value := getattr(recipe.claims, key))}
+    claim = f"{recipe.claim.active} {recipe.claim.strength}" if recipe.claim else ""
+    said.append(
+        f"{recipe.family} {recipe.basis} {recipe.make or ''} {claim} {claims or ''} cut {recipe.cut:g} {recipe.left_out}"
+    )
+    said += [f"step {step.do}: {step.text} {list(step.lines)} {step.wait_h or ''}" for step in recipe.steps]
+    said += [f"remark: {words}" for words in recipe.remarks] + [f"unread: {words}" for words in recipe.unread]
+    said += [f"{one.severity} {one.rule} {list(one.lines)}: {one.text}" for one in findings_of(recipe)]
+    return "\n".join(words.replace("\n", "⏎").strip() for words in said)
+
+
+def test_all_that_is_made_of_a_text_is_as_kept() -> None:
+    """Of every text, every line, and of texts put together and mutilated by chance."""
+    chance = random.Random(7)
+    sections = {
+        f"{name} {at}": everything(one.words, one.whose) for name, some in SETS.items() for at, one in enumerate(some)
+    }
+    sections |= {f"line {at}": everything(text) for at, (text, _) in enumerate(LINES)}
+    sections |= {f"made up {seed}": everything(composition(seed)[0]) for seed in range(60)}
+    sections |= {f"mutilated {at}": everything(mutilated(chance)) for at in range(60)}
+    same_as_kept(HERE / "readings.txt", sections)

@@ -70,11 +70,10 @@ def _text(heard: Heard, start: int, end: int) -> str:
     text = heard.text[start:end]
     for at, stop in sorted(heard.measured, reverse=True):
         if start <= at and stop <= end:
-            text = text[: at - start] + text[stop - start :]
+            text = text[: at - start] + re.sub(r"^\s*of\b", "", text[stop - start :])
     text = re.sub(r"^(?:[\s,;.:]|and\b|then\b)+", "", text)
     text = re.sub(r"\(\s*\)", "", text)
-    text = re.sub(r"\b(\w+)\s+of\s+(?=of\b)", r"\1 ", re.sub(r"\s+", " ", text))
-    text = re.sub(r"^((?:\w+ ){0,3}?\w+) of (?=[a-z])", r"\1 ", text) if re.match(r"\w+ of ", text) else text
+    text = re.sub(r"\s+", " ", text)
     text = text.strip(" ,;.").removesuffix(" and").removesuffix(", then").removesuffix(" then").strip(" ,;")
     return text[:1].upper() + text[1:] + "." if text else ""
 
