@@ -70,10 +70,8 @@ def _phrases() -> Phrases:
         found.setdefault(_tokens(phrase), {}).setdefault(kind, value)
 
     names = alcohol_names()
-    for name in {*names_of_materials(), *names.spirits, *names.unnamed, *names.unfit, "soap", "soaps"} - {
-        "tea",
-        "teas",
-    }:
+    called = {*names_of_materials(), *names.spirits, *names.unnamed, *names.unfit, "soap", "soaps"} - {"tea", "teas"}
+    for name in sorted(called):
         put(name, "material", name)
     for word, value in table["numbers"].items():
         put(word, "number", float(value))
