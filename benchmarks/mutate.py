@@ -22,7 +22,7 @@ TABLE_STARTS, TABLE_ENDS = "<!-- measured: starts -->\n", "<!-- measured: ends -
 #: Modules of the site that reckon or tell, and neither keep nor answer.
 PURE = {
     "batches": ("bottles", "calendar", "comparison", "costs", "labels", "making", "record", "soap_curve"),
-    "formulas": ("differences", "editor", "files", "recipe_check", "substitution"),
+    "formulas": ("differences", "editor", "recipe_check", "substitution"),
 }
 #: What a room is, the sources changed in it, and the tests that are asked.
 ROOMS = {

@@ -30,7 +30,7 @@ def differences(one: Formula, other: Formula) -> list[tuple[str, str, str]]:
         ("Temperature", f"{one.temperature:g} °C", f"{other.temperature:g} °C"),
         ("Keeps", _days(one), _days(other)),
         ("Cut with water", f"{one.cut:g} parts", f"{other.cut:g} parts"),
-        ("Rule lines", ", ".join(one.guidelines) or "none", ", ".join(other.guidelines) or "none"),
+        ("Rule lines", _lines(one), _lines(other)),
     ):
         if was != now:
             rows.append((what, was, now))
@@ -75,6 +75,10 @@ def _step_words(formula: Formula, at: int) -> str:
     heat = f", at {step.temperature:g} °C" if step.temperature is not None else ""
     caution = f" Caution: {step.caution}" if step.caution else ""
     return f"{step.do}: {step.text}{lines}{wait}{portions}{timer}{heat}{caution}"
+
+
+def _lines(formula: Formula) -> str:
+    return ", ".join(rule_lines()[key].name for key in formula.guidelines) or "those of its family"
 
 
 def _days(formula: Formula) -> str:
