@@ -46,6 +46,7 @@ def strength(request: MakerRequest) -> HttpResponse:
             "signed": signed(result.formula),
         }
     if request.htmx and "more" not in request.GET:
+        context["there"] = question.rows[: len(request.GET.getlist("material"))]  # a row more is not on the page yet
         return render(request, "reckoner/answer_live.html", context)
     return render(request, "reckoner/strength.html", context | _asked(request))
 
@@ -67,5 +68,6 @@ def question(request: MakerRequest, ask: str) -> HttpResponse:
             "signed": signed(answer.formula) if answer.formula else "",
         }
     if request.htmx and "more" not in request.GET:
+        context["there"] = [field for field in form if field.html_name in request.GET]
         return render(request, "reckoner/question_live.html", context)
     return render(request, "reckoner/question.html", context | _asked(request))

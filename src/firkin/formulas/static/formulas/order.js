@@ -44,7 +44,12 @@
 
   document.addEventListener("htmx:afterSettle", (event) => {
     const pressed = event.detail.requestConfig && event.detail.requestConfig.elt;
-    const words = pressed && pressed.matches("button") && PRESSED.exec(pressed.value);
+    if (!pressed || !pressed.matches("button")) return;
+    if (pressed.value === "usual-steps") {
+      const first = document.querySelector('[data-row="step"] input, [data-row="step"] select');
+      if (first) first.focus();
+    }
+    const words = PRESSED.exec(pressed.value);
     if (!words) return;
     const [, act, kind, from] = words;
     const rows = document.querySelectorAll(`[data-row="${kind}"]`);

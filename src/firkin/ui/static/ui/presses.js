@@ -45,6 +45,41 @@
   });
 })();
 
+// The focus stays where it was when an answer takes the place of what had it: at the same field or button by its id, or
+// its name and value; from a button that adds a row in the new row; from what is gone at the nearest that is still there.
+(() => {
+  "use strict";
+  const FOCUSED = "input:not([type=hidden]), select, textarea, button:not([tabindex='-1']), a[href], summary";
+  let had = null;
+
+  document.addEventListener("htmx:beforeSwap", () => {
+    const here = document.activeElement;
+    if (!here || here === document.body) return;
+    const around = [];
+    for (let above = here.parentElement; above; above = above.parentElement) around.push(above);
+    had = { element: here, id: here.id, name: here.name, value: here.value, adds: "adds" in here.dataset, around };
+  });
+
+  const again = () => {
+    if (had.id && document.getElementById(had.id)) return document.getElementById(had.id);
+    const alike = had.name ? [...document.getElementsByName(had.name)] : [];
+    return alike.find((one) => one.value === had.value && one.tagName === had.element.tagName);
+  };
+
+  const firstIn = (element) => element && [...element.querySelectorAll(FOCUSED)].find((one) => one.checkVisibility());
+
+  document.addEventListener("htmx:afterSettle", () => {
+    const lost = had && !had.element.isConnected && (document.activeElement || document.body) === document.body;
+    if (lost) {
+      const same = again();
+      const there = (had.adds && firstIn(same && same.previousElementSibling)) || same;
+      const near = there || firstIn(had.around.find((one) => one.isConnected && firstIn(one)));
+      if (near) near.focus();
+    }
+    had = null;
+  });
+})();
+
 // What stands in a field for a figure is selected when it is entered, so that typing replaces it.
 document.addEventListener("focusin", (event) => {
   if (event.target.matches("input[data-select]")) event.target.select();
