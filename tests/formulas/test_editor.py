@@ -115,7 +115,7 @@ def test_two_versions_are_compared_and_the_earlier_one_stands_again(bench: Clien
     press(bench, gel, "save", amount=["30 mL", "8 g", "670 mL", "q.s."], make="2 L", rule=["hospital-70"])
     address = reverse("formulas:compare", args=[gel.pk])
     page = bench.get(address, {"with": "1"}).content.decode()
-    for words in ("Glycerol", "20 mL, A", "30 mL, A", "1 L", "2 L", "hospital-70", "short", "meets"):
+    for words in ("Glycerol", "20 mL, A", "30 mL, A", "1 L", "2 L", "Stricter house line, 70 %", "short", "meets"):
         assert words in page
     assert "Xanthan gum" not in page
     bench.post(address, {"with": "1"})

@@ -8,6 +8,7 @@ from django.contrib.auth.models import AbstractUser
 from django.db import models
 from django.utils import timezone
 
+from firkin.accounts.bounded import Bounded
 from firkin.core.bench import kitchens
 from firkin.core.recipe import measures
 
@@ -30,7 +31,7 @@ class User(AbstractUser):
     """An account."""
 
 
-class Workshop(models.Model):
+class Workshop(Bounded):
     """A bench and everything on it; seen only by its members."""
 
     name = models.CharField(max_length=80, unique=True)
@@ -65,7 +66,7 @@ ROLE_WORDS = {
 }
 
 
-class Membership(models.Model):
+class Membership(Bounded):
     """One person in one workshop, and what they may do there."""
 
     user = models.ForeignKey(User, on_delete=models.CASCADE)
@@ -91,7 +92,7 @@ class InvitationQuerySet(models.QuerySet["Invitation"]):
         return self.open().select_related("workshop").filter(digest=_digest(token)).first()
 
 
-class Invitation(models.Model):
+class Invitation(Bounded):
     """A link into a workshop: for one person, until a day. The token itself stands in the link alone."""
 
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="invitations")
@@ -121,7 +122,7 @@ def _digest(token: str) -> str:
     return hashlib.sha256(token.encode()).hexdigest()
 
 
-class Press(models.Model):
+class Press(Bounded):
     """A button of a page that was pressed: the page's key, and where it led."""
 
     key = models.UUIDField(unique=True)

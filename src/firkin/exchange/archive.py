@@ -18,6 +18,7 @@ from django.core.exceptions import ValidationError
 from django.db import models, transaction
 from django.utils.dateparse import parse_datetime
 
+from firkin.accounts.bounded import Bounded
 from firkin.accounts.models import Membership, Role, User, Workshop
 from firkin.batches.models import Batch, BatchLine, Due, Entry, Filling, Photo, Wait
 from firkin.core.bench import readings_of, series_of
@@ -28,7 +29,7 @@ from firkin.shelf.models import Material, Stock, StockUse, Tool, Vessel
 
 FORMAT, DOCUMENT = "firkin-workshop/1", "workshop.json"
 #: Every table that is a workshop's own, each after those it refers to, with the way from it to its workshop.
-TABLES: dict[str, tuple[type[models.Model], str]] = {
+TABLES: dict[str, tuple[type[Bounded], str]] = {
     "materials": (Material, "workshop"),
     "stocks": (Stock, "workshop"),
     "stock_uses": (StockUse, "stock__workshop"),
@@ -245,11 +246,10 @@ def _value(column: "models.Field[Any, Any]", plain: dict[str, Any], here: Any) -
         raise CannotRead(f"{str(raw)[:40]!r} is no {column.get_internal_type()}").at(*here, column.name) from None
 
 
-def _sound(row: models.Model, here: Any) -> None:
+def _sound(row: Bounded, here: Any) -> None:
     """What the table itself asks of a row: lengths, choices, bounds."""
-    referring = [column.name for column in row._meta.concrete_fields if column.related_model is not None]
     try:
-        row.clean_fields(exclude=referring)
+        row.check_columns()
     except ValidationError as error:
         column, messages = next(iter(error.message_dict.items()))
         raise CannotRead(messages[0]).at(*here, column) from None

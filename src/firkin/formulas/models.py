@@ -8,6 +8,7 @@ from django.conf import settings
 from django.db import models, transaction
 from django.utils import timezone
 
+from firkin.accounts.bounded import AMOUNT, CELSIUS, HOURS, SHARE, Bounded, Within
 from firkin.accounts.models import User, Workshop
 from firkin.core import formula as core
 from firkin.core.catalogue import Material, families, find
@@ -72,8 +73,7 @@ class FormulaQuerySet(models.QuerySet["Formula"]):
             before = FormulaVersion.objects.filter(key=key, formula__workshop=workshop).first() if key else None
             if before is not None and before.as_core() == formula:
                 return before.formula
-            if kept is None:
-                kept = self.create(workshop=workshop)
+            kept = kept or self.model(workshop=workshop)
             kept.name, kept.family, kept.tags = formula.name, formula.family, head["tags"]
             kept.save()
             taken = key is not None and FormulaVersion.objects.filter(key=key).exists()
@@ -81,7 +81,7 @@ class FormulaQuerySet(models.QuerySet["Formula"]):
         return kept
 
 
-class Formula(models.Model):
+class Formula(Bounded):
     """A recipe under its name; what it says is in its versions."""
 
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="formulas")
@@ -175,13 +175,13 @@ class FormulaVersion(StrengthColumns):
     #: Of the page it was saved from, so that one page pressed twice is one version.
     key = models.UUIDField(null=True, unique=True, editable=False)
     basis = models.CharField(max_length=6, choices=[("volume", "volume"), ("weight", "weight")])
-    make_value = models.FloatField(null=True, blank=True)
+    make_value = models.FloatField(null=True, blank=True, validators=[AMOUNT])
     make_unit = models.CharField(max_length=12, blank=True, choices=unit_choices)
-    temperature_c = models.FloatField(default=20.0)
+    temperature_c = models.FloatField(default=20.0, validators=[CELSIUS])
     guidelines: "models.JSONField[list[str], Any]" = models.JSONField(default=list, blank=True)
     claim_active = models.CharField(max_length=80, blank=True)
-    keep_days = models.FloatField(null=True, blank=True)
-    cut_parts_water = models.FloatField(default=0.0)
+    keep_days = models.FloatField(null=True, blank=True, validators=[HOURS])
+    cut_parts_water = models.FloatField(default=0.0, validators=[AMOUNT])
 
     class Meta:
         ordering = ("-number",)
@@ -237,7 +237,7 @@ class FormulaLine(StrengthColumns, AmountColumns):
     material = models.CharField(max_length=80)
     phase = models.CharField(max_length=40, blank=True)
     note = models.TextField(blank=True)
-    error = models.FloatField(default=0.0)
+    error = models.FloatField(default=0.0, validators=[SHARE])
 
     class Meta:
         ordering = ("position",)
@@ -250,7 +250,7 @@ class FormulaLine(StrengthColumns, AmountColumns):
         return core.Line(find(self.material, own), self.amount, self.strength, self.phase, self.note, self.error)
 
 
-class FormulaStep(models.Model):
+class FormulaStep(Bounded):
     """One thing to do."""
 
     version = models.ForeignKey(FormulaVersion, on_delete=models.CASCADE, related_name="steps")
@@ -258,10 +258,10 @@ class FormulaStep(models.Model):
     do = models.CharField(max_length=40)
     text = models.TextField(blank=True)
     lines: "models.JSONField[list[int], Any]" = models.JSONField(default=list, blank=True)
-    wait_h = models.FloatField(null=True, blank=True)
-    portions = models.PositiveIntegerField(default=1)
-    timer_h = models.FloatField(null=True, blank=True)
-    temperature_c = models.FloatField(null=True, blank=True)
+    wait_h = models.FloatField(null=True, blank=True, validators=[HOURS])
+    portions = models.PositiveIntegerField(default=1, validators=[Within(1, 1000)])
+    timer_h = models.FloatField(null=True, blank=True, validators=[HOURS])
+    temperature_c = models.FloatField(null=True, blank=True, validators=[CELSIUS])
     caution = models.CharField(max_length=300, blank=True)
 
     class Meta:

@@ -2,6 +2,7 @@
 
 from django.db import models
 
+from firkin.accounts.bounded import AMOUNT, PER_CENT, Bounded
 from firkin.core.measures import BASES, QS, Quantity, Strength, units
 
 
@@ -15,12 +16,12 @@ def basis_choices() -> list[tuple[str, str]]:
     return [(basis, f"% {basis}") for basis in BASES]
 
 
-class StrengthColumns(models.Model):
+class StrengthColumns(Bounded):
     """A strength: nominal, ends of its range, basis. All empty when there is none."""
 
-    strength_value = models.FloatField(null=True, blank=True)
-    strength_low = models.FloatField(null=True, blank=True)
-    strength_high = models.FloatField(null=True, blank=True)
+    strength_value = models.FloatField(null=True, blank=True, validators=[PER_CENT])
+    strength_low = models.FloatField(null=True, blank=True, validators=[PER_CENT])
+    strength_high = models.FloatField(null=True, blank=True, validators=[PER_CENT])
     strength_basis = models.CharField(max_length=3, blank=True, choices=basis_choices)
 
     class Meta:
@@ -41,10 +42,10 @@ class StrengthColumns(models.Model):
         self.strength_basis = strength.basis if strength else ""
 
 
-class AmountColumns(models.Model):
+class AmountColumns(Bounded):
     """An amount: a number and its unit."""
 
-    amount_value = models.FloatField()
+    amount_value = models.FloatField(validators=[AMOUNT])
     amount_unit = models.CharField(max_length=12, choices=unit_choices)
 
     class Meta:

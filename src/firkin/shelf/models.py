@@ -9,6 +9,7 @@ from django.db import models
 from django.db.models import functions
 from django.utils import timezone
 
+from firkin.accounts.bounded import AMOUNT, BASE_UNITS, COUNT, DENSITY, PER_CENT, TAKEN, Bounded
 from firkin.accounts.models import Workshop
 from firkin.core import catalogue
 from firkin.core.bench import Held, Kitchen, Measure, kitchens
@@ -19,13 +20,13 @@ from firkin.core.measures import Quantity
 from firkin.shelf.fields import AmountColumns, StrengthColumns
 
 
-class Material(models.Model):
+class Material(Bounded):
     """A material of the workshop's own, beside the catalogue: inert, with a density."""
 
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="materials")
     name = models.CharField(max_length=80)
     solid = models.BooleanField(default=False)
-    density_g_per_mL = models.FloatField(default=1.0)
+    density_g_per_mL = models.FloatField(default=1.0, validators=[DENSITY])
 
     class Meta:
         constraints = (models.UniqueConstraint(fields=["workshop", "name"], name="one_material_of_a_name"),)
@@ -92,12 +93,12 @@ class Stock(StrengthColumns, AmountColumns):
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="stocks")
     material = models.CharField(max_length=80)
     name = models.CharField("what the label says", max_length=120)
-    price = models.DecimalField(max_digits=9, decimal_places=2, null=True, blank=True)
+    price = models.DecimalField(max_digits=9, decimal_places=2, null=True, blank=True, validators=[AMOUNT])
     bought_on = models.DateField(null=True, blank=True)
     note = models.CharField(max_length=300, blank=True)
     used_up = models.BooleanField(default=False)
     #: How dense a powder out of it lies in a scoop, g/mL, by one that was weighed; None: as usual.
-    bulk = models.FloatField(null=True, blank=True)
+    bulk = models.FloatField(null=True, blank=True, validators=[DENSITY])
 
     objects = StockQuerySet.as_manager()
 
@@ -160,12 +161,12 @@ class Stock(StrengthColumns, AmountColumns):
         return (self.price * 1000 / Decimal(pure_mL)).quantize(Decimal("0.01")) if pure_mL else None
 
 
-class StockUse(models.Model):
+class StockUse(Bounded):
     """An amount taken out of a stock; taking one back is another, negative one."""
 
     stock = models.ForeignKey(Stock, on_delete=models.CASCADE, related_name="uses")
     at = models.DateTimeField(default=timezone.now)
-    mass_g = models.FloatField()
+    mass_g = models.FloatField(validators=[TAKEN])
     reason = models.CharField(max_length=120, blank=True)
 
     class Meta:
@@ -180,8 +181,8 @@ class Tool(AmountColumns):
 
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="tools")
     name = models.CharField(max_length=80)
-    step = models.FloatField(null=True, blank=True)
-    error_pct = models.FloatField()
+    step = models.FloatField(null=True, blank=True, validators=[BASE_UNITS])
+    error_pct = models.FloatField(validators=[PER_CENT])
 
     class Meta:
         ordering = ("amount_unit", "-amount_value")
@@ -231,7 +232,7 @@ def made_of_choices() -> list[tuple[str, str]]:
     return [("", "not said"), *MADE_OF.items()]
 
 
-class Vessel(models.Model):
+class Vessel(Bounded):
     """A jug, bucket or bottle: brim volume, what it is of, inner diameter, empty weight, its top, and how many."""
 
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="vessels")
@@ -239,12 +240,12 @@ class Vessel(models.Model):
     kind = models.CharField(
         max_length=10, choices=[("mixing", "for mixing"), ("bottle", "for filling")], default="mixing"
     )
-    volume_mL = models.FloatField()
-    inner_diameter_mm = models.FloatField(null=True, blank=True)
-    empty_g = models.FloatField(null=True, blank=True)
+    volume_mL = models.FloatField(validators=[BASE_UNITS])
+    inner_diameter_mm = models.FloatField(null=True, blank=True, validators=[AMOUNT])
+    empty_g = models.FloatField(null=True, blank=True, validators=[BASE_UNITS])
     top = models.CharField(max_length=10, blank=True, choices=top_choices)
     made_of = models.CharField(max_length=10, blank=True, choices=made_of_choices)
-    count = models.PositiveIntegerField(default=1)
+    count = models.PositiveIntegerField(default=1, validators=[COUNT])
 
     class Meta:
         ordering = ("kind", "-volume_mL")

@@ -5,6 +5,7 @@ from collections.abc import Iterable
 
 from django.conf import settings
 from django.contrib.auth.decorators import login_not_required
+from django.core.exceptions import ValidationError
 from django.db import DatabaseError, connection
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
@@ -143,8 +144,11 @@ _FAULTS = (
 
 
 def went_wrong(request: HttpRequest) -> HttpResponse:
-    """A fault: of the machine, said as what it is; or else of ours."""
+    """A fault: of the machine, said as what it is; a value no table takes; or else of ours."""
     fault = sys.exc_info()[1]
+    if isinstance(fault, ValidationError):  # it came past a form, and nothing of it was stored
+        said = " ".join(f"{place.replace('_', ' ')}: {' '.join(words)}" for place, words in fault.message_dict.items())
+        return _sorry(request, 422, "That cannot be stored", f"{said} Nothing of it was stored. Go back and change it.")
     if isinstance(fault, DatabaseError | OSError):
         for words, title, advice in _FAULTS:
             if words in str(fault):  # shown without asking the database who is signed in

@@ -7,6 +7,7 @@ from typing import Any, Self
 from django.db import models, transaction
 from django.utils import timezone
 
+from firkin.accounts.bounded import BASE_UNITS, Bounded, Within
 from firkin.accounts.models import User, Workshop
 from firkin.batches.models.journal import Entry, Filling
 from firkin.batches.models.waits import Due, Wait
@@ -93,7 +94,7 @@ class BatchQuerySet(models.QuerySet["Batch"]):
         return batch
 
 
-class Batch(models.Model):
+class Batch(Bounded):
     """A formula made once. ``frozen`` is its scaled copy in the format firkin-formula/1."""
 
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="batches")
@@ -110,7 +111,7 @@ class Batch(models.Model):
     made_at = models.DateTimeField(null=True, blank=True)
     rests_until = models.DateTimeField(null=True, blank=True)
     #: What came of it, written when it is made: the strength it is judged by, and the worst verdict.
-    strength_pct = models.FloatField(null=True, blank=True)
+    strength_pct = models.FloatField(null=True, blank=True, validators=[Within(0.0, 1000.0)])
     strength_of = models.CharField(max_length=80, blank=True)
     verdict = models.CharField(max_length=12, blank=True)
 
@@ -322,8 +323,8 @@ class BatchLine(StrengthColumns, AmountColumns):
     position = models.PositiveIntegerField()
     material = models.CharField(max_length=80)
     stock = models.ForeignKey(Stock, null=True, blank=True, on_delete=models.SET_NULL)
-    planned_mL = models.FloatField()
-    planned_g = models.FloatField()
+    planned_mL = models.FloatField(validators=[BASE_UNITS])
+    planned_g = models.FloatField(validators=[BASE_UNITS])
 
     class Meta:
         ordering = ("position",)

@@ -8,6 +8,7 @@ from django.conf import settings
 from django.db import models
 from django.utils import timezone
 
+from firkin.accounts.bounded import AMOUNT, BASE_UNITS, COUNT, Bounded
 from firkin.accounts.models import Workshop
 from firkin.core.bench import ENTRY_WORDS, EntryKind
 from firkin.core.bench import Entry as Written
@@ -34,7 +35,7 @@ class Entry(AmountColumns):
         "batches.BatchLine", null=True, blank=True, on_delete=models.CASCADE, related_name="entries"
     )
     step = models.PositiveIntegerField(null=True, blank=True)
-    amount_value = models.FloatField(null=True, blank=True)  # type: ignore[assignment]
+    amount_value = models.FloatField(null=True, blank=True, validators=[AMOUNT])  # type: ignore[assignment]
     amount_unit = models.CharField(max_length=12, blank=True)
     text = models.TextField(blank=True)
     data: "models.JSONField[dict[str, Any], Any]" = models.JSONField(default=dict, blank=True)
@@ -64,7 +65,7 @@ class Entry(AmountColumns):
         super().save(*args, **kwargs)
 
 
-class Photo(models.Model):
+class Photo(Bounded):
     """A picture of a batch, made small and stripped of what a camera writes into it."""
 
     batch = models.ForeignKey("batches.Batch", on_delete=models.CASCADE, related_name="photos")
@@ -100,7 +101,7 @@ class StandingFillings(models.Manager.from_queryset(FillingQuerySet)):  # type: 
         return found.filter(taken_back_at=None).select_related("vessel")
 
 
-class Filling(models.Model):
+class Filling(Bounded):
     """Bottles filled at one time: how many of which, how far. One taken back stays in the record."""
 
     batch = models.ForeignKey("batches.Batch", on_delete=models.CASCADE, related_name="fillings")
@@ -108,8 +109,8 @@ class Filling(models.Model):
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     vessel = models.ForeignKey(Vessel, null=True, blank=True, on_delete=models.SET_NULL)
     container = models.CharField(max_length=80)
-    count = models.PositiveIntegerField()
-    fill_mL = models.FloatField()
+    count = models.PositiveIntegerField(validators=[COUNT])
+    fill_mL = models.FloatField(validators=[BASE_UNITS])
     key = models.UUIDField(default=uuid.uuid4)
     taken_back_at = models.DateTimeField(null=True, blank=True)
 

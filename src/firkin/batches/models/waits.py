@@ -8,6 +8,7 @@ from typing import Self
 from django.db import models, transaction
 from django.utils import timezone
 
+from firkin.accounts.bounded import HOURS, Bounded
 from firkin.accounts.models import User, Workshop
 from firkin.core.bench import DUE_KINDS, EntryKind
 from firkin.core.measures import WAIT_KINDS, hours_words
@@ -23,13 +24,13 @@ def due_kinds() -> list[tuple[str, str]]:
     return [(key, words[0]) for key, words in DUE_KINDS.items()]
 
 
-class Wait(models.Model):
+class Wait(Bounded):
     """A time a batch must rest, from when to when, and how it ended."""
 
     batch = models.ForeignKey("batches.Batch", on_delete=models.CASCADE, related_name="waits")
     kind = models.CharField(max_length=12, choices=wait_kinds)
     started_at = models.DateTimeField()
-    hours = models.FloatField()
+    hours = models.FloatField(validators=[HOURS])
     free_at = models.DateTimeField()
     ended_at = models.DateTimeField(null=True, blank=True)
     early_reason = models.CharField(max_length=300, blank=True)
@@ -64,7 +65,7 @@ class DueQuerySet(models.QuerySet["Due"]):
         return self.waiting(workshop).filter(at__lte=now)
 
 
-class Due(models.Model):
+class Due(Bounded):
     """Something that comes due for a batch at an hour, and how it was answered."""
 
     batch = models.ForeignKey("batches.Batch", on_delete=models.CASCADE, related_name="dues")
@@ -109,7 +110,7 @@ class Due(models.Model):
                 self.batch.pour_away(user, "Poured away.")
 
 
-class CalendarFeed(models.Model):
+class CalendarFeed(Bounded):
     """A private address of a workshop's calendar; revoking it makes the address nobody's."""
 
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="feeds")

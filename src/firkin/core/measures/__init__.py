@@ -5,6 +5,7 @@ every other room may import it.
 
 from firkin.core.measures.maker_units import MakerUnit, maker_sizes, maker_unit, maker_units, size_of
 from firkin.core.measures.numerals import (
+    LARGEST,
     NUMBER,
     decimal_mark,
     doubt_points,
@@ -37,6 +38,7 @@ from firkin.core.measures.working import Working, WorkLine, amount_words, weight
 __all__ = [
     "BASES",
     "FILLED",
+    "LARGEST",
     "NUMBER",
     "QS",
     "QUARANTINE_H",
