@@ -43,10 +43,22 @@ def is_unfit(name: str) -> bool:
     >>> is_unfit("Methylated spirits"), is_unfit("Surgical spirit"), is_unfit("undenatured alcohol")
     (True, True, False)
     """
-    words = ["", *re.findall(r"[a-z0-9]+", name.lower())]
-    signs = [re.findall(r"[a-z0-9]+", sign) for sign in alcohol_names().unfit_words]
+    words, unless = ["", *_words(name)], alcohol_names().unless
     return any(
-        words[at : at + len(sign)] == sign and words[at - 1] not in alcohol_names().unless
-        for sign in signs
-        for at in range(1, len(words))
+        words[at : at + len(sign)] == sign and words[at - 1] not in unless
+        for at, word in enumerate(words)
+        for sign in _signs().get(word, ())
     )
+
+
+def _words(name: str) -> list[str]:
+    return re.findall(r"[a-z0-9]+", name.lower())
+
+
+@cache
+def _signs() -> dict[str, list[list[str]]]:
+    """What tells unfit alcohol, word by word, by its first word."""
+    found: dict[str, list[list[str]]] = {}
+    for sign in map(_words, alcohol_names().unfit_words):
+        found.setdefault(sign[0], []).append(sign)
+    return found
