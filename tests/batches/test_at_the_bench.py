@@ -687,3 +687,18 @@ def test_the_bench_asks_as_much_of_ten_thousand_batches_as_of_a_hundred(
     few = [queries(page) for page in pages]
     grow(2000)
     assert [queries(page) for page in pages] == few
+
+
+def test_every_entry_says_who_pressed_and_what_and_is_stored_once(bench: Client, workshop, maker) -> None:
+    """Portions, doses, ticks, pours and decisions alike: by whom, in words, under the key of its page."""
+    for key in ("xanthan-gel", "crosspolymer-gel", "dish-classic"):
+        batch = begin(house_formulas()[key].formula, workshop, maker, "1 kg" if "dish" in key else "1 L")
+        make_as_planned(bench, batch)
+        entries = list(batch.entries.all())
+        assert {entry.by for entry in entries} == {maker}
+        assert len({entry.key for entry in entries}) == len(entries)
+        assert all(entry.text or entry.line_id for entry in entries), [e.kind for e in entries if not e.text]
+        steps = [entry.step for entry in entries if entry.kind in ("portion", "step")]
+        assert steps and all(step is not None for step in steps)
+        record = said(bench.get(reverse("batches:record", args=[batch.pk])))
+        assert all(entry.amount.words in record for entry in entries if entry.amount_value)

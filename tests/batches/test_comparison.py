@@ -1,15 +1,20 @@
 """Batches side by side: of several formulas, with what a maker would call a difference and no more."""
 
+import re
+from pathlib import Path
+
 import icalendar
 import pytest
 from django.test import Client
 from django.urls import reverse
 
 from firkin.batches.calendar import events_of, folded
-from firkin.batches.comparison import Cell, Side, rows_of
+from firkin.batches.comparison import Cell, Side, numbers_of, rows_of
 from firkin.batches.models import Batch
 from firkin.core.formula import house_formulas
 from firkin.shelf.models import Stock
+from firkin.site import demo
+from kept import same_as_kept
 from steps import begin, make_as_planned, make_at_once, said
 
 
@@ -85,3 +90,40 @@ def test_a_batch_cut_with_water_costs_less_a_litre(workshop, two: list[Batch]) -
     two[0].lines.filter(material="ethanol").update(stock=can)
     two[0].frozen = {**two[0].frozen, "cut_parts_water": 0.2}
     assert Side(two[0]).cost_of_a_litre == pytest.approx(5.62, abs=0.01)
+
+
+def test_the_batches_of_the_demo_side_by_side_are_as_kept(db) -> None:
+    """Days and waits that go on are not of the demo but of the day it is laid down, and are masked."""
+    demo.load()
+    everything = [Side(batch) for batch in Batch.objects.whole().order_by("number")]
+    groups = {
+        "all": everything,
+        "rubs": everything[:2],
+        "soaps": everything[-2:],
+        "one formula": [everything[0], everything[4]],
+    }
+
+    def masked(value: str) -> str:
+        return re.sub(r"\d+ \w{3} \d{4}|[\d.]+ (days?|h|hours?|min|weeks?)\b( \d+ \w+)?", "#", value)
+
+    sections = {
+        name: "\n".join(
+            [
+                *(f"{'≠' if row.differs else '='} {row.name}: {' | '.join(map(masked, row.values))}" for row in rows_of(sides, "EUR", {"own": "my measures"})),
+                *(f"{one.name}, {one.unit}: {[round(value, 3) for _, value in one.points]}" for one in numbers_of(sides, "EUR")),
+            ]
+        )
+        for name, sides in groups.items()
+    }  # fmt: skip
+    same_as_kept(Path(__file__).parent / "comparisons.txt", sections)
+
+
+def test_what_is_looked_at_and_not_read_differs_from_nothing(bench: Client, workshop, maker, two: list[Batch]) -> None:
+    """A batch nobody looked at says nothing, and nothing is no difference."""
+    for what in ({"what": "ph", "value": 7.0}, {"what": "ph", "value": 7.3}):
+        two[1].write("reading", maker, data=what)
+    two[1].write("observe", maker, data={"seen": {"thickness": 2}})
+    rows = {row.name: row for row in rows_of([Side(batch) for batch in two], "EUR", {})}
+    assert (rows["pH"].values, rows["pH"].differs) == (("—", "7.3"), False)
+    assert (rows["Thickness"].values, rows["Thickness"].differs) == (("—", "flows"), False)
+    assert numbers_of([Side(two[0])], "EUR") == []

@@ -56,8 +56,8 @@ class Side:
 
     @property
     def cost_of_a_litre(self) -> float | None:
-        """What a litre in bottles cost, as far as prices are known."""
-        return None if self.cost is None else self.cost.of_a_litre
+        """What a litre in bottles cost; None where something in it has no price."""
+        return None if self.cost is None or self.cost.unpriced else self.cost.of_a_litre
 
     @cached_property
     def waited(self) -> str:
@@ -159,9 +159,9 @@ def rows_of(sides: Sequence[Side], currency: str, kitchens: Mapping[str, str]) -
     for name in dict.fromkeys(name for one in looks for name in one):
         told(name, [Cell(one[name], one[name]) if name in one else unread for one in looks])
     said("Rescues", (str(sum(e.kind == EntryKind.RESCUE for e in side.progress.standing)) for side in sides))
-    said("Cost", (_money(side.cost.total if side.cost else None, currency) for side in sides), compared=False)
-    litre = [Cell(_money(side.cost_of_a_litre, currency), "", side.cost_of_a_litre) for side in sides]
-    told("Cost of a litre", litre)
+    said("Cost", (_money(side.cost, lambda cost: cost.total, currency) for side in sides), compared=False)
+    litres = [_money(side.cost, lambda cost: cost.of_a_litre, currency) for side in sides]
+    told("Cost of a litre", [Cell(words, "", side.cost_of_a_litre) for words, side in zip(litres, sides, strict=True)])
     if any(side.cost and side.cost.unpriced for side in sides):
         said("Without a price", (", ".join(side.cost.unpriced) if side.cost else "all" for side in sides))
     said("Into bottles", (_bottled(side) for side in sides), compared=False)
@@ -183,8 +183,9 @@ def _strength(side: Side) -> Cell:
     return Cell(f"{figures(active.lower)} {active.basis} {verdicts}".strip(), verdicts, active.lower)
 
 
-def _money(value: float | None, currency: str) -> str:
-    return "not known" if value is None else f"{value:.2f} {currency}"
+def _money(cost: Cost | None, of: Callable[[Cost], float], currency: str) -> str:
+    """A cost, or how much it is at least where something in it has no price."""
+    return "not known" if cost is None else f"{'over ' if cost.unpriced else ''}{of(cost):.2f} {currency}"
 
 
 def _bottled(side: Side) -> str:

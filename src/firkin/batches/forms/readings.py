@@ -14,6 +14,7 @@ from firkin.core.bench import (
     READINGS,
     TROUBLES,
     Seen,
+    left_be,
     looked_at,
     reading_words,
 )
@@ -183,9 +184,11 @@ class RescueForm(forms.Form):
         field.label_from_instance = stock_words  # type: ignore[method-assign, assignment]
 
     def asked(self) -> list[forms.BoundField]:
-        """The fields the chosen trouble asks for; of soap only where bars are in it, of strength where alcohol is."""
-        asked = self.ASKS.get(str(self["trouble"].value() or ""), ())
-        formula = self.making.progress.formula
+        """The fields the chosen trouble asks for; of soap only where bars are in it, of strength where alcohol is;
+        none where nothing helps.
+        """
+        trouble, formula = str(self["trouble"].value() or ""), self.making.progress.formula
+        asked = () if left_be(trouble, formula) else self.ASKS.get(trouble, ())
         there = {"soap": formula.lines_of("bar-soap"), "now": formula.lines_with("alcohol")}
         there["stock"] = there["now"]
         return [self[name] for name in asked if there.get(name, True)]

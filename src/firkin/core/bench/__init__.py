@@ -42,7 +42,7 @@ from firkin.core.bench.readings import (
     readings_of,
 )
 from firkin.core.bench.replanning import rescued, with_extra
-from firkin.core.bench.rescues import TROUBLES, rescue
+from firkin.core.bench.rescues import TROUBLES, left_be, rescue
 from firkin.core.bench.rounding import in_kitchen, in_measures
 from firkin.core.bench.tasks import Task, TaskKind, tasks_of
 from firkin.core.bench.vessels import Against, against_vessel
@@ -116,6 +116,7 @@ __all__ = [
     "keeps_days",
     "kitchens",
     "last_excess",
+    "left_be",
     "left_to_fill",
     "looked_at",
     "measure_out",

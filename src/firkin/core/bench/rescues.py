@@ -4,7 +4,7 @@ from firkin.core.bench import ph_rescues
 from firkin.core.bench.help import UNSEEN, Addition, Rescue, Seen, in_g, in_mL, overnight
 from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Reckoning
+from firkin.core.formula import Formula, Reckoning
 from firkin.core.measures import Quantity, Side, Strength, figures, rounded_down
 from firkin.core.questions import SOAP_G_PER_L, WATER, strengthen, weaken
 
@@ -124,8 +124,7 @@ def rescue(trouble: str, result: Reckoning, seen: Seen = UNSEEN) -> Rescue:
     if trouble in ("weak", "strong") and not any(active.is_alcohol for active in result.actives):
         fades = result.formula.lines_with("oxidiser")
         return Rescue(trouble, _NOT_MENDED if fades else _NO_STRENGTH)
-    leave_be = _left_be(trouble, result)
-    if leave_be:
+    if leave_be := left_be(trouble, result.formula):
         return Rescue(trouble, leave_be)
     if trouble in _ADVICE:
         return Rescue(trouble, _ADVICE[trouble])
@@ -134,9 +133,14 @@ def rescue(trouble: str, result: Reckoning, seen: Seen = UNSEEN) -> Rescue:
     return finders[trouble](result, seen)
 
 
-def _left_be(trouble: str, result: Reckoning) -> tuple[str, ...]:
-    """What is said of a batch into which nothing may go against a trouble; nothing where something may."""
-    formula = result.formula
+def left_be(trouble: str, formula: Formula) -> tuple[str, ...]:
+    """What is said of a batch into which nothing may go against a trouble; nothing where something may.
+
+    >>> from firkin.core.formula import house_formulas
+    >>> bleach = house_formulas()["chlorine-surfaces"].formula
+    >>> left_be("alkaline", bleach)[0][:31], left_be("caked", bleach)
+    ('Bleach is alkaline by nature, a', ())
+    """
     if trouble in _POURS and formula.lines_with("chlorine"):
         return _OF_CHLORINE.get(trouble, _NOT_MENDED)
     if trouble in _POURS and formula.dry:
