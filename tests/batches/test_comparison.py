@@ -12,6 +12,7 @@ from firkin.batches.calendar import events_of, folded
 from firkin.batches.comparison import Cell, Side, numbers_of, rows_of
 from firkin.batches.models import Batch
 from firkin.core.formula import house_formulas
+from firkin.core.measures import Quantity
 from firkin.shelf.models import Stock
 from firkin.site import demo
 from kept import same_as_kept
@@ -62,12 +63,13 @@ def test_what_has_no_price_is_named_beside_the_cost(bench: Client, workshop, two
     can.save()
     two[0].lines.filter(material="ethanol").update(stock=can)
     record = said(bench.get(reverse("batches:record", args=[two[0].pk])))
-    assert "Costs about <b>6.67 EUR</b>, 6.67 EUR a litre" in record
+    assert "Costs more than <b>6.67 EUR</b>, 6.67 EUR a litre" in record
     assert "Without a price, and not counted: hydrogen peroxide, glycerol." in record
     sheet = said(bench.get(reverse("formulas:sheet", args=[two[0].version.formula_id])))
-    assert "Costs about <b>6.67 EUR</b>" in sheet
+    assert "Costs more than <b>6.67 EUR</b>" in sheet
     rows = {row.name: row for row in rows_of([Side(batch) for batch in two], "EUR", {})}
-    assert rows["Cost of a litre"].values == ("6.67 EUR", "not known")
+    assert rows["Cost of a litre"].values == ("over 6.67 EUR", "not known")
+    assert not rows["Cost of a litre"].differs
 
 
 def test_a_ferments_ventings_stand_in_one_row_and_carry_alarms_and_links(bench: Client, workshop, maker) -> None:
@@ -89,6 +91,14 @@ def test_a_batch_cut_with_water_costs_less_a_litre(workshop, two: list[Batch]) -
     can.save()
     two[0].lines.filter(material="ethanol").update(stock=can)
     two[0].frozen = {**two[0].frozen, "cut_parts_water": 0.2}
+    side = Side(two[0])
+    assert side.cost.of_a_litre == pytest.approx(5.62, abs=0.01)
+    assert side.cost_of_a_litre is None  # glycerol and peroxide have no price
+    for line in two[0].lines.exclude(material__in=("ethanol", "water")):
+        free = Stock(workshop=workshop, material=line.material, name=f"A gift of {line.material}", price=0)
+        free.amount = Quantity(1.0, "L")
+        free.save()
+        two[0].lines.filter(pk=line.pk).update(stock=free)
     assert Side(two[0]).cost_of_a_litre == pytest.approx(5.62, abs=0.01)
 
 

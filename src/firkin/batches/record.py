@@ -63,7 +63,7 @@ def _after(making: Making) -> Iterator[Part]:
     if cost is not None:
         without = f" Without a price, and not counted: {', '.join(cost.unpriced)}." if cost.unpriced else ""
         yield Paragraph(
-            f"Costs about {money(cost.total)} {currency}, {money(cost.of_a_litre)} {currency} a litre, "
+            f"Costs {'more than' if cost.unpriced else 'about'} {money(cost.total)} {currency}, {money(cost.of_a_litre)} {currency} a litre, "
             f"by the prices on the shelf.{without}"
         )
         for filling in fillings:
