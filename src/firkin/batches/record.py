@@ -62,8 +62,9 @@ def _after(making: Making) -> Iterator[Part]:
     cost, currency = cost_of_batch(making), batch.workshop.currency
     if cost is not None:
         without = f" Without a price, and not counted: {', '.join(cost.unpriced)}." if cost.unpriced else ""
+        known = "more than" if cost.unpriced else "about"
         yield Paragraph(
-            f"Costs {'more than' if cost.unpriced else 'about'} {money(cost.total)} {currency}, {money(cost.of_a_litre)} {currency} a litre, "
+            f"Costs {known} {money(cost.total)} {currency}, {money(cost.of_a_litre)} {currency} a litre, "
             f"by the prices on the shelf.{without}"
         )
         for filling in fillings:
