@@ -62,3 +62,20 @@ def test_a_batch_gives_its_grams_and_its_look_after_a_night() -> None:
         )
     assert next_day_level(journal.progress, BEGUN) == 3
     assert soap_g_per_L(Journal(house_formulas()["who-one"].formula).progress) is None
+
+
+@pytest.mark.parametrize(
+    ("points", "suggested", "batches"),
+    [
+        ([(60.0, 1), (100.0, 4)], 86.67, 2),  # by hand: two thirds of the way from 60 to 100
+        ([(60.0, 1)], 75.0, 1),
+        ([(100.0, 4)], 80.0, 1),
+        ([(80.0, 3), (90.0, 3), (20.0, 0)], 85.0, 3),
+    ],
+)
+def test_a_curve_by_hand(points, suggested: float, batches: int) -> None:
+    """Another bar's batches are no points of it; its own stand in their order."""
+    curve = own_curve("olive", [*reversed(made(points)), Made("tallow", 10.0, 4, "26-999")])
+    assert curve.suggested == pytest.approx(suggested, abs=0.01)
+    assert [(one.g_per_L, one.level) for one in curve.made] == sorted(points)
+    assert (f"{batches} batches" in curve.says[-1] or "one batch" in curve.says[-1]) is (batches < FEW)

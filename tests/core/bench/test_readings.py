@@ -1,5 +1,7 @@
 """What readings and looks mean."""
 
+from pathlib import Path
+
 import pytest
 
 from firkin.core.bench import (
@@ -9,10 +11,14 @@ from firkin.core.bench import (
     before_preserving,
     drifting,
     judge_ph,
+    judge_reading,
+    reading_words,
     readings_of,
 )
+from firkin.core.catalogue import families
 from firkin.core.formula import house_formulas
 from journals import Journal
+from kept import same_as_kept, told
 from mixes import mix
 
 
@@ -107,3 +113,33 @@ def test_a_weight_read_while_making_is_held_against_what_is_in_by_then() -> None
     journal.finish()
     (reading,) = readings_of(journal.progress)
     assert "500 g went in: 4 % lost" in reading.judged.text
+
+
+def test_what_readings_mean_is_as_kept() -> None:
+    """Of every family a pH in steps; of every house formula what a stem, a scale and a jug may show at its end."""
+    sections = {
+        f"pH, {family}": "\n".join(
+            f"{ph:g}: {told(judged)}"
+            for ph in (1.5, 3.0, 4.2, 6.0, 7.5, 8.6, 9.9, 12.0)
+            if (judged := judge_ph(family, ph))
+        )
+        for family in families()
+        if families()[family].ph
+    }
+    for key, house in house_formulas().items():
+        journal = Journal(house.formula)
+        journal.finish()
+        progress = journal.progress
+        shown = [("mass", progress.result.total.mass_g * share) for share in (0.6, 0.96, 0.98, 1.0, 1.02, 1.2)]
+        shown += [("volume", progress.result.total.volume_mL * share) for share in (0.5, 0.74, 0.8, 1.01)]
+        shown += [("alcoholmeter", value) for value in (40.0, 58.0, 71.0, 79.0, 88.0)] + [("temperature", 25.0)]
+        said = []
+        for what, value in shown:
+            for celsius in (None, 12.0, 31.0) if what == "alcoholmeter" else (None,):
+                data = {"what": what, "value": round(value, 3)} | ({} if celsius is None else {"celsius": celsius})
+                judged = judge_reading(progress, data)
+                said.append(
+                    f"{reading_words(data)}: {f'{judged.verdict}. {judged.text} {judged.advice}' if judged else 'nothing'}"
+                )
+        sections[key] = "\n".join(said)
+    same_as_kept(Path(__file__).parent / "readings.txt", sections)

@@ -16,9 +16,11 @@ from firkin.core.bench import (
     after_making,
     against_vessel,
     approach_of,
+    asked_at,
     before_preserving,
     below_its_line,
     cautions_for,
+    cautions_of,
     choices,
     deviation_of,
     gear_for,
@@ -29,6 +31,7 @@ from firkin.core.bench import (
     kitchens,
     offer,
     plan_of,
+    so_far,
     tasks_of,
     units_for,
     usual_label_words,
@@ -82,7 +85,7 @@ def test_drops_are_counted_whole_and_cups_by_the_cup() -> None:
 def told_of_task(progress: Progress, task: Task) -> dict[str, object]:
     """What the bench says when a task is at hand."""
     if task.line is None:
-        return {"task": task, "before preserving": before_preserving(progress, task)}
+        return {"task": task, "reads": asked_at(progress, task)}
     approach = approach_of(progress, task)
     return {
         "target": progress.target(task),
@@ -90,6 +93,10 @@ def told_of_task(progress: Progress, task: Task) -> dict[str, object]:
         "own unit": in_own_unit(progress, task),
         "entered in": units_for(progress, task),
         "approach": approach,
+        "each of its portions": progress.portion_target(task),
+        "then the vessel holds, g": progress.weighs_after_g(task),
+        "reads": asked_at(progress, task),
+        "so far": so_far(progress, task),
         "before preserving": before_preserving(progress, task),
     }
 
@@ -132,6 +139,7 @@ def a_batch_of(formula: Formula) -> dict[str, object]:
     return {
         "gear": gear_for(formula),
         "cautions": [caution.text for caution in cautions_for(formula)],
+        "cautions once made": [caution.text for caution in cautions_of(done)],
         "insights": insights(reckon(formula)),
         "keeps, days": keeps_days(formula),
         "due": after_making(formula),
