@@ -211,3 +211,27 @@ def test_a_workshops_own_material_goes_before_the_catalogue_and_an_unknown_name_
     assert (unknown.id, unknown.name, unknown.known) == ("x" * 80, "x" * 80, False)
     with pytest.raises(CannotRead, match="Say what this is"):
         find("  ")
+
+
+@pytest.mark.parametrize(
+    ("one", "other", "harm"),
+    [
+        ("bleach", "water", None),
+        ("bleach", "mystery powder", ""),
+        ("bleach", "toilet cleaner", "chlorine gas"),
+        ("bleach", "glycerol", ""),
+        ("glycerol", "water", None),
+        ("glycerol", "mystery powder", None),
+        ("bleach", "bleach", None),
+    ],
+)
+def test_what_a_material_must_not_meet(one: str, other: str, harm: str | None) -> None:
+    """CDC, Cleaning and Disinfecting with Bleach: with nothing but water. What is not known of it is said as that."""
+    assert find(one).harm_with(find(other)) == harm
+
+
+def test_a_cup_of_powder_goes_by_its_heap_and_a_solution_of_it_does_not() -> None:
+    soda = find("washing soda")
+    assert soda.bulk_at(None) == soda.bulk
+    assert soda.bulk_at(Strength.of(10.0, "w/w")) is None
+    assert find("glycerol").bulk_at(None) is None
