@@ -464,6 +464,50 @@ def everything(text: str, whose: str = "us") -> str:
     return "\n".join(words.replace("\n", "⏎").strip() for words in said)
 
 
+#: Ways to say it that no text of the sets says.
+ODD = [
+    "two hundred ml of water and one hundred and fifty ml of ethanol",
+    "2 hundred mL water, 3 hundred grams bar soap",
+    "50 to 60 ml glycerine and 1 litre water",
+    "between 60 and 70 % ethanol, 500 ml",
+    "1-2 % lavender oil in 500 ml of water",
+    "3 parts alcohol 96 %, 1 part glycerine, water to 10 parts",
+    "2 parts castile soap, top up with water to 8 parts",
+    "6 parts ethanol 96 % and 4 parts aloe gel, makes 10 parts",
+    "From a stock of 10 % bleach make 1 L of 0.5 %",
+    "70 % made from 96 % ethanol: 729 ml ethanol, water to 1 L",
+    "Hand rub 500 ml\nethanol 96 %: 400 ml\nwater: 100 ml",
+    "1 kg dish liquid\nwater; 700 g\nLABSA; 100 g\ncaustic soda; 13 g",
+    "material | amount\nwater | 1 L\nglycerol | 15 mL",
+    "ethanol\t800 ml\nwater\t200 ml",
+    "water, 1 L; glycerol, 15 mL; ethanol 96 %, 800 mL",
+    "Keep it at 5 °C. 1 L water, 10 g salt.",
+    "Warm 1 L of water to 40 C, stir in 100 g of soap flakes, cool below 30 °C",
+    "heat a cup of water to 104 F and add 2 tbsp borax",
+    "alcohol and aloe 2:1",
+    "ethanol to water 80:20, 1 L",
+    "sugar, peel, water 1:3:10 in a 2 L bottle",
+    "half water half vinegar",
+    "25 (twenty-five) mL glycerine, 2 (three) cups water",
+    "equal parts vinegar and water",
+    "a third of a cup of borax and two thirds of a cup of washing soda",
+    "2 (two) cups of water and 1 (one) cup of vinegar",
+    "1 L (1000 g) of water, 20 g (2 %) of salt",
+    "ethanol 96 % 80 %, water 20 %",
+    "100 drops of tea tree oil per litre of water",
+    "5 mL of glycerine for every 500 mL of rub: 1 L",
+    "for 2 L: 1.6 L ethanol 96 %, rest water",
+    "ethanol q.s. to 500 mL, glycerol 7 mL",
+    "as much water as it takes, 200 g soap",
+    "a pinch of salt, a dash of vinegar, some water",
+    "add 10 drops lavender oil in 3 portions, wait 2 days, then 30 min in the fridge",
+    "pH 7 to 8, 1 kg SLES 70 %, 2 kg water",
+    "In a 5 gallon bucket put 1 bar of soap, 1 cup washing soda, half a cup borax; 4 gallons hot water",
+    "never mix with bleach: 1 cup ammonia, 1 gallon water",
+    "x" * 50 + " 3 cups of water",
+]
+
+
 def test_all_that_is_made_of_a_text_is_as_kept() -> None:
     """Of every text, every line, and of texts put together and mutilated by chance."""
     chance = random.Random(7)
@@ -471,6 +515,7 @@ def test_all_that_is_made_of_a_text_is_as_kept() -> None:
         f"{name} {at}": everything(one.words, one.whose) for name, some in SETS.items() for at, one in enumerate(some)
     }
     sections |= {f"line {at}": everything(text) for at, (text, _) in enumerate(LINES)}
+    sections |= {f"odd {at}": everything(text) for at, text in enumerate(ODD)}
     sections |= {f"made up {seed}": everything(composition(seed)[0]) for seed in range(60)}
     sections |= {f"mutilated {at}": everything(mutilated(chance)) for at in range(60)}
     same_as_kept(HERE / "readings.txt", sections)

@@ -153,8 +153,10 @@ class Numbers:
             value = read_number(text)
         except CannotReckon:
             return Number(0.0, 0.0, after, ambiguous=True)
-        if self._text(after) == "(" and self._text(after + 2) == ")" and self._text(after + 1) == first:
-            after += 3
+        if self._text(after) == "(" and (self._text(after + 1) == first or self._is(after + 1, "number")):
+            again, behind = (value, after + 2) if self._text(after + 1) == first else self._worded(after + 1)
+            if again == value and self._text(behind) == ")":
+                after = behind + 1  # "2 (two) cups"
         if "/" not in text and self._is(after, "hundred"):
             value, after = value * 100, after + 1
         if "/" not in text:
