@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firkin.core.audit import Severity, audit
-from firkin.core.bench import TROUBLES, EntryKind, Seen, TaskKind, offer, plan_of, rescue
+from firkin.core.bench import TROUBLES, EntryKind, Seen, TaskKind, offer, plan_of, readings_of, rescue
 from firkin.core.bench.replanning import as_read
 from firkin.core.catalogue import Verdict, families, find
 from firkin.core.errors import CannotReckon
@@ -38,7 +38,7 @@ def begun(formula: Formula, done: int) -> Journal:
 
 
 def amended(journal: Journal, found) -> None:
-    journal.write(EntryKind.RESCUE, data={"adds": True} | found.moves)
+    journal.write(EntryKind.RESCUE, data=found.data)
     journal.formula, journal.plan = found.formula, plan_of(found.formula)
 
 
@@ -324,3 +324,23 @@ def test_what_a_rescue_leads_to_is_as_kept() -> None:
             if set(said.values()) != {"advice"}:
                 sections[f"{key}, {trouble}"] = "\n".join(f"{words}: {one}" for words, one in said.items())
     same_as_kept(Path(__file__).parent / "mended.txt", sections)
+
+
+@pytest.mark.parametrize("left", [0.5, 0.68, 0.9])
+@pytest.mark.parametrize("done", [2, 99])
+def test_what_boiled_over_is_gone_and_water_takes_its_place(left: float, done: int) -> None:
+    """By hand: 1000 g of which a tenth is soap, a share gone and made up with water: 1000 g again, with so much less soap."""
+    soap = mix(("water", "900 g"), ("bar-soap", "100 g"), family="liquid-soap")
+    journal = begun(soap, done)
+    there = journal.progress.result.total.mass_g
+    journal.write(EntryKind.READING, data={"what": "mass", "value": there})
+    found = offer("boiled-over", journal.progress, Seen(mass_g=there * left))
+    amended(journal, found)
+    journal.finish()
+    after = journal.progress
+    assert after.result.total.mass_g == pytest.approx(1000.0, rel=2e-3)
+    assert after.masses_g[1] == pytest.approx(100.0 * left)
+    assert after.result.total.mass_g == pytest.approx(found.result.total.mass_g, rel=1e-6)
+    assert after.to_fill_mL == pytest.approx(after.result.total.volume_mL)
+    before = readings_of(after)[0].judged
+    assert (before.verdict, "0 %" in before.text) == ("within", True)  # the weight that was read before it boiled over

@@ -62,8 +62,7 @@ def _do(request: MakerRequest, making: Making, found: Offer, now: Strength | Non
     text = f"{trouble}.{measured} {' '.join(found.help.advice)}"
     try:
         with transaction.atomic():
-            data = {"trouble": found.help.trouble, "adds": found.formula is not None, **found.moves}
-            batch.write(EntryKind.RESCUE, request.user, text=text, data=data, key=key)
+            batch.write(EntryKind.RESCUE, request.user, text=text, data=found.data, key=key)
             if found.formula is not None:
                 batch.amend(found.formula, request.user, f"A rescue begins: {trouble.lower()}.")
     except IntegrityError:

@@ -26,7 +26,7 @@ class Addition:
 class Rescue:
     """What would help: sentences, what to add, how it is mixed in and the rest it needs by itself.
 
-    Without additions it is advice alone.
+    Without additions it is advice alone. ``left`` is the share of what went in that is still there.
     """
 
     trouble: str
@@ -34,6 +34,7 @@ class Rescue:
     additions: tuple[Addition, ...] = ()
     mix: str = EVEN
     rest: Step | None = None
+    left: float = 1.0
 
 
 @dataclass(frozen=True, slots=True)

@@ -48,6 +48,12 @@ class Offer:
     sets_off: tuple[Finding, ...] = ()
 
     @property
+    def data(self) -> dict[str, object]:
+        """What its entry in the journal holds."""
+        left = {"left": self.help.left} if self.help.left < 1.0 else {}
+        return {"trouble": self.help.trouble, "adds": self.formula is not None, **self.moves, **left}
+
+    @property
     def then(self) -> tuple[Step, ...]:
         """What is to be done after the additions, from their mixing to the end."""
         if self.formula is None:

@@ -233,11 +233,17 @@ class Progress:
         if weighed is None or "preservative" not in self.formula.lines[position].material.roles:
             return None
         went_in = sum(
-            self.plan[i].g * self.factor if i == self.topping or not e.amount else self.grams(i, e.amount)
+            self.plan[i].g * self.factor
+            if i == self.topping or not e.amount or e.data.get("level")
+            else self.grams(i, e.amount) * self.left_of(e.number)
             for i, e in self.measured.items()
         )
         share = weighed / went_in if went_in else 0.0
         return share if _LOST_MOST <= share <= 1.0 + TOLERANCE else None
+
+    def left_of(self, number: int) -> float:
+        """The share that is still there of what had gone in by an entry: what boiled over since is gone."""
+        return prod(float(e.data.get("left", 1.0)) for e in self.standing if e.number > number)
 
     def portion_target(self, task: Task) -> Quantity:
         """What one addition comes to."""
@@ -298,6 +304,8 @@ class Progress:
                 amount = Quantity(self.plan[position].g, "g")
             elif self.missing_g(position):
                 amount = Quantity(self.grams(position, poured) + self.missing_g(position), "g")
+            elif entry is not None and self.left_of(entry.number) < 1.0:
+                amount = Quantity(self.grams(position, poured) * self.left_of(entry.number), "g")
             else:
                 amount = poured
             lines.append(replace(line, amount=amount, strength=self.plan[position].strength))

@@ -235,7 +235,8 @@ def judge_reading(progress: Progress, data: Mapping[str, Any], number: int | Non
     went_in = sum(
         progress.masses_g[i] for i, entry in progress.measured.items() if number is None or entry.number < number
     )
-    return judge_mass(went_in, value) if went_in else None
+    lost_since = 1.0 if number is None else progress.left_of(number)
+    return judge_mass(went_in / lost_since, value) if went_in else None
 
 
 def reading_words(data: Mapping[str, Any]) -> str:

@@ -34,7 +34,7 @@ def rescued(
     from now on that the batch comes to what was measured: a record is not trusted against a reading.
     """
     there, steps, at = as_read(progress, measured), list(steps_of(progress.formula)), next_step(progress)
-    lines = list(there.lines)
+    lines = [replace(line, amount=line.amount.times(help_.left)) for line in there.lines]
     worked_in = []
     for addition in help_.additions:
         lines.append(Line(addition.material, addition.amount, addition.strength, note="rescue"))

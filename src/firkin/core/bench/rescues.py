@@ -387,9 +387,11 @@ def _boiled_over(result: Reckoning, seen: Seen) -> Rescue:
             f"{figures(100 * lost / result.total.mass_g, 2)} %. "
             "What ran over took soap and water alike; only what steamed away was water. Add the water in portions and "
             "stop when it is as thick as usual.",
+            "From here on it is counted as if all of that had run over: it holds this much at least.",
             "Take it off the heat first; a larger pot next time.",
         ),
         (Addition(find("water"), in_mL(lost / find("water").density), portions=4),),
         mix="Stir until even.",
         rest=overnight(_THICKER_NEXT_DAY),
+        left=seen.mass_g / result.total.mass_g,
     )
