@@ -107,3 +107,14 @@ def test_no_address_breaks_the_page(bench: Client, query: str) -> None:
 
 def test_the_reckoner_opens_at_its_first_question(bench: Client) -> None:
     assert bench.get(reverse("reckoner:index")).url == PAGE
+
+
+def test_a_live_answer_has_errors_of_the_rows_that_were_sent_and_of_no_other(bench: Client) -> None:
+    """The page a row is sent from has no place for the errors of an empty row that only the answer has."""
+    live = {"HX-Request": "true", "HX-Target": "answer"}
+    part = text_of(bench.get(ask(("ethanol", "95 %", "2 parts"), ("water", "", "1 part")), headers=live))
+    assert [f'id="errors_{row}"' in part for row in range(4)] == [True, True, False, False]
+    sent = {"powders_1_material": "borax", "powders_1_parts": "1", "jar": "1 L"}
+    part = text_of(bench.get("/reckon/powder/", sent, headers=live))
+    assert 'id="errors_powders_1_material"' in part
+    assert 'id="errors_powders_2_material"' not in part

@@ -344,3 +344,11 @@ def test_what_boiled_over_is_gone_and_water_takes_its_place(left: float, done: i
     assert after.to_fill_mL == pytest.approx(after.result.total.volume_mL)
     before = readings_of(after)[0].judged
     assert (before.verdict, "0 %" in before.text) == ("within", True)  # the weight that was read before it boiled over
+
+
+def test_an_offer_that_would_set_off_a_stop_is_refused_in_its_words() -> None:
+    """Citric acid and carbonate fizz away (common practice, no source): a pH too high is not brought down with it."""
+    wash = mix(("water", "1 L"), ("washing-soda", "50 g"), ("sles", "100 g", "70 %"), family="dish-liquid")
+    assert rescue("alkaline", reckon(wash)).additions[0].material.id == "citric-acid"
+    with pytest.raises(CannotReckon, match="fizz away in water"):
+        offer("alkaline", begun(wash, 99).progress)
