@@ -93,6 +93,7 @@ _ALCOHOL_BOILED = (
     "its strength, and choose “too weak”.",
     "Never heat it: its vapour burns, and is lit from afar.",
 )
+#: Troubles against which something is poured in, or would be by one who does not know what it is.
 _POURS = frozenset({"watery", "thick", "acid", "alkaline", "boiled-over", "collapsed", "no-foam", "separated"})
 #: Less than this share of what is in is not asked for: no kitchen scale shows it (common practice, no source).
 _NOTHING = 0.001
