@@ -22,6 +22,7 @@ def test_a_ferment_is_vented_daily_then_every_third_day_then_weekly() -> None:
     gaps = [b - a for a, b in itertools.pairwise(days)]
     assert gaps == [1] * 6 + [3] * 5 + [7] * 9  # no gap is longer than a week: it skipped from day 19 to 28
     assert max(VENT_DAYS) <= 90
+    assert {due.kind for due in while_waiting("ferment")} == {"vent"}
 
 
 def test_made_up_chlorine_is_discarded_after_a_day_and_gels_are_looked_at_again() -> None:

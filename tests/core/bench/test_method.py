@@ -1,12 +1,14 @@
 """The usual steps, what to wear, and the cautions of what is in the mix."""
 
+from dataclasses import replace
+
 import pytest
 
 from firkin.core.bench import EntryKind, cautions_for, cautions_of, gear_for
 from firkin.core.catalogue import materials
 from firkin.core.formula import house_formulas, quarantined, steps_of
 from journals import RUB, Journal
-from mixes import mix
+from mixes import line, mix
 
 
 def test_an_alcohol_rub_rests_72_hours() -> None:
@@ -38,3 +40,14 @@ def test_what_burned_going_in_stands_until_the_batch_was_read_neutral() -> None:
         if value is not None:
             journal.write(EntryKind.READING, data={"what": "ph", "value": value})
         assert ("caustic" in {one.id for one in cautions_of(journal.progress)}) is burns
+
+
+def test_a_ferment_that_was_strained_needs_no_venting_and_all_else_stands() -> None:
+    ferment = house_formulas()["citrus-ferment"].formula
+    journal = Journal(replace(ferment, lines=(*ferment.lines, line("lavender-oil", "1 mL"))))
+    before = [one.id for one in cautions_of(journal.progress)]
+    journal.finish()
+    after = [one.id for one in cautions_of(journal.progress)]
+    assert "pressure" in before
+    assert after == ["pressure-after" if one == "pressure" else one for one in before]
+    assert len(after) > 1
