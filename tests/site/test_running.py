@@ -17,6 +17,11 @@ from served import obeying
 ROOT = Path(__file__).resolve().parents[2]
 
 
+def _hears_ctrl_c() -> None:
+    """Also where the tests themselves were started in the background, deaf to it."""
+    signal.signal(signal.SIGINT, signal.SIG_DFL)
+
+
 @pytest.fixture
 def run(tmp_path: Path):
     """Run a command of the start-up script with a data folder of its own."""
@@ -26,7 +31,15 @@ def run(tmp_path: Path):
     def start(*arguments: str) -> subprocess.Popen[str]:
         command = [sys.executable, "-m", "firkin.site.run", *arguments]
         pipe = subprocess.PIPE
-        return subprocess.Popen(command, stdin=pipe, stdout=pipe, stderr=pipe, text=True, env=environment)
+        return subprocess.Popen(
+            command,
+            stdin=pipe,
+            stdout=pipe,
+            stderr=pipe,
+            text=True,
+            env=environment,
+            preexec_fn=_hears_ctrl_c,  # noqa: PLW1509
+        )
 
     return start
 

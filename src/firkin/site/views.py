@@ -16,6 +16,7 @@ from firkin.accounts.middleware import MakerRequest
 from firkin.accounts.unsent import sign_in_first, unsent
 from firkin.batches.models import Batch, Due
 from firkin.batches.views.stages import free_words
+from firkin.core.errors import CannotReckon
 from firkin.core.formula import HouseFormula, house_formulas
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import Formula
@@ -149,6 +150,13 @@ def went_wrong(request: HttpRequest) -> HttpResponse:
     if isinstance(fault, ValidationError):  # it came past a form, and nothing of it was stored
         said = " ".join(f"{place.replace('_', ' ')}: {' '.join(words)}" for place, words in fault.message_dict.items())
         return _sorry(request, 422, "That cannot be stored", f"{said} Nothing of it was stored. Go back and change it.")
+    if isinstance(fault, CannotReckon):  # a record that forms would not have taken, from elsewhere
+        return _sorry(
+            request,
+            422,
+            "Something kept here cannot be worked out",
+            f"{fault} It is kept as it is, and nothing was changed: the file of Settings, Out and in, holds all of it.",
+        )
     if isinstance(fault, DatabaseError | OSError):
         for words, title, advice in _FAULTS:
             if words in str(fault):  # shown without asking the database who is signed in
