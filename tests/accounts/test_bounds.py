@@ -73,6 +73,14 @@ def test_nothing_of_it_is_stored_and_it_is_said(make, workshop, maker) -> None:
     assert "That cannot be stored" in answer.content.decode()
 
 
+def test_what_is_refused_without_a_column_is_said_too() -> None:
+    try:
+        raise ValidationError("Too much of it.")
+    except ValidationError:
+        answer = went_wrong(RequestFactory().get("/"))
+    assert (answer.status_code, "Too much of it." in answer.content.decode()) == (422, True)
+
+
 def test_what_a_form_says_at_its_field_is_the_same_rule(bench: Client, workshop) -> None:
     answer = bench.post(
         reverse("shelf:add", args=["vessel"]), {"kind": "bottle", "size": "500 mL", "count": "2000000", "name": "Many"}

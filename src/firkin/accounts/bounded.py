@@ -40,6 +40,7 @@ PER_CENT = Within(0.0, 100.0)
 SHARE = Within(0.0, 1.0)
 DENSITY = Within(0.01, 30.0)
 HOURS = Within(0.0, 24.0 * 366.0 * 100.0)
+DAYS = Within(0.0, 366.0 * 100.0)
 CELSIUS = Within(-50.0, 200.0)
 COUNT = Within(0, 1_000_000)
 

@@ -8,7 +8,7 @@ from django.conf import settings
 from django.db import models, transaction
 from django.utils import timezone
 
-from firkin.accounts.bounded import AMOUNT, CELSIUS, HOURS, SHARE, Bounded, Within
+from firkin.accounts.bounded import AMOUNT, CELSIUS, DAYS, HOURS, SHARE, Bounded, Within
 from firkin.accounts.models import User, Workshop
 from firkin.core import formula as core
 from firkin.core.catalogue import Material, families, find
@@ -180,7 +180,7 @@ class FormulaVersion(StrengthColumns):
     temperature_c = models.FloatField(default=20.0, validators=[CELSIUS])
     guidelines: "models.JSONField[list[str], Any]" = models.JSONField(default=list, blank=True)
     claim_active = models.CharField(max_length=80, blank=True)
-    keep_days = models.FloatField(null=True, blank=True, validators=[HOURS])
+    keep_days = models.FloatField(null=True, blank=True, validators=[DAYS])
     cut_parts_water = models.FloatField(default=0.0, validators=[AMOUNT])
 
     class Meta:

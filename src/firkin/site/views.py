@@ -148,7 +148,8 @@ def went_wrong(request: HttpRequest) -> HttpResponse:
     """A fault: of the machine, said as what it is; a value no table takes; or else of ours."""
     fault = sys.exc_info()[1]
     if isinstance(fault, ValidationError):  # it came past a form, and nothing of it was stored
-        said = " ".join(f"{place.replace('_', ' ')}: {' '.join(words)}" for place, words in fault.message_dict.items())
+        by_column = fault.message_dict.items() if hasattr(fault, "error_dict") else [("it", fault.messages)]
+        said = " ".join(f"{place.replace('_', ' ')}: {' '.join(words)}" for place, words in by_column)
         return _sorry(request, 422, "That cannot be stored", f"{said} Nothing of it was stored. Go back and change it.")
     if isinstance(fault, CannotReckon):  # a record that forms would not have taken, from elsewhere
         return _sorry(

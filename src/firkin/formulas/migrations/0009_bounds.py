@@ -64,7 +64,7 @@ class Migration(migrations.Migration):
         migrations.AlterField(
             model_name='formulaversion',
             name='keep_days',
-            field=models.FloatField(blank=True, null=True, validators=[firkin.accounts.bounded.Within(0.0, 878400.0)]),
+            field=models.FloatField(blank=True, null=True, validators=[firkin.accounts.bounded.Within(0.0, 36600.0)]),
         ),
         migrations.AlterField(
             model_name='formulaversion',
