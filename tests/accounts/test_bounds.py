@@ -13,7 +13,8 @@ from firkin.accounts.bounded import Bounded, Within
 from firkin.batches.models import Batch, Entry, Filling
 from firkin.core.formula import house_formulas
 from firkin.exchange.archive import TABLES
-from firkin.shelf.models import Material, Stock, Vessel
+from firkin.formulas.models import FormulaLine, FormulaStep, FormulaVersion
+from firkin.shelf.models import Material, Stock, StockUse, Tool, Vessel
 from firkin.site.views import went_wrong
 from steps import begin
 
@@ -43,6 +44,34 @@ def test_every_number_has_bounds_and_what_is_none_is_refused(model, column) -> N
         assert column.name in refused.value.message_dict, value
     for value in (within.low, within.high):
         within(value)
+
+
+#: By what the numbers are: no strength is past 100 %, no error past the whole, nothing a kitchen holds is lighter than cork
+#: dust or heavier than osmium, no wait is below nothing.
+MEANT = [
+    (Stock, "strength_value", [-0.1, 100.1], [0.0, 100.0]),
+    (Stock, "amount_value", [-0.1, 1.1e9], [0.0, 1e9]),
+    (Stock, "bulk", [0.0, 31.0], [0.05, 22.6]),
+    (Stock, "price", [-0.01], [0.0, 4.9]),
+    (StockUse, "mass_g", [1e20], [-500.0, 500.0]),
+    (Tool, "error_pct", [-0.1, 100.1], [0.0, 50.0]),
+    (FormulaLine, "error", [-0.01, 1.01], [0.0, 0.5]),
+    (FormulaStep, "portions", [0, 1001], [1, 1000]),
+    (FormulaStep, "wait_h", [-0.1, 1e6], [0.1, 43_800.0]),
+    (FormulaStep, "temperature_c", [-60.0, 250.0], [-20.0, 120.0]),
+    (FormulaVersion, "keep_days", [-1.0, 40_000.0], [1.0, 3650.0]),
+    (Filling, "count", [1_000_001], [1, 10_000]),
+]
+
+
+@pytest.mark.parametrize(("model", "column", "refused", "taken"), MEANT, ids=range(len(MEANT)))
+def test_bounds_are_what_the_numbers_can_mean(model, column: str, refused, taken) -> None:
+    field = model._meta.get_field(column)
+    for value in refused:
+        with pytest.raises(ValidationError):
+            field.run_validators(value)
+    for value in taken:
+        field.run_validators(value)
 
 
 WRONG = [
