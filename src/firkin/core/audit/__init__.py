@@ -6,12 +6,15 @@ from firkin.core.audit.audit import VERDICT_RULES, audit
 from firkin.core.audit.findings import Finding, Severity
 from firkin.core.audit.fixes import fixes
 from firkin.core.audit.materials import audit_materials
+from firkin.core.audit.mixing import GOES_IN, meeting_finding
 
 __all__ = [
+    "GOES_IN",
     "VERDICT_RULES",
     "Finding",
     "Severity",
     "audit",
     "audit_materials",
     "fixes",
+    "meeting_finding",
 ]

@@ -10,6 +10,7 @@ class Severity(StrEnum):
     """How much a finding weighs, the heaviest first."""
 
     STOP = "stop"
+    ASK = "ask"
     WARN = "warn"
     NOTE = "note"
 
@@ -18,7 +19,8 @@ class Severity(StrEnum):
 class Finding:
     """One finding; ``lines`` are positions in the formula, ``text`` says why, ``fix`` what would do.
 
-    ``fixed`` is the formula with the fix done, where that can be done by itself.
+    ``fixed`` is the formula with the fix done, where that can be done by itself. ``choices`` are the answers of a
+    question (severity ask), which must be given before anything is called clear.
     """
 
     rule: str
@@ -27,3 +29,4 @@ class Finding:
     fix: str = ""
     lines: tuple[int, ...] = ()
     fixed: Formula | None = field(default=None, repr=False, compare=False)
+    choices: tuple[str, ...] = ()

@@ -6,17 +6,15 @@ Safety does not wait for an amount: bleach with vinegar is a stop in any measure
 import re
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
-from functools import cache
 
 from firkin.core.audit.findings import Finding, Severity
 from firkin.core.audit.handling import HANDLING_RULES
 from firkin.core.audit.mixing import ANY_AMOUNT_RULES
 from firkin.core.audit.oils import ANY_AMOUNT_OIL_RULES
 from firkin.core.audit.quality import ANY_AMOUNT_QUALITY_RULES
-from firkin.core.catalogue import Material, alcohol_names, find, is_unfit, names_of_materials
-from firkin.core.catalogue import materials as catalogue
+from firkin.core.catalogue import Material, find, kinds_of, names_of_materials
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Claims, Formula, Line, Step, reckon
+from firkin.core.formula import UNCLAIMED_LINE, Claims, Formula, Line, Step, reckon
 from firkin.core.measures import Quantity, Strength
 
 _RULES = (*ANY_AMOUNT_RULES, *ANY_AMOUNT_OIL_RULES, *HANDLING_RULES, *ANY_AMOUNT_QUALITY_RULES)
@@ -30,16 +28,22 @@ def audit_materials(
     claims: Claims,
     words: Iterable[str] = (),
     steps: tuple[Step, ...] = (),
+    talked: Sequence[bool] = (),
 ) -> tuple[Finding, ...]:
     """The findings that need no amount, stops first, of materials and of what unread words name besides.
 
-    ``lines`` of a finding are positions in ``there``; what only the words name has none. No finding carries a formula.
+    ``lines`` of a finding are positions in ``there``; what only the words name has none. ``talked`` says of each
+    whether it may only be talked about. No finding carries a formula.
 
-    >>> bleach = (find("bleach"), None)
-    >>> [one.rule for one in audit_materials([bleach], "other", Claims(), ["a glug of vinegar"])]
+    >>> there = [(find("bleach"), None), (find("vinegar"), None)]
+    >>> [one.rule for one in audit_materials(there, "other", Claims())]
     ['bleach-mixed']
     """
-    lines = [Line(material, Quantity(1.0, "part"), strength) for material, strength in there]
+    doubts = (*talked, *(False for _ in there[len(talked) :]))
+    lines = [
+        Line(material, Quantity(1.0, "part"), strength, claims=replace(UNCLAIMED_LINE, talked=doubt))
+        for (material, strength), doubt in zip(there, doubts, strict=True)
+    ]
     known = {line.material.id for line in lines}
     lines += [Line(one, Quantity(1.0, "part")) for one in named_in(words) if one.id not in known]
     if not lines:
@@ -61,31 +65,18 @@ def _as_named(finding: Finding, there: int) -> Finding:
 
 
 def named_in(words: Iterable[str]) -> Iterator[Material]:
-    """Every material that words name, each once; alcohol unfit for skin under the words themselves.
+    """Every harmless material that words name, each once; what is dangerous is heard in the whole text instead.
 
-    >>> [one.id for one in named_in(["a splash of white vinegar", "some bleach"])]
-    ['white-vinegar', 'sodium-hypochlorite']
+    >>> [one.id for one in named_in(["a splash of olive oil", "some bleach"])]
+    ['vegetable-oil']
     """
     seen: set[str] = set()
     for text in words:
         plain = f" {' '.join(re.findall(r'[a-z0-9,-]+', text.lower()))} "
-        materials = [find(name) for name in _names() if f" {name} " in plain]
-        if is_unfit(text):
-            materials.append(Material(text.strip()[:80], text.strip()[:80], known=False))
-        if any(f" {spirit} " in plain for spirit in alcohol_names().spirits):
-            materials.append(find("ethanol"))
-        materials += [Material(word, word.capitalize(), known=False) for word in _dangers() if f" {word}" in plain]
-        for material in materials:
-            if material.id not in seen:
+        for material in (find(name) for name in _names() if f" {name} " in plain):
+            if material.id not in seen and not kinds_of(material):
                 seen.add(material.id)
                 yield material
-
-
-@cache
-def _dangers() -> tuple[str, ...]:
-    """Words that a dangerous material must not meet, and that no material of the catalogue goes by."""
-    named = " ".join(names_of_materials())
-    return tuple(word for one in catalogue().values() for word, _ in one.hazard_words if word not in named)
 
 
 def _names() -> Iterator[str]:

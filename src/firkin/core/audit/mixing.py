@@ -1,10 +1,11 @@
 """Audit rules about what must never meet, and what is too strong or unfit to be used at all."""
 
 from collections.abc import Iterator
+from itertools import combinations
 
 from firkin.core.audit.findings import Finding, Severity
-from firkin.core.catalogue import Verdict, is_unfit
-from firkin.core.formula import Reckoning, moved, scaled_lines, without
+from firkin.core.catalogue import Material, Meeting, Verdict, is_unfit, kinds_of, meeting
+from firkin.core.formula import Formula, Reckoning, moved, scaled_lines, without
 from firkin.core.measures import QS, Quantity, figures, rounded_up
 
 #: WHO, Guide to Local Production: not more than this made or stored in one place, mL.
@@ -16,30 +17,52 @@ _MUCH_CHLORINE_PCT = 0.55  # a tenth above the strongest rule line
 _SPIRIT_PCT = 50.0  # drinking spirits are below that (common practice)
 
 
+#: The answers to whether something goes in.
+GOES_IN = ("It goes in", "It is only talked about")
+
+
 def _name(result: Reckoning, position: int) -> str:
     return result.formula.lines[position].material.name.lower()
 
 
 def _never_mix(result: Reckoning) -> Iterator[Finding]:
-    """What a material must not meet stands with the material (WHO, May 2020, and common knowledge of the trade)."""
+    """What must never meet what stands in one table of the catalogue (hazards.toml, with its sources)."""
     formula = result.formula
-    for key in dict.fromkeys(line.material.id for line in formula.lines if line.material.hazard_rule):
-        places = formula.lines_of(key)
-        dangerous = formula.lines[places[0]].material
-        more, fix = dangerous.hazard_advice
-        for i, line in enumerate(formula.lines):
-            harm = dangerous.harm_with(line.material)
-            if harm is None:
-                continue
-            what = f" makes {harm}" if harm else " is not known to be harmless"
-            yield Finding(
-                dangerous.hazard_rule,
-                Severity.STOP,
-                f"{dangerous.called} with {_name(result, i)}{what}. {more}".strip(),
-                fix,
-                (*places, i),
-                without(formula, i),
-            )
+    for i, j in combinations(range(len(formula.lines)), 2):
+        one, other = formula.lines[i], formula.lines[j]
+        met = meeting(one.material, other.material)
+        if met is None:
+            continue
+        if "chlorine" in kinds_of(other.material) and "chlorine" not in kinds_of(one.material):
+            i, j, one, other = j, i, other, one
+        unsure = one.claims.talked or other.claims.talked
+        yield meeting_finding(one.material, other.material, met, (i, j), unsure=unsure, fixed=without(formula, j))
+
+
+def meeting_finding(
+    one: Material,
+    other: Material,
+    met: Meeting,
+    lines: tuple[int, ...] = (),
+    *,
+    unsure: bool = False,
+    fixed: Formula | None = None,
+) -> Finding:
+    """The stop for two things that must never meet; a question where it is not sure that both go in."""
+    if not met.harm:
+        what = f"{one.called} with {other.name.lower()} is not known to be harmless."
+    else:
+        what = f"{one.called} with {other.name.lower()} makes {met.harm}."
+    if unsure:
+        return Finding(
+            met.rule,
+            Severity.ASK,
+            f"{what} The text talks of both. Does {other.name.lower()} go into this mix?",
+            "If it does, do not make it.",
+            lines,
+            choices=GOES_IN,
+        )
+    return Finding(met.rule, Severity.STOP, f"{what} {met.more}".strip(), met.fix, lines, fixed)
 
 
 def _acid_and_carbonate(result: Reckoning) -> Iterator[Finding]:

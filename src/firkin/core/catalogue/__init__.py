@@ -6,7 +6,8 @@ and every room above it may import it.
 from firkin.core.catalogue.alcohol_names import alcohol_names, is_unfit
 from firkin.core.catalogue.cautions import Caution, cautions
 from firkin.core.catalogue.families import MADE_OF, TOPS, USUAL_HEADSPACE_PCT, families, family_of, suits
-from firkin.core.catalogue.materials import Material, find, materials, names_of_materials
+from firkin.core.catalogue.hazards import Danger, Meeting, dangers_in, kinds_of, meeting, must_not_meet
+from firkin.core.catalogue.materials import Material, find, folded, materials, names_of_materials
 from firkin.core.catalogue.rule_lines import (
     RuleLine,
     Standing,
@@ -22,19 +23,26 @@ __all__ = [
     "TOPS",
     "USUAL_HEADSPACE_PCT",
     "Caution",
+    "Danger",
     "Material",
+    "Meeting",
     "RuleLine",
     "Standing",
     "Stock",
     "Verdict",
     "alcohol_names",
     "cautions",
+    "dangers_in",
     "families",
     "family_of",
     "find",
+    "folded",
     "is_unfit",
     "judge",
+    "kinds_of",
     "materials",
+    "meeting",
+    "must_not_meet",
     "names_of_materials",
     "rule_line",
     "rule_lines",

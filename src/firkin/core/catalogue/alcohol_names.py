@@ -1,6 +1,7 @@
 """What alcohol is called where the name does not say which it is, how strong, or whether it is fit for skin."""
 
 import re
+import unicodedata
 from dataclasses import dataclass
 from functools import cache
 
@@ -17,6 +18,7 @@ class AlcoholNames:
     unfit: frozenset[str]
     unfit_words: tuple[str, ...]
     unless: frozenset[str]
+    harmless: tuple[str, ...]
 
 
 @cache
@@ -34,6 +36,7 @@ def alcohol_names() -> AlcoholNames:
         frozenset(row["unfit"]),
         tuple(row["unfit_words"]),
         frozenset(row["unless"]),
+        tuple(row["harmless"]),
     )
 
 
@@ -45,14 +48,21 @@ def is_unfit(name: str) -> bool:
     """
     words, unless = ["", *_words(name)], alcohol_names().unless
     return any(
-        words[at : at + len(sign)] == sign and words[at - 1] not in unless
+        words[at : at + len(sign)] == sign and words[at - 1] not in unless and not _harmless(words, at)
         for at, word in enumerate(words)
         for sign in _signs().get(word, ())
     )
 
 
+def _harmless(words: list[str], at: int) -> bool:
+    """True where the words around only sound like it: "thinner than", "my fuel bill"."""
+    around = f" {' '.join(words[max(1, at - 1) : at + 2])} "
+    return any(f" {phrase} " in around for phrase in alcohol_names().harmless)
+
+
 def _words(name: str) -> list[str]:
-    return re.findall(r"[a-z0-9]+", name.lower())
+    apart = unicodedata.normalize("NFKD", name.lower())
+    return re.findall(r"[a-z0-9]+", "".join(sign for sign in apart if not unicodedata.combining(sign)))
 
 
 @cache

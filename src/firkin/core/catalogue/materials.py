@@ -1,9 +1,11 @@
 """Materials: what Firkin knows of each, and finding one by any of its usual names."""
 
 import re
+import unicodedata
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from functools import cache
+from typing import Any
 
 from firkin.core import datafiles
 from firkin.core.densities import ALCOHOLS, Alcohol, Solution, ethanol_water_density, solutions
@@ -48,11 +50,6 @@ class Material:
     told_apart: str = ""
     vessel_not: tuple[tuple[str, str], ...] = ()
     neutralises_mL_per_g: tuple[float, ...] = ()
-    hazards: tuple[tuple[str, str], ...] = ()
-    hazard_words: tuple[tuple[str, str], ...] = ()
-    hazard_rule: str = ""
-    hazard_advice: tuple[str, ...] = ()
-    only_with: frozenset[str] = frozenset()
     kept_in_six_months: float = 1.0
     trusted_months: float | None = None
     discard_h: float | None = None
@@ -101,24 +98,6 @@ class Material:
         Bleach is sold by weight and diluted by volume (CDC, WHO); counting its % w/w as % w/v errs low.
         """
         return self.basis in ("v/v", "w/v") or self.counts_by == "volume"
-
-    def harm_with(self, other: "Material") -> str | None:
-        """What comes of this with another material; "" where that is not known, None where nothing is said of it.
-
-        A material the catalogue does not know is judged by the words of its name.
-
-        >>> find("bleach").harm_with(find("vinegar")), find("bleach").harm_with(find("salt"))
-        ('chlorine gas, which burns eyes and lungs', '')
-        """
-        if other.id == self.id:
-            return None
-        named = next((harm for key, harm in self.hazards if key in other.roles or key == other.id), None)
-        if named is not None:
-            return named
-        if not self.only_with or other.id in self.only_with:
-            return None
-        called = _plain(other.name)
-        return next((harm for word, harm in self.hazard_words if word in called), "")
 
     def read_strength(self, text: str) -> Strength:
         """Read a strength; a bare per cent takes this material's usual basis.
@@ -251,12 +230,9 @@ class Material:
 
 def _material(key: str, row: dict[str, object]) -> Material:
     values = dict(row)
-    for name in ("roles", "only_with"):
-        values[name] = frozenset(row.get(name, ()))  # type: ignore[call-overload]
-    for name in ("names", "cautions", "preserves_pct", "preserves_ph", "neutralises_mL_per_g", "hazard_advice"):
+    values["roles"] = frozenset(row.get("roles", ()))  # type: ignore[call-overload]
+    for name in ("names", "cautions", "preserves_pct", "preserves_ph", "neutralises_mL_per_g"):
         values[name] = tuple(row.get(name, ()))  # type: ignore[arg-type]
-    values["hazards"] = tuple(row.get("hazards", {}).items())  # type: ignore[attr-defined]
-    values["hazard_words"] = tuple(row.get("hazard_words", {}).items())  # type: ignore[attr-defined]
     values["vessel_not"] = tuple(row.get("vessel_not", {}).items())  # type: ignore[attr-defined]
     values["said_of"] = tuple(row.get("said_of", {}).items())  # type: ignore[attr-defined]
     forms = values.pop("forms", {})
@@ -264,10 +240,14 @@ def _material(key: str, row: dict[str, object]) -> Material:
     if not forms:
         return plain
     sold = (
-        replace(plain, form=form, **{**other, "names": tuple(other.get("names", ()))})
+        replace(plain, form=form, **{**other, "names": tuple(other.get("names", ())), **_roles(other)})
         for form, other in forms.items()  # type: ignore[attr-defined]
     )
     return replace(plain, forms=tuple(sold))
+
+
+def _roles(row: dict[str, Any]) -> dict[str, frozenset[str]]:
+    return {"roles": frozenset(row["roles"])} if "roles" in row else {}
 
 
 @cache
@@ -280,16 +260,54 @@ def _plain(name: str) -> str:
     return re.sub(r"[\s_-]+", " ", name.strip().lower())
 
 
+def folded(name: str) -> str:
+    """A name in small letters without accents: neighbours' words are often written so.
+
+    >>> folded("Lejía"), folded("Ätznatron")
+    ('lejia', 'atznatron')
+    """
+    apart = unicodedata.normalize("NFKD", name.lower().replace("ß", "ss").replace("ł", "l").replace("ı", "i"))
+    return "".join(sign for sign in apart if not unicodedata.combining(sign))
+
+
+#: Languages of the names in hazards.toml.
+_LANGUAGES = ("en", "de", "fr", "es", "nl", "other")
+
+
+@cache
+def danger_names(heard_only: bool = True) -> dict[str, str]:
+    """Everyday names of dangerous materials with the material each stands for; those only listened for too, or not.
+
+    >>> danger_names()["lejía"], "acid" in danger_names(heard_only=False)
+    ('sodium-hypochlorite', False)
+    """
+    kinds = (*_LANGUAGES, "heard") if heard_only else _LANGUAGES
+    table = datafiles.toml("catalogue/hazards.toml")["names"]
+    found: dict[str, str] = {}
+    for key, row in table.items():
+        for kind in kinds:
+            for name in row.get(kind, ()):
+                found.setdefault(name, key)
+    return found
+
+
 @cache
 def _index() -> dict[str, Material]:
     index: dict[str, Material] = {}
-    for material in materials().values():
-        for one in (material, *material.forms):
-            for name in (one.written, one.name, *one.names):
-                plain = _plain(name)
-                index.setdefault(plain, one)
-                index.setdefault(plain + "s", one)
+    sold = [one for material in materials().values() for one in (material, *material.forms)]
+    for material in sold:
+        _put(index, material, (material.written, material.name, *material.names))
+    written = {one.written: one for one in sold}
+    for name, key in danger_names(heard_only=False).items():
+        _put(index, written[key], (name, folded(name)))
     return index
+
+
+def _put(index: dict[str, Material], material: Material, names: Iterable[str]) -> None:
+    for name in names:
+        plain = _plain(name)
+        index.setdefault(plain, material)
+        index.setdefault(plain + "s", material)
 
 
 def names_of_materials() -> tuple[str, ...]:

@@ -5,9 +5,10 @@ in the text. Imports audit and what lies below it; bench may import it.
 from firkin.core.recipe.check import findings_of
 from firkin.core.recipe.household import in_household, measures
 from firkin.core.recipe.reader import read_recipe
-from firkin.core.recipe.recipe import HeardLine, Mark, MarkKind, Recipe
+from firkin.core.recipe.recipe import HeardDanger, HeardLine, Mark, MarkKind, Recipe
 
 __all__ = [
+    "HeardDanger",
     "HeardLine",
     "Mark",
     "MarkKind",

@@ -6,6 +6,7 @@ from dataclasses import replace
 from firkin.core.audit import Finding, Severity, audit, audit_materials
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, reckon
+from firkin.core.recipe.dangers import danger_findings
 from firkin.core.recipe.recipe import Recipe
 
 #: What holds of the measured lines still holds when something is added that is no stock of an alcohol: it only thins.
@@ -27,13 +28,17 @@ def findings_of(recipe: Recipe) -> tuple[Finding, ...]:
     ['bleach-mixed']
     """
     found = list(_counted(recipe))
-    said = {one.rule for one in found}
     named = [(line.material, line.strength) for line in recipe.lines]
-    words = recipe.unread
-    found += [
-        one for one in audit_materials(named, recipe.family, recipe.claims, words, recipe.steps) if one.rule not in said
-    ]
-    found += [one for one in _of_the_text(recipe) if one.rule not in {other.rule for other in found}]
+    talked = [line.claims.talked for line in recipe.lines]
+    more = (
+        danger_findings(recipe.lines, recipe.dangers),
+        audit_materials(named, recipe.family, recipe.claims, recipe.unread, recipe.steps, talked),
+        _of_the_text(recipe),
+    )
+    for findings in more:
+        said = {one.rule: one.severity for one in reversed(found)}
+        order = list(Severity)
+        found += [one for one in findings if order.index(one.severity) < order.index(said.get(one.rule, order[-1])) or one.rule not in said]
     return tuple(sorted(found, key=lambda one: list(Severity).index(one.severity)))
 
 
@@ -85,6 +90,13 @@ _ROLES_THAT_CURE = {
 
 def _of_the_text(recipe: Recipe) -> Iterator[Finding]:
     """What only the reading tells."""
+    if recipe.left_out:
+        yield Finding(
+            "not-all-read",
+            Severity.WARN,
+            f"{recipe.left_out} Dangers were looked for in all of it.",
+            "Paste the rest by itself.",
+        )
     tops = tuple(i for i, line in enumerate(recipe.lines) if line.amount is not None and line.amount.kind == "qs")
     if len(tops) > 1:
         names = " and ".join(recipe.lines[i].material.name.lower() for i in tops)

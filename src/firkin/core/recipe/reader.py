@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from firkin.core.catalogue import Material
 from firkin.core.recipe.clause import Clause
+from firkin.core.recipe.dangers import weighed
 from firkin.core.recipe.heard import Heard
 from firkin.core.recipe.layout import layout
 from firkin.core.recipe.pieces import Pieces
@@ -64,4 +65,6 @@ def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = ()) -> R
         Clause(pieces, heard, title=number == 0, follows=sentence.end < page.sentences[-1].start).read()
         if marked == (len(heard.marks), len(heard.mentions)):
             heard.remarks.append(text[sentence.start : sentence.end].strip())
-    return decided(heard, page, read)
+    recipe = decided(heard, page, read)
+    lines, dangers = weighed(text, recipe.lines)
+    return replace(recipe, lines=lines, dangers=dangers)

@@ -70,6 +70,19 @@ class HeardLine:
         return self.wording if same else _in_fractions(self.amount)
 
 
+@dataclass(frozen=True, slots=True)
+class HeardDanger:
+    """A dangerous thing that a text names outside its lines; ``sure`` where the text says that it goes in.
+
+    ``said`` are its words in the text, ``at`` where they stand.
+    """
+
+    said: str
+    material: Material
+    sure: bool = True
+    at: tuple[int, int] = (0, 0)
+
+
 def _in_fractions(amount: Quantity) -> str:
     """An amount as spoons and cups are marked: "2/3 cup"; else in decimals."""
     near = Fraction(amount.value).limit_denominator(8)
@@ -84,7 +97,7 @@ def _in_fractions(amount: Quantity) -> str:
 class Recipe:
     """What was read: lines, size, claims, steps; every mark in the text; and what was left out unseen.
 
-    ``unread`` are the pieces that were not understood.
+    ``unread`` are the pieces that were not understood, ``dangers`` dangerous things named outside the lines.
     """
 
     lines: tuple[HeardLine, ...] = ()
@@ -100,6 +113,7 @@ class Recipe:
     unread: tuple[str, ...] = ()
     remarks: tuple[str, ...] = ()
     left_out: str = ""
+    dangers: tuple[HeardDanger, ...] = ()
     text: str = field(default="", repr=False)
 
     def formula(self, name: str = "A recipe heard") -> Formula:

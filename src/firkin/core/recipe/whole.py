@@ -70,7 +70,7 @@ def decided(heard: Heard, page: Page, read: Sequence[Pieces]) -> Recipe:
         unread,
         tuple(heard.remarks),
         heard.left_out or page.left_out,
-        heard.text,
+        text=heard.text,
     )
 
 
