@@ -1,5 +1,6 @@
 """Audit rules about whether a product holds together, keeps and does its work."""
 
+import math
 from collections.abc import Iterator
 
 from firkin.core.audit.findings import Finding, Severity
@@ -205,16 +206,54 @@ def _sulfonic_acid(result: Reckoning) -> Iterator[Finding]:
             (*acid, *base),
             with_mass(result, base[0], result.lines[base[0]].mass_g - spare),
         )
-    elif ended.ends == "alkaline" and spare > 0.05 * result.lines[base[0]].mass_g:
-        yield Finding(
-            "caustic-left",
-            Severity.WARN,
-            f"It ends alkaline: {figures(spare)} g of caustic soda are to spare. Too alkaline, it yellows "
-            "in days and hurts hands.",
-            "Use less caustic, or check the pH and bring it to about 8.",
-            (*acid, *base),
-            with_mass(result, base[0], max(0.0, result.lines[base[0]].mass_g - spare)),
-        )
+    elif ended.ends == "alkaline" and spare > _SURE * result.lines[base[0]].mass_g:
+        yield _caustic_left(result, (*acid, *base), base[0], spare)
+
+
+def _caustic_without_acid(result: Reckoning) -> Iterator[Finding]:
+    """Caustic in a product for hands, with no sulfonic acid and no fat to take it up."""
+    formula = result.formula
+    base = formula.lines_of("caustic-soda")
+    if not base or formula.lines_of("labsa") or formula.lines_with("oil") or not families()[formula.family].skin:
+        return
+    ended = neutrality(result)
+    spare = sum(result.lines[i].mass_g for i in base) if ended is None else ended.base_g_spare
+    if spare > _SURE * result.lines[base[0]].mass_g and _ph_by_moles(result, base[0], spare) > _PH_OF_HANDS:
+        yield _caustic_left(result, base, base[0], spare)
+
+
+#: By moles nothing can be told nearer than this share of the caustic: LABSA's molar mass is a mean (from memory).
+_SURE = 0.05
+#: Half as much again as the acid takes is no slip of a scale (common practice, no source).
+_TOO_MUCH = 0.5
+#: A liquid for hands above this pH hurts them (Regulation (EC) 1272/2008 takes pH 11.5 for corrosive, from memory).
+_PH_OF_HANDS = 11.0
+
+
+def _caustic_left(result: Reckoning, lines: tuple[int, ...], base: int, spare: float) -> Finding:
+    """Caustic that nothing takes up, in g: a stop where there is much of it, or where hands go into it."""
+    taken = result.lines[base].mass_g - spare
+    sure = spare - _SURE * result.lines[base].mass_g
+    on_hands = families()[result.formula.family].skin and _ph_by_moles(result, base, sure) > _PH_OF_HANDS
+    much = spare >= _TOO_MUCH * taken
+    words = f"{figures(spare)} g of caustic soda is left over: too alkaline"
+    return Finding(
+        "caustic-left",
+        Severity.STOP if much or on_hands else Severity.WARN,
+        f"{words}, it burns skin and eyes." if much or on_hands else f"{words}, it yellows in days and hurts hands.",
+        "Use less caustic, or check the pH and bring it to about 8.",
+        lines,
+        with_mass(result, base, max(0.0, taken)) if taken > 0 else None,
+    )
+
+
+def _ph_by_moles(result: Reckoning, base: int, spare_g: float) -> float:
+    """The pH that so many grams of a caustic line would give by themselves; 14 + log10 of mol/L, and 7 without."""
+    strength = result.formula.lines[base].counted_strength
+    fraction = result.formula.lines[base].material.mass_fraction(strength) or 1.0
+    molar = spare_g * fraction / (result.formula.lines[base].material.molar_mass or 1.0)
+    per_litre = molar / (result.total.volume_mL / 1000.0)
+    return 14.0 + math.log10(per_litre) if per_litre > 1e-7 else 7.0
 
 
 #: More than this share of a batch is no pinch.
@@ -380,6 +419,7 @@ QUALITY_RULES = (
     _curdled_soap,
     _flagged,
     _sulfonic_acid,
+    _caustic_without_acid,
     _salt_last,
     _topped_with_little,
     _foam,

@@ -110,6 +110,15 @@ def must_not_meet(one: Material, other: Material) -> bool:
     return found is not None and bool(found.harm)
 
 
+def harmless_phrases() -> tuple[str, ...]:
+    """Words and phrases that look like a danger and are none.
+
+    >>> "spirit level" in harmless_phrases()
+    True
+    """
+    return tuple(datafiles.toml("catalogue/hazards.toml")["harmless"])
+
+
 def dangers_in(text: str) -> list[Danger]:
     """Every dangerous thing that a text names, in order, in linear time; near misses of long names count.
 
@@ -160,7 +169,7 @@ def _phrases() -> dict[str, list[tuple[tuple[str, ...], str | None]]]:
             found.setdefault(form, name)
 
     table = datafiles.toml("catalogue/hazards.toml")
-    for phrase in (*table["harmless"], *_harmless_names()):
+    for phrase in (*harmless_phrases(), *_harmless_names()):
         put(phrase, None)
     names = alcohol_names()
     for phrase in (*names.unfit, *names.unfit_words):

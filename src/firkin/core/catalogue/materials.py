@@ -296,7 +296,8 @@ def _index() -> dict[str, Material]:
     index: dict[str, Material] = {}
     sold = [one for material in materials().values() for one in (material, *material.forms)]
     for material in sold:
-        _put(index, material, (material.written, material.name, *material.names))
+        names = (material.written, material.name, *material.names)
+        _put(index, material, (*names, *map(folded, names)))
     written = {one.written: one for one in sold}
     for name, key in danger_names(heard_only=False).items():
         _put(index, written[key], (name, folded(name)))

@@ -6,7 +6,7 @@ from dataclasses import replace
 from firkin.core.audit import Finding, Severity, audit, audit_materials
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, reckon
-from firkin.core.recipe.dangers import danger_findings
+from firkin.core.recipe.dangers import danger_findings, procedure_findings
 from firkin.core.recipe.recipe import Recipe
 
 #: What holds of the measured lines still holds when something is added that is no stock of an alcohol: it only thins.
@@ -33,6 +33,7 @@ def findings_of(recipe: Recipe) -> tuple[Finding, ...]:
     more = (
         danger_findings(recipe.lines, recipe.dangers),
         audit_materials(named, recipe.family, recipe.claims, recipe.unread, recipe.steps, talked),
+        procedure_findings(recipe.text),
         _of_the_text(recipe),
     )
     for findings in more:

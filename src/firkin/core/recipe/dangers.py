@@ -95,6 +95,59 @@ def danger_findings(lines: Sequence[HeardLine], heard: Sequence[HeardDanger]) ->
             yield from _pair(one, other.material, not (one.sure and other.sure), ())
 
 
+#: A word for heating, and what it heats within a few words; or a pan or flame further on in the sentence.
+_HEATS = re.compile(
+    r"\b(?:warm|heat|boil|simmer|microwave|erhitz|erwärm|koch|chauff|calient|verwarm)\w*\b(?:[^.;!?,\n]|(?<=first),){0,28}$"
+)
+_NOT_HEATED = re.compile(r"\b(?:never|don't|do not|not|no|without|away|before)\b[^.;\n]*$|\bwater\b")
+#: Water that goes onto what stands in the vessel.
+_WATER_ONTO = re.compile(
+    r"\b(?:water|wasser|eau|agua)\b[^.;\n]{0,40}?\b(?:over|ower|onto|on top|above|upon|on it|darüber|dessus|encima)\b"
+    r"|\bpour(?:ing|ed)? (?:the |hot |cold |boiling )*water (?:over|onto|on)\b"
+)
+_REACH = 160
+
+
+def procedure_findings(text: str) -> Iterator[Finding]:
+    """What a text says to do that hurts whatever the amounts are: alcohol heated, water poured onto caustic.
+
+    >>> [one.rule for one in procedure_findings("Warm the ethanol in a pan. Lye in the pot, then pour water over it.")]
+    ['heated-alcohol', 'water-onto-caustic']
+    """
+    told = text.lower()
+    seen: set[str] = set()
+    for mention in _mentions(text):
+        danger, kinds = mention.danger, kinds_of(mention.danger.material)
+        if mention.stance is Stance.OUT:
+            continue
+        before = told[max(0, danger.start - 60) : danger.start]
+        heated = _HEATS.search(before) if "alcohol" in kinds else None
+        if heated is not None and not _NOT_HEATED.search(before[: heated.start()] + heated.group()):
+            seen.add("heated-alcohol")
+        if "caustic" in kinds and _WATER_ONTO.search(told, danger.end, danger.end + _REACH):
+            onto = _WATER_ONTO.search(told, danger.end, danger.end + _REACH)
+            if onto is not None and not re.search(r"\b(?:never|not|don't)\b", told[danger.end : onto.end()]):
+                seen.add("water-onto-caustic")
+    for rule in sorted(seen):
+        yield _PROCEDURE[rule]
+
+
+_PROCEDURE = {
+    "heated-alcohol": Finding(
+        "heated-alcohol",
+        Severity.STOP,
+        "Alcohol is heated here: the vapour catches fire from a flame, a hob or a spark, and the strength is lost.",
+        "Heat only the water part, let it cool, and add the alcohol cold, away from any flame.",
+    ),
+    "water-onto-caustic": Finding(
+        "water-onto-caustic",
+        Severity.STOP,
+        "Water goes onto caustic soda here: it boils up and spits.",
+        "Put the cold water in first. Add the caustic slowly, with goggles and gloves.",
+    ),
+}
+
+
 def _pair(one: HeardDanger, other: Material, unsure: bool, lines: tuple[int, ...]) -> Iterator[Finding]:
     met = meeting(one.material, other)
     if met is None or not met.harm or {"chlorine"} <= kinds_of(one.material) & kinds_of(other):
@@ -140,7 +193,7 @@ def _mentions(text: str) -> Iterator[_Mention]:
             continue
         if _titles(danger, before, behind, first=number == 0 or "\n" in text[max(0, start - 2) : start]):
             continue
-        yield _Mention(danger, _stance(before, behind), number, measured)
+        yield _Mention(danger, _stance(before, behind, measured=measured), number, measured)
 
 
 def folded_in_place(text: str) -> str:
@@ -156,7 +209,7 @@ def _titles(danger: Danger, before: str, behind: str, *, first: bool) -> bool:
     return product and first and heading and not re.search(r"\d", before) and not _LABELLED.match(behind)
 
 
-def _stance(before: str, behind: str) -> Stance:
+def _stance(before: str, behind: str, *, measured: bool) -> Stance:
     told = _told_anew(before)
     scope = before[told:]
     cleaned = _idioms().sub(lambda found: " " * len(found.group()), scope)
@@ -168,9 +221,8 @@ def _stance(before: str, behind: str) -> Stance:
     if re.match(rf"\W*(?:{'|'.join(map(re.escape, _table()['behind']))})\b", behind):
         return Stance.OUT
     near = behind.partition(",")[0]
-    if _cues("others").search(scope) or _cues("apart").search(scope) or _cues("apart").search(near):
-        return Stance.TALK
-    return Stance.IN
+    apart = _cues("apart").search(scope) or _cues("apart").search(near)
+    return Stance.TALK if _cues("others").search(scope) or (apart and not measured) else Stance.IN
 
 
 def _told_anew(before: str) -> int:

@@ -10,7 +10,7 @@ from rapidfuzz import process
 from rapidfuzz.distance import OSA, Levenshtein
 
 from firkin.core import datafiles
-from firkin.core.catalogue import Material, alcohol_names, names_of_materials
+from firkin.core.catalogue import Material, alcohol_names, harmless_phrases, names_of_materials
 from firkin.core.measures import spellings
 
 WORD = re.compile(r"[^\W\d_]+(?:'[^\W\d_]+)*|\d+(?:[.,]\d+)*|[½¼¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞]|\.{2,}|…|-{2,}|\S")
@@ -85,7 +85,7 @@ def _phrases() -> Phrases:
             put(word, kind, word)
     for word in (*words_of("qualifies"), *words_of("something_else")):
         put(word, "qualifier", word)
-    for word in words_of("plain"):
+    for word in (*words_of("plain"), *harmless_phrases()):
         put(word, "plain", word)
     phrases: Phrases = {}
     for phrase, kinds in found.items():
