@@ -222,8 +222,10 @@ def _caustic_without_acid(result: Reckoning) -> Iterator[Finding]:
         yield _caustic_left(result, base, base[0], spare)
 
 
-#: By moles nothing can be told nearer than this share of the caustic: LABSA's molar mass is a mean (from memory).
+#: Below this share of the caustic nothing is said of what is left over (common practice, no source).
 _SURE = 0.05
+#: A pH by moles is only sure beyond this share of the caustic: LABSA's molar mass is a mean, and labels are rounded.
+_DOUBT = 0.10
 #: Half as much again as the acid takes is no slip of a scale (common practice, no source).
 _TOO_MUCH = 0.5
 #: A liquid for hands above this pH hurts them (Regulation (EC) 1272/2008 takes pH 11.5 for corrosive, from memory).
@@ -233,7 +235,7 @@ _PH_OF_HANDS = 11.0
 def _caustic_left(result: Reckoning, lines: tuple[int, ...], base: int, spare: float) -> Finding:
     """Caustic that nothing takes up, in g: a stop where there is much of it, or where hands go into it."""
     taken = result.lines[base].mass_g - spare
-    sure = spare - _SURE * result.lines[base].mass_g
+    sure = spare - _DOUBT * result.lines[base].mass_g
     on_hands = families()[result.formula.family].skin and _ph_by_moles(result, base, sure) > _PH_OF_HANDS
     much = spare >= _TOO_MUCH * taken
     words = f"{figures(spare)} g of caustic soda is left over: too alkaline"

@@ -7,7 +7,7 @@ from firkin.core.catalogue.alcohol_names import alcohol_names, is_unfit
 from firkin.core.catalogue.cautions import Caution, cautions
 from firkin.core.catalogue.families import MADE_OF, TOPS, USUAL_HEADSPACE_PCT, families, family_of, suits
 from firkin.core.catalogue.hazards import Danger, Meeting, dangers_in, harmless_phrases, kinds_of, meeting, must_not_meet
-from firkin.core.catalogue.materials import Material, find, folded, materials, names_of_materials
+from firkin.core.catalogue.materials import Material, danger_names, find, folded, materials, names_of_materials
 from firkin.core.catalogue.rule_lines import (
     RuleLine,
     Standing,
@@ -32,6 +32,7 @@ __all__ = [
     "Verdict",
     "alcohol_names",
     "cautions",
+    "danger_names",
     "dangers_in",
     "families",
     "family_of",

@@ -12,13 +12,20 @@ from functools import cache
 from firkin.core import datafiles
 from firkin.core.audit import GOES_IN, Finding, Severity, meeting_finding
 from firkin.core.catalogue import Danger, Material, dangers_in, folded, is_unfit, kinds_of, meeting
-from firkin.core.recipe.recipe import HeardDanger, HeardLine
+from firkin.core.formula import without_lines
+from firkin.core.recipe.recipe import HeardDanger, HeardLine, MarkKind, Recipe
 
 _SENTENCE = re.compile(r"(?:[.!?](?=\s|$)|[;\n])+")
 _FIGURE = re.compile(r"\d|[½¼¾⅓⅔⅛]|\b(?:an?|half|one|two|three|four|five|six|ten|twenty|fifty|hundred|parts?|cups?|some|few)\b")
 _LABELLED = re.compile(r"\s*:\s*[\d½¼¾][\d.,/½¼¾ ]*\s*[a-z]{0,6}\.?\s*(?:$|[,;\n])", re.IGNORECASE)
+#: Words of a heading in front of what is made: "My homemade descaler".
+_HEADING = re.compile(
+    r"\W*(?:(?:my|our|the|home ?made|diy|green|natural|cheap|easy|simple|strong|gentle|quick|best|recipe|for|of)\W+)*"
+)
 #: A word such as "no" covers what it stands before, so many letters at most.
 _DETERMINED = 40
+#: So many letters around a name are looked at, for a text without an end has sentences without one.
+_NEAR = 400
 _DETERMINERS = frozenset(
     {
         *("no", "without", "free of", "free from", "kein", "keine", "keinen", "keinem", "ohne", "pas de", "pas d", "sans"),
@@ -43,45 +50,70 @@ class _Mention:
     measured: bool
 
 
-def weighed(text: str, lines: Sequence[HeardLine]) -> tuple[tuple[HeardLine, ...], tuple[HeardDanger, ...]]:
-    """The lines, those only talked about marked so; and every danger that is named outside them, each once.
+def weighed(recipe: Recipe) -> Recipe:
+    """The recipe with its dangers: lines only talked about are marked, those only warned of are none.
 
-    >>> lines, heard = weighed("Never with vinegar. Then a glug of javel.", ())
-    >>> [(one.said, one.sure) for one in heard]
+    What is named outside the lines stands in ``dangers``, each thing once.
+
+    >>> recipe = weighed(Recipe(text="Never with vinegar. Then a glug of javel."))
+    >>> [(one.said, one.sure) for one in recipe.dangers]
     [('javel', True)]
     """
-    mentions = list(_mentions(text))
+    mentions = list(_mentions(recipe.text))
+    unsure = _unsure(mentions)
+    certain = {one.danger.material.written for one in mentions if one.stance is Stance.IN}
+    lines, warned = [], []
+    for number, line in enumerate(recipe.lines):
+        here = [one for one in mentions if line.at[0] <= one.danger.start < line.at[1]]
+        doubt = bool(here) and line.material.written not in certain
+        doubt = doubt and all(one.danger.start in unsure or one.stance is Stance.OUT for one in here)
+        if doubt and line.amount is None and all(one.stance is Stance.OUT for one in here):
+            warned.append(number)
+        lines.append(replace(line, claims=replace(line.claims, talked=True)) if doubt else line)
+    known = {line.material.written for line in lines}
+    dangers: dict[str, HeardDanger] = {}
+    for one in mentions:
+        danger, written = one.danger, one.danger.material.written
+        if one.stance is Stance.OUT and not one.measured:
+            continue
+        heard = kinds_of(danger.material)
+        if written in known or any(
+            line.at[0] <= danger.start < line.at[1] and heard <= kinds_of(line.material) for line in lines
+        ):
+            continue
+        sure = danger.start not in unsure
+        if written not in dangers or (sure and not dangers[written].sure):
+            dangers[written] = HeardDanger(danger.said, danger.material, sure, (danger.start, danger.end))
+    return _without(replace(recipe, lines=tuple(lines), dangers=tuple(dangers.values())), warned)
+
+
+def _unsure(mentions: Sequence[_Mention]) -> set[int]:
+    """Where things stand of which it is not sure that they go in.
+
+    What others do is only talk beside what the maker does; told with its amounts and nothing else, it is the recipe.
+    """
     certain = any(one.stance is Stance.IN for one in mentions)
     told = [one for one in mentions if one.stance is Stance.TALK]
     together = {one.sentence for one in told if sum(other.sentence == one.sentence for other in told) > 1}
-    talk = {
-        one.danger.start
-        for one in told
-        if certain or not (one.sentence in together or any(other.measured for other in told))
-    }
-    unsure = talk | {one.danger.start for one in mentions if one.stance is Stance.OUT and one.measured}
-    sure_of = {one.danger.material.written for one in mentions if one.stance is Stance.IN}
-    marked = []
-    for line in lines:
-        here = [one for one in mentions if line.at[0] <= one.danger.start < line.at[1]]
-        doubt = bool(here) and line.material.written not in sure_of and all(one.danger.start in unsure or one.stance is Stance.OUT for one in here)
-        marked.append(replace(line, claims=replace(line.claims, talked=True)) if doubt else line)
-    known = {line.material.written for line in lines}
-    loose: dict[str, HeardDanger] = {}
-    for one in mentions:
-        danger = one.danger
-        if one.stance is Stance.OUT and not one.measured:
-            continue
-        inside = any(line.at[0] <= danger.start < line.at[1] for line in lines)
-        if danger.material.written in known or (inside and not is_unfit(danger.material.name)):
-            continue
-        sure = danger.start not in unsure
-        before = loose.get(danger.material.written)
-        if before is None or (sure and not before.sure):
-            loose[danger.material.written] = HeardDanger(
-                danger.said, danger.material, sure, (danger.start, danger.end)
-            )
-    return tuple(marked), tuple(loose.values())
+    measured = any(one.measured for one in told)
+    talk = {one.danger.start for one in told if certain or not (one.sentence in together or measured)}
+    return talk | {one.danger.start for one in mentions if one.stance is Stance.OUT and one.measured}
+
+
+def _without(recipe: Recipe, places: Sequence[int]) -> Recipe:
+    """The recipe without some of its lines, which become advice."""
+    for place in reversed(places):
+        marks = tuple(
+            replace(mark, kind=MarkKind.ADVICE, line=None)
+            if mark.line == place
+            else replace(mark, line=mark.line - 1)
+            if mark.line is not None and mark.line > place
+            else mark
+            for mark in recipe.marks
+        )
+        lines = (*recipe.lines[:place], *recipe.lines[place + 1 :])
+        recipe = replace(recipe, lines=lines, marks=marks, steps=without_lines(recipe.steps, place))
+    return recipe
 
 
 def danger_findings(lines: Sequence[HeardLine], heard: Sequence[HeardDanger]) -> Iterator[Finding]:
@@ -184,8 +216,8 @@ def _mentions(text: str) -> Iterator[_Mention]:
         while danger.start >= ends[number]:
             number += 1
         start, end = starts[number], ends[number]
-        before = folded_in_place(text[start : danger.start])
-        behind = folded_in_place(text[danger.end : end])
+        before = folded_in_place(text[max(start, danger.start - _NEAR) : danger.start])
+        behind = folded_in_place(text[danger.end : min(end, danger.end + _NEAR)])
         piece = before.rpartition(",")[2]
         measured = bool(_FIGURE.search(piece)) or bool(_FIGURE.match(behind.lstrip(" :,-("))) or "|" in behind
         unfit = is_unfit(danger.said) and not danger.material.known
@@ -204,9 +236,10 @@ def folded_in_place(text: str) -> str:
 
 def _titles(danger: Danger, before: str, behind: str, *, first: bool) -> bool:
     """True for a product that stands as a heading: "Descaler: 100 g citric acid, 900 mL water"."""
-    heading = behind.lstrip().startswith(":") or not behind.strip(" .!\n")
     product = danger.material.written in ("descaler", "drain-opener") or "cleaner" in danger.said.lower()
-    return product and first and heading and not re.search(r"\d", before) and not _LABELLED.match(behind)
+    if not (product and first) or _FIGURE.search(before) or _LABELLED.match(behind):
+        return False
+    return behind.lstrip().startswith(":") or (not behind.strip(" .!\n") and _HEADING.fullmatch(before) is not None)
 
 
 def _stance(before: str, behind: str, *, measured: bool) -> Stance:

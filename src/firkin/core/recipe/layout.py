@@ -8,8 +8,8 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
-MOST_CHARACTERS = 20_000
-MOST_SENTENCES = 600
+MOST_CHARACTERS = 50_000
+MOST_SENTENCES = 1_500
 MOST_IN_A_SENTENCE = 800
 
 _TAG = re.compile(r"<(/?)\s*([a-z][a-z0-9]*)\b[^<>]{0,300}>|<!--.{0,2000}?-->", re.IGNORECASE | re.DOTALL)

@@ -23,7 +23,7 @@ _DIRECTIONS = re.compile(r"directions?|instructions?|method|steps?|procedure|pre
 
 #: So many lines and pieces of a text are read; a word that says nothing counts for a quarter.
 MOST_LINES = 80
-MOST_PIECES = 300
+MOST_PIECES = 3000
 
 
 def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = ()) -> Recipe:
@@ -65,6 +65,4 @@ def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = ()) -> R
         Clause(pieces, heard, title=number == 0, follows=sentence.end < page.sentences[-1].start).read()
         if marked == (len(heard.marks), len(heard.mentions)):
             heard.remarks.append(text[sentence.start : sentence.end].strip())
-    recipe = decided(heard, page, read)
-    lines, dangers = weighed(text, recipe.lines)
-    return replace(recipe, lines=lines, dangers=dangers)
+    return weighed(decided(heard, page, read))

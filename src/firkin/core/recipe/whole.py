@@ -16,6 +16,8 @@ from firkin.core.recipe.layout import Page
 from firkin.core.recipe.pieces import Pieces
 from firkin.core.recipe.ratios import ratio_told_beside
 from firkin.core.recipe.recipe import HeardLine, Mark, MarkKind, Recipe
+from firkin.core.recipe.said import Percent
+from firkin.core.recipe.spans import Span
 from firkin.core.recipe.steps import steps_of
 
 _SHARE_SLACK = 0.10
@@ -39,6 +41,7 @@ def decided(heard: Heard, page: Page, read: Sequence[Pieces]) -> Recipe:
     _put_on_hand(heard)
     _in_order_of_the_text(heard)
     _title_of_the_sum(heard)
+    _title_of_the_strength(heard)
     claim = _claim(heard)
     lose_nothing(heard, page, read)
     if len(page.plain) < len(heard.text):
@@ -253,6 +256,21 @@ def _title_of_the_sum(heard: Heard) -> None:
             replace(mark, kind=MarkKind.TITLE, line=None) if mark.line == 0 else mark for mark in heard.marks
         ]
         _without(heard, {0})
+
+
+def _title_of_the_strength(heard: Heard) -> None:
+    """ "Chlorine 0.5 %: one part of 5 % bleach": the first line, without an amount before a colon, is what it makes."""
+    if len(heard.lines) < 2:
+        return
+    first, *others = heard.lines
+    before_colon = heard.text[first.at[1] :].lstrip().startswith(":")
+    told_again = any(line.material.id == first.material.id and line.amount for line in others)
+    if first.amount is not None or first.wording or first.strength is None or not (before_colon and told_again):
+        return
+    said = Percent(first.strength.low, first.strength.high)
+    heard.said_strengths.insert(0, (Span(*first.at, "strength", first.said, said), first.material))
+    heard.marks = [replace(mark, kind=MarkKind.CLAIM, line=None) if mark.line == 0 else mark for mark in heard.marks]
+    _without(heard, {0})
 
 
 def _in_order_of_the_text(heard: Heard) -> None:
