@@ -28,6 +28,7 @@ class Material:
     bulk: float | None = None
     basis: str = "w/w"
     strength: float | None = None
+    sold: tuple[tuple[float, float], ...] = ()
     water: float | None = None
     roles: frozenset[str] = frozenset()
     reports: str = ""
@@ -90,6 +91,14 @@ class Material:
     def usual_strength(self) -> Strength | None:
         """The strength counted when the maker gives none."""
         return None if self.strength is None else Strength.of(self.strength, self.basis)
+
+    def sold_as(self, pct: float) -> bool:
+        """True where so many per cent are a strength it is sold or kept in; False where nothing is known of it.
+
+        >>> find("ethanol").sold_as(96.0), find("peroxide").sold_as(99.98), find("caustic soda").sold_as(0.9)
+        (True, False, False)
+        """
+        return any(low <= pct <= high for low, high in self.sold)
 
     @property
     def counts_strength_by_volume(self) -> bool:
@@ -234,6 +243,7 @@ def _material(key: str, row: dict[str, object]) -> Material:
     for name in ("names", "cautions", "preserves_pct", "preserves_ph", "neutralises_mL_per_g"):
         values[name] = tuple(row.get(name, ()))  # type: ignore[arg-type]
     values["vessel_not"] = tuple(row.get("vessel_not", {}).items())  # type: ignore[attr-defined]
+    values["sold"] = _ranges(row)
     values["said_of"] = tuple(row.get("said_of", {}).items())  # type: ignore[attr-defined]
     forms = values.pop("forms", {})
     plain = Material(id=key, **values)  # type: ignore[arg-type]
@@ -246,8 +256,15 @@ def _material(key: str, row: dict[str, object]) -> Material:
     return replace(plain, forms=tuple(sold))
 
 
-def _roles(row: dict[str, Any]) -> dict[str, frozenset[str]]:
-    return {"roles": frozenset(row["roles"])} if "roles" in row else {}
+def _roles(row: dict[str, Any]) -> dict[str, Any]:
+    """What a form says of its roles and strengths in place of the plain one's."""
+    return {"sold": _ranges(row) if "sold" in row else ()} | (
+        {"roles": frozenset(row["roles"])} if "roles" in row else {}
+    )
+
+
+def _ranges(row: dict[str, Any]) -> tuple[tuple[float, float], ...]:
+    return tuple((float(low), float(high)) for low, high in row.get("sold", ()))
 
 
 @cache

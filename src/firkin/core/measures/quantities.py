@@ -10,7 +10,7 @@ from firkin.core import datafiles
 from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.measures.counted import counted_out
 from firkin.core.measures.maker_units import maker_unit, maker_units, size_of
-from firkin.core.measures.numerals import NUMBER, figures, plain_figures, read_number
+from firkin.core.measures.numerals import NUMBER, doubt_points, figures, plain_figures, read_number
 
 QS = "q.s."
 _QS_SPELLINGS = {
@@ -172,6 +172,7 @@ def read_quantity(text: str) -> Quantity:
     if match is None:
         raise CannotRead(f"“{stripped[:40]}” is not an amount. Write a number and a unit, such as 250 mL.")
     rest = stripped[match.end() :].strip()
+    doubt_points(match.group())
     value = read_number(match.group())
     if not rest:
         raise CannotRead(f"{stripped} of what? Add a unit: mL, g, cup, part or %.")

@@ -1,23 +1,16 @@
 """The findings of a recipe, whether or not all its amounts are known."""
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 from firkin.core.audit import Finding, Severity, audit, audit_materials
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Line, reckon
+from firkin.core.formula import reckon
+from firkin.core.measures import figures
 from firkin.core.recipe.dangers import danger_findings, procedure_findings
+from firkin.core.recipe.missing import whatever_is_missing
 from firkin.core.recipe.recipe import Recipe
 
-#: What holds of the measured lines still holds when something is added that is no stock of an alcohol: it only thins.
-_HOLDS_WITH_MORE = frozenset(
-    {
-        "line-short", "line-active-missing", "spirit-too-weak", "surface-weak", "proof-as-percent", "alcohol-unnamed",
-        "stock-mixed-up", "strength-assumed", "unknown-material", "no-preservative", "ferment-no-sugar", "two-alcohols",
-        "acid-not-neutralised", "acid-left", "caustic-left", "neutraliser-missing", "name-guessed", "heaped-measure",
-        "table-uncertain",
-    }
-)  # fmt: skip
+_ORDER = list(Severity)
 
 
 def findings_of(recipe: Recipe) -> tuple[Finding, ...]:
@@ -37,56 +30,19 @@ def findings_of(recipe: Recipe) -> tuple[Finding, ...]:
         _of_the_text(recipe),
     )
     for findings in more:
-        said = {one.rule: one.severity for one in reversed(found)}
-        order = list(Severity)
-        found += [one for one in findings if order.index(one.severity) < order.index(said.get(one.rule, order[-1])) or one.rule not in said]
-    return tuple(sorted(found, key=lambda one: list(Severity).index(one.severity)))
+        heaviest: dict[str, int] = {}
+        for one in found:
+            heaviest[one.rule] = min(_ORDER.index(one.severity), heaviest.get(one.rule, len(_ORDER)))
+        found += [one for one in findings if _ORDER.index(one.severity) < heaviest.get(one.rule, len(_ORDER))]
+    return tuple(sorted(found, key=lambda one: _ORDER.index(one.severity)))
 
 
-def _counted(recipe: Recipe) -> tuple[Finding, ...]:
+def _counted(recipe: Recipe) -> Iterator[Finding]:
     """The audit of the whole; or, where an amount is missing, what holds whatever it is."""
     try:
-        return audit(reckon(recipe.formula()))
+        yield from audit(reckon(recipe.formula()))
     except CannotReckon:
-        return tuple(_partly(recipe))
-
-
-def _partly(recipe: Recipe) -> Iterator[Finding]:
-    """What is wrong with the measured lines, and would be with anything added to them."""
-    places = [i for i, line in enumerate(recipe.lines) if line.amount is not None]
-    missing = [line for i, line in enumerate(recipe.lines) if i not in places]
-    actives = {line.material.id for line in missing if line.material.reports == "active"}
-    if not missing or not places or actives & {recipe.lines[i].material.id for i in places}:
-        return
-    lines = tuple(
-        Line(one.material, one.amount, one.strength, claims=one.claims)
-        for i in places
-        if (one := recipe.lines[i]).amount
-    )
-    formula = Formula("As far as it is measured", lines, recipe.family, recipe.basis, recipe.make, claim=recipe.claim)
-    formula = replace(formula, guidelines=recipe.guidelines, claims=replace(recipe.claims, size=None))
-    try:
-        found = audit(reckon(formula))
-    except CannotReckon:
-        return
-    names = ", ".join(dict.fromkeys(line.material.name.lower() for line in missing))
-    there = {role for line in missing for role in line.material.roles}
-    for finding in found:
-        too_weak = finding.rule == "claim-differs" and finding.severity is Severity.STOP
-        if not (finding.rule in _HOLDS_WITH_MORE or too_weak) or there & _ROLES_THAT_CURE.get(finding.rule, set()):
-            continue
-        text = finding.text
-        if finding.severity is not Severity.NOTE:
-            text += f" That is without {names}, whose amount is not known."
-        yield replace(finding, text=text, fixed=None, lines=tuple(places[at] for at in finding.lines))
-
-
-#: A finding that something is lacking waits where what is lacking is only not measured.
-_ROLES_THAT_CURE = {
-    "no-preservative": {"preservative"}, "ferment-no-sugar": {"sugar"}, "neutraliser-missing": {"neutraliser"},
-    "acid-not-neutralised": {"base"}, "acid-left": {"base"}, "caustic-left": {"free-acid", "acid"},
-    "line-active-missing": {"active"},
-}  # fmt: skip
+        yield from whatever_is_missing(recipe)
 
 
 def _of_the_text(recipe: Recipe) -> Iterator[Finding]:
@@ -98,6 +54,8 @@ def _of_the_text(recipe: Recipe) -> Iterator[Finding]:
             f"{recipe.left_out} Dangers were looked for in all of it.",
             "Paste the rest by itself.",
         )
+    yield from _not_measured(recipe)
+    yield from _more_than_the_batch(recipe)
     tops = tuple(i for i, line in enumerate(recipe.lines) if line.amount is not None and line.amount.kind == "qs")
     if len(tops) > 1:
         names = " and ".join(recipe.lines[i].material.name.lower() for i in tops)
@@ -108,4 +66,45 @@ def _of_the_text(recipe: Recipe) -> Iterator[Finding]:
             "not said.",
             "Give all but one of them an amount.",
             tops,
+        )
+
+
+def _not_measured(recipe: Recipe) -> Iterator[Finding]:
+    """Lines of which the text does not say how much."""
+    missing = tuple(i for i, line in enumerate(recipe.lines) if line.amount is None)
+    if missing and len(missing) < len(recipe.lines):
+        names = " and ".join(dict.fromkeys(recipe.lines[i].material.name.lower() for i in missing))
+        yield Finding(
+            "line-not-measured",
+            Severity.WARN,
+            f"How much {names}? The text does not say.",
+            "Fill it in to see the strength.",
+            missing,
+        )
+
+
+#: One line of more than this many times the batch is a slip of the pen (common practice, no source).
+_TOO_MUCH = 1.02
+
+
+def _more_than_the_batch(recipe: Recipe) -> Iterator[Finding]:
+    """ "14.5 L glycerol" in 1 L: an amount that the batch cannot hold, and what may be meant."""
+    size = recipe.make or recipe.claims.size
+    if size is None or size.kind not in ("volume", "mass"):
+        return
+    for i, line in enumerate(recipe.lines):
+        amount = line.amount
+        if amount is None or amount.kind != size.kind:
+            continue
+        grown = (amount.mL / size.mL) if amount.kind == "volume" else (amount.g / size.g)
+        if grown <= _TOO_MUCH:
+            continue
+        smaller = {"L": "mL", "kg": "g"}.get(amount.unit)
+        meant = f" Did you mean {figures(amount.value)} {smaller}?" if smaller and grown > 10 else ""
+        yield Finding(
+            "amounts-miss-make" if recipe.make else "amounts-miss-size",
+            Severity.STOP,
+            f"{amount.words} of {line.material.name.lower()} do not fit in {size.words}.{meant}",
+            "Correct the amount or the size.",
+            (i,),
         )

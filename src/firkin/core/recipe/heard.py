@@ -130,6 +130,8 @@ class Heard:
         if bare:
             self.percents[len(self.lines)] = said[0]
             return self.strong(line, said[0])
+        if self._rather_a_share(line, said):
+            return replace(line, claims=replace(line.claims, share_pct=said[0].middle))
         if _has_strength(line.material) or said[0].middle > _PURE_PCT or said[0].unit not in ("%",):
             stated = said[0]
             if len(said) > 1:
@@ -137,6 +139,14 @@ class Heard:
                 line = replace(line, claims=replace(line.claims, share_pct=share.middle))
             return self.strong(line, stated)
         return replace(line, claims=replace(line.claims, share_pct=said[0].middle))
+
+    @staticmethod
+    def _rather_a_share(line: HeardLine, said: Sequence[Percent]) -> bool:
+        """True for "caustic soda 0.9 %, 45 g": nobody sells it so weak, and so little of a batch is usual."""
+        small = len(said) == 1 and said[0].unit == "%" and said[0].middle < _PURE_PCT
+        known = bool(line.material.sold) and not line.material.alcohol and line.material.reports != "active"
+        thinned = any(word in ("solution", "diluted", "dilute") for word in line.qualifiers)
+        return small and known and not thinned and not line.material.sold_as(said[0].middle)
 
     def strong(self, line: HeardLine, said: Percent) -> HeardLine:
         """The line with its strength; more than 100 %, or a spirit above 50 %, can only be proof."""
@@ -197,6 +207,9 @@ class Heard:
 def _strength_and_share(material: Material, before: list[Percent], after: list[Percent]) -> tuple[Percent, Percent]:
     """Which of two per cents is how strong the stock is, and which its share of the batch."""
     first, second = (*before, *after)[:2]
+    fits = [material.sold_as(one.middle) for one in (first, second)]
+    if fits[0] != fits[1]:
+        return (first, second) if fits[0] else (second, first)
     if (first.unit == "%") != (second.unit == "%"):
         return (second, first) if first.unit == "%" else (first, second)
     if before and after:

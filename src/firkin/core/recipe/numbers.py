@@ -4,6 +4,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import doubt_points, figures, read_number
 from firkin.core.recipe.spans import Span
@@ -63,6 +64,9 @@ class Numbers:
             if self._text(at + 1) in ("dozen", "couple", "hundred", "thousand"):
                 return replace(self._number(at + 1) or Number(1, 1, at + 1))
             return None
+        if self._is(at, "fraction") and self._is(at + 1, "time") and self._text(at) in ("third", "quarter", "eighth"):
+            if self._text(at - 1) in ("and", "the", "or", ",", "every", "each"):
+                return None  # "in the second and third week"
         if self._is(at, "fraction") and self._text(at).rstrip("s") in ("half", "quarter", "third", "eighth"):
             if self._text(at + 1) == "a" and self._text(at + 2) == "dozen":
                 return Number(6.0, 6.0, at + 3)
@@ -172,7 +176,13 @@ class Numbers:
         apart = at < len(self.spans) and self.spans[at].start == self.spans[at - 1].end + 1
         if not (apart and re.fullmatch(r"[1-9]\d?\d?", before) and re.fullmatch(r"\d{3}", here)):
             return False
+        if self._is_grade(at - 2, float(before)):
+            return False  # "Ethanol 96 730 ml" is 730 mL of 96 %
         return self._is(at + 1, "unit") and not (self._is(at + 2, "container") or self._is(at + 2, "containers"))
+
+    def _is_grade(self, at: int, number: float) -> bool:
+        """True where a material stands at a place, and the number is a strength it is sold in."""
+        return self._is(at, "material") and find(str(self.spans[at].as_("material"))).sold_as(number)
 
     def _ranged(self, at: int) -> Number | None:
         """A number, or a range of two."""
@@ -204,4 +214,6 @@ class Numbers:
             return one
         if other.low < one.low and self._text(joint - 1) in ("to", "and"):
             return one
+        if self._is_grade(at - 1, one.low) and not self._is_grade(at - 1, other.low):
+            return one  # "EtOH 96 - 730 ml"
         return Number(min(one.low, other.low), max(one.low, other.low), other.after)

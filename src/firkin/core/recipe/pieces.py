@@ -24,17 +24,6 @@ LETTERS = {
     "if": "c",
 }  # fmt: skip
 TAKEN = "_"
-#: What a bare number behind a name can be the strength of: alcohol from here on, and the usual grades of the rest.
-_ALCOHOL_FROM = 30.0
-_GRADES = {
-    "surfactant": ((24, 32), (65, 75), (90, 100)),
-    "oxidiser": ((2, 13), (30, 36)),
-    "chlorine": ((3, 16),),
-    "acid": ((5, 10), (90, 99)),
-    "viscous": ((80, 100),),
-}
-
-
 MOST_PARTS = 20.0
 #: "Formula (%): ...", "in grams: ...": what the bare numbers behind it are counted in.
 _COUNTED_IN = re.compile(
@@ -186,14 +175,8 @@ class Pieces:
 
 
 def _is_grade(name: Named, number: float) -> bool:
-    material = name.material
-    if material.alcohol:
-        return _ALCOHOL_FROM <= number <= 100.0
-    if material.strength is None and "viscous" not in material.roles:
-        return False
-    return any(
-        low <= number <= high for role, grades in _GRADES.items() if role in material.roles for low, high in grades
-    )
+    """True where a bare number can be the strength it is sold in; a fatty acid or glycerol is not written as that."""
+    return name.material.sold_as(number)
 
 
 def _with_cells(spans: list[Span], sentence: Sentence) -> list[Span]:

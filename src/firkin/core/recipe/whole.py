@@ -240,9 +240,14 @@ def _put_on_hand(heard: Heard) -> None:
 
 def _title_of_the_sum(heard: Heard) -> None:
     """A first line that nothing is known of, and that is as much as all the others, is what they make."""
-    if len(heard.lines) < 3:
+    if len(heard.lines) < 2:
         return
     first, *others = heard.lines
+    if first.amount and not first.material.known and heard.text[first.at[1] :].lstrip().startswith(":"):
+        _size_of_the_title(heard)  # "Laundry gloop, 5 litres: ..."
+        return
+    if len(others) < 2:
+        return
     named_first = heard.text[first.at[0] :].startswith(first.said)
     if not named_first or first.material.known or first.amount is None:
         return
@@ -251,10 +256,15 @@ def _title_of_the_sum(heard: Heard) -> None:
         return
     sizes = [amount.mL if amount.kind == "volume" else amount.g for amount in (first.amount, *amounts)]
     if len(amounts) == len(others) and abs(sum(sizes[1:]) / sizes[0] - 1.0) <= _SHARE_SLACK:
-        heard.sizes.insert(0, first.amount)
-        heard.marks = [
-            replace(mark, kind=MarkKind.TITLE, line=None) if mark.line == 0 else mark for mark in heard.marks
-        ]
+        _size_of_the_title(heard)
+
+
+def _size_of_the_title(heard: Heard) -> None:
+    """The first line is what is made: its amount is the size."""
+    amount = heard.lines[0].amount
+    if amount is not None and amount.kind in ("volume", "mass"):
+        heard.sizes.insert(0, amount)
+        heard.marks = [replace(mark, kind=MarkKind.TITLE, line=None) if mark.line == 0 else mark for mark in heard.marks]
         _without(heard, {0})
 
 

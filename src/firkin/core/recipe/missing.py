@@ -1,0 +1,112 @@
+"""Amounts that a recipe does not tell: what they could be, and what is wrong with it whatever they are."""
+
+import itertools
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+
+from firkin.core import datafiles
+from firkin.core.audit import Finding, Severity, audit
+from firkin.core.catalogue import Material
+from firkin.core.errors import CannotReckon
+from firkin.core.formula import Formula, Line, reckon
+from firkin.core.measures import Quantity
+from firkin.core.recipe.recipe import HeardLine, Recipe
+
+#: So many missing amounts are tried at both ends, in every combination; more of them all at one end or the other.
+_MOST_COMBINED = 4
+#: More than this share of a batch is never left for one missing amount.
+_MOST_SHARE = 0.95
+#: Found only because an amount is missing, and no fault of what is told.
+_OF_THE_GAP = frozenset({"percent-sum", "amounts-miss-make", "amounts-miss-size", "two-alcohols"})
+
+
+def usual_share(material: Material) -> tuple[float, float]:
+    """The share of a batch, as a fraction, that a material of its role usually has: from and to.
+
+    >>> from firkin.core.catalogue import find
+    >>> usual_share(find("phenoxyethanol"))
+    (0.001, 0.015)
+    """
+    table = datafiles.toml("catalogue/shares.toml")
+    row = next((row for role, row in table.items() if role in material.roles), table["other"])
+    low, high = row["pct"]
+    return low / 100.0, high / 100.0
+
+
+def whatever_is_missing(recipe: Recipe) -> Iterator[Finding]:
+    """The findings that hold at every amount the missing ones could usually have; stops that hold at some are asked."""
+    missing = [i for i, line in enumerate(recipe.lines) if line.amount is None]
+    if not missing or len(missing) == len(recipe.lines):
+        return
+    tried = [found for ends in _ends(len(missing)) if (found := _audited(recipe, missing, ends)) is not None]
+    if not tried:
+        return
+    names = ", ".join(dict.fromkeys(recipe.lines[i].material.name.lower() for i in missing))
+    everywhere = set.intersection(*({one.rule for one in found} for found in tried))
+    said: set[str] = set()
+    for finding in itertools.chain.from_iterable(tried):
+        mildest = max((one.severity for found in tried for one in found if one.rule == finding.rule), key=_weight)
+        if finding.rule in said | _OF_THE_GAP or finding.rule not in everywhere or finding.severity is not mildest:
+            continue
+        said.add(finding.rule)
+        more = "" if finding.severity is Severity.NOTE else f" That holds whatever goes in of {names}, which is not said."
+        yield replace(finding, text=finding.text + more, fixed=None)
+
+
+def _weight(severity: Severity) -> int:
+    return list(Severity).index(severity)
+
+
+def _ends(missing: int) -> Iterator[tuple[int, ...]]:
+    """Which end of its usual share each missing amount is tried at: 0 the low one, 1 the high one."""
+    if missing <= _MOST_COMBINED:
+        yield from itertools.product((0, 1), repeat=missing)
+    else:
+        yield from ((0,) * missing, (1,) * missing)
+
+
+def _audited(recipe: Recipe, missing: Sequence[int], ends: Sequence[int]) -> tuple[Finding, ...] | None:
+    """The findings with every missing amount at one end; None where that cannot be counted."""
+    shares = [usual_share(recipe.lines[i].material)[end] for i, end in zip(missing, ends, strict=True)]
+    total = sum(shares)
+    if total > _MOST_SHARE:
+        shares = [share * _MOST_SHARE / total for share in shares]
+    whole = _whole(recipe, sum(shares))
+    if whole is None:
+        return None
+    amounts = dict(zip(missing, shares, strict=True))
+    lines = []
+    for i, line in enumerate(recipe.lines):
+        amount = line.amount or _amount(line, max(whole * amounts[i], 1e-3))
+        lines.append(Line(line.material, amount, line.strength, claims=line.claims))
+    formula = Formula(
+        "As far as it is told",
+        tuple(lines),
+        recipe.family,
+        recipe.basis,
+        recipe.make,
+        guidelines=recipe.guidelines,
+        claim=recipe.claim,
+        claims=recipe.claims,
+        steps=recipe.steps,
+        cut=recipe.cut,
+    )
+    try:
+        return audit(reckon(formula))
+    except CannotReckon:
+        return None
+
+
+def _amount(line: HeardLine, size: float) -> Quantity:
+    return Quantity(size, "g" if line.material.solid else "mL")
+
+
+def _whole(recipe: Recipe, share: float) -> float | None:
+    """How big the batch is, in mL or g: as it is said, or what the told amounts come to with the missing share."""
+    size = recipe.make or recipe.claims.size
+    if size is not None and size.kind in ("volume", "mass"):
+        return size.mL if size.kind == "volume" else size.g
+    told = [line.amount for line in recipe.lines if line.amount is not None]
+    if not told or any(amount.kind not in ("volume", "mass") for amount in told):
+        return None
+    return sum(amount.mL if amount.kind == "volume" else amount.g for amount in told) / (1.0 - share)
