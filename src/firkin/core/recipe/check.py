@@ -47,6 +47,13 @@ def _counted(recipe: Recipe) -> Iterator[Finding]:
 
 def _of_the_text(recipe: Recipe) -> Iterator[Finding]:
     """What only the reading tells."""
+    if not recipe.lines and not recipe.dangers:
+        yield Finding(
+            "nothing-read",
+            Severity.WARN,
+            "No line could be read, so nothing was checked.",
+            "Write one thing a line, with its amount: 2 cups isopropyl alcohol 91 %.",
+        )
     if recipe.left_out:
         yield Finding(
             "not-all-read",

@@ -67,7 +67,9 @@ class Numbers:
         if self._is(at, "fraction") and self._is(at + 1, "time") and self._text(at) in ("third", "quarter", "eighth"):
             if self._text(at - 1) in ("and", "the", "or", ",", "every", "each"):
                 return None  # "in the second and third week"
-        if self._is(at, "fraction") and self._text(at).rstrip("s") in ("half", "quarter", "third", "eighth"):
+        rare = self._text(at) in ("fifth", "sixth", "tenth") and self._text(at + 1) != "of"
+        common = ("half", "quarter", "third", "eighth", "fifth", "sixth", "tenth")
+        if self._is(at, "fraction") and self._text(at).rstrip("s") in common and not rare:
             if self._text(at + 1) == "a" and self._text(at + 2) == "dozen":
                 return Number(6.0, 6.0, at + 3)
             value = self.spans[at].as_("fraction")
@@ -77,7 +79,7 @@ class Numbers:
         elif self._is(at, "figure"):
             return self._written_number(at)
         elif self._is(at, "hundred") or self._is(at, "thousand"):
-            value, after = (100.0 if self._is(at, "hundred") else 1000.0), at + 1
+            value, after = self._with_tail(100.0 if self._is(at, "hundred") else 1000.0, at + 1)
         else:
             return None
         if self._text(after) == "(" and self._text(after + 2) == ")" and self._text(after + 1) == figures(value):
@@ -93,17 +95,32 @@ class Numbers:
         if value % 10 == 0 and 20 <= value < 100 and self._is(joint, "number") and self.spans[joint].as_("number") < 10:
             value, after = value + self.spans[joint].as_("number"), joint + 1
         if self._is(after, "hundred"):
-            value, after = value * 100, after + 1
-            more = after + (self._text(after) == "and")
-            if self._is(more, "number"):
-                tail, after = self._worded(more)
-                value += tail
+            value, after = self._with_tail(value * 100, after + 1)
         if self._is(after, "thousand"):
-            value, after = value * 1000, after + 1
-            if self._is(after, "number"):
-                tail, after = self._worded(after)
-                value += tail
+            value, after = self._with_tail(value * 1000, after + 1)
+        return self._with_decimals(value, after)
+
+    def _with_tail(self, value: float, after: int) -> tuple[float, int]:
+        """Hundreds or thousands with what is left of them: "hundred and ninety"."""
+        more = after + (self._text(after) == "and")
+        if self._is(more, "number") and self.spans[more].as_("number") < value:
+            tail, behind = self._worded(more)
+            if tail < value:
+                return value + tail, behind
         return value, after
+
+    def _with_decimals(self, value: float, after: int) -> tuple[float, int]:
+        """A number with its decimals in words: "point three", "comma one five", "point seventy-five"."""
+        if self._text(after) not in ("point", "comma", "dot") or value != int(value):
+            return value, after
+        at, digits = after + 1, ""
+        while self._is(at, "number") and self.spans[at].as_("number") < (10 if digits else 100):
+            number, at = int(self.spans[at].as_("number")), at + 1
+            joint = at + (self._text(at) == "-")
+            if number >= 20 and self._is(joint, "number") and self.spans[joint].as_("number") < 10:
+                number, at = number + int(self.spans[joint].as_("number")), joint + 1
+            digits += str(number)
+        return (float(f"{int(value)}.{digits}"), at) if digits else (value, after)
 
     def _with_fraction(self, value: float, after: int) -> tuple[float, int]:
         """A number with what follows of it: "two thirds", "one and a half"."""

@@ -126,8 +126,10 @@ def _words_known() -> frozenset[str]:
 @cache
 def _words_of_names() -> tuple[str, ...]:
     """Words of the names of materials and units, long enough to be misspelt."""
-    named = (words for options in _phrases().values() for words, kind, _ in options if kind in ("material", "unit"))
-    return tuple(sorted({word for words in named for word in words if len(word) >= 4 and _LETTERS.fullmatch(word)}))
+    shortest = {"material": 4, "unit": 6}
+    named = ((words, kind) for options in _phrases().values() for words, kind, _ in options if kind in shortest)
+    long = {word for words, kind in named for word in words if len(word) >= shortest[kind]}
+    return tuple(sorted(word for word in long if _LETTERS.fullmatch(word)))
 
 
 @cache

@@ -347,9 +347,24 @@ def _family(heard: Heard, page: Page) -> str:
         return "other"
     if not families()[family].rub or _says("hands").search(told):
         return family
+    if _alcohol_share(heard) < _LITTLE_ALCOHOL:
+        return "other"  # a rinse aid, a window wash
     if _says("surface").search(told):
         return "surface"
     return "other" if _says("not_skin").search(told) else family
+
+
+#: Nobody who wants a rub makes it of so little alcohol: of what is told in mL or g (common practice, no source).
+_LITTLE_ALCOHOL = 0.25
+
+
+def _alcohol_share(heard: Heard) -> float:
+    """The share of alcohol, as bought, in what is told by volume or weight; 1 where that cannot be said."""
+    if any(line.amount is None or line.amount.kind not in ("volume", "mass") for line in heard.lines):
+        return 1.0
+    sizes = [(line, _bigness(line.amount)) for line in heard.lines if line.amount]
+    whole = sum(size for _, size in sizes)
+    return sum(size for line, size in sizes if line.material.alcohol) / whole if whole else 1.0
 
 
 def _basis(heard: Heard, family: str) -> str:
