@@ -52,6 +52,7 @@ def _line(line: HeardLine) -> dict[str, Any]:
         **({"strength": strength} if strength else {}),
         **({"amount": str(line.amount)} if line.amount is not None else {}),
         "qualifiers": list(line.qualifiers),
+        "sure": not (line.claims.talked or line.claims.guessed),
         "at": list(line.at),
     }
 
@@ -61,9 +62,9 @@ def _written(amount: Quantity | None) -> str | None:
 
 
 def _formula(recipe: Recipe) -> dict[str, Any] | None:
-    """The formula, where every line can be counted."""
+    """The formula of what is measured, where that can be counted; a finding names the lines that are not."""
     try:
-        formula = recipe.formula()
+        formula = recipe.measured().formula()
         reckon(formula)
     except CannotReckon:
         return None

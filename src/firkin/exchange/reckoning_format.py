@@ -56,6 +56,7 @@ def findings_to_list(findings: tuple[Finding, ...]) -> list[dict[str, Any]]:
             "lines": list(finding.lines),
             "text": finding.text,
             "fix": finding.fix,
+            **({"choices": list(finding.choices)} if finding.choices else {}),
         }
         for finding in findings
     ]

@@ -13,6 +13,7 @@ from firkin.exchange.reckoning_format import reckoning_to_dict
 from firkin.exchange.validation import check, parts
 
 _LARGEST_BYTES = 4_000_000
+_LONGEST_TEXT = 50_000
 _USAGE = (
     "usage: firkin reckon FORMULA.json | firkin solve QUESTION.json | firkin read RECIPE.txt [--household us]"
     "  (- reads standard input)"
@@ -76,7 +77,10 @@ def _read_recipe(name: str, household: str) -> dict[str, Any]:
     from firkin.core.recipe import findings_of, read_recipe
     from firkin.exchange.recipe_format import recipe_to_dict
 
-    recipe = read_recipe(_text(_bytes(name)), household)
+    text = _text(_bytes(name))
+    if len(text) > _LONGEST_TEXT:
+        raise CannotRead(f"The text is too long: {_LONGEST_TEXT} characters can be read, and this has {len(text)}.")
+    recipe = read_recipe(text, household)
     return recipe_to_dict(recipe, household, findings_of(recipe))
 
 

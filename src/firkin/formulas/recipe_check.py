@@ -15,7 +15,7 @@ from django import forms
 from django.http import QueryDict
 
 from firkin.core.audit import Finding
-from firkin.core.catalogue import Material, families, find, materials
+from firkin.core.catalogue import Material, dangers_in, families, find, materials
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import (
     UNCLAIMED,
@@ -33,7 +33,7 @@ from firkin.core.formula import (
     without_lines,
 )
 from firkin.core.measures import figures
-from firkin.core.recipe import HeardLine, MarkKind, Recipe, findings_of, measures, read_recipe
+from firkin.core.recipe import HeardDanger, HeardLine, MarkKind, Recipe, findings_of, measures, read_recipe
 from firkin.shelf.on_hand import Shelf
 from firkin.ui.fields import (
     BasisField,
@@ -53,7 +53,12 @@ EXAMPLE = (
 )
 #: So many pieces that were not understood are carried along.
 MOST_UNREAD = 200
-CHIPS = ("material", "strength", "amount", "share", "on_hand", "heard", "misread", "guessed", "heaped", "assumed")
+CHIPS = (
+    *("material", "strength", "amount", "share", "on_hand"),
+    *("heard", "misread", "guessed", "heaped", "assumed", "talked"),
+)
+#: Answering whether something goes in: one named in the text, or a chip.
+_ANSWERED = re.compile(r"(in|out)-danger-(\d{1,3})|in-chip-(\d{1,3})")
 #: What a mark in the text is, in a word.
 MARK_WORDS = {
     MarkKind.LINE: "goes in",
@@ -76,6 +81,7 @@ class ChipForm(LineForm):
     guessed = forms.CharField(max_length=80, required=False, widget=forms.HiddenInput)
     heaped = forms.CharField(max_length=2, required=False, widget=forms.HiddenInput)
     assumed = forms.CharField(max_length=20, required=False, widget=forms.HiddenInput)
+    talked = forms.CharField(max_length=2, required=False, widget=forms.HiddenInput)
 
     def clean(self) -> dict[str, Any]:
         """The line with its claims; words heard count only while they still name the material."""
@@ -90,6 +96,7 @@ class ChipForm(LineForm):
                 data.get("guessed", ""),
                 data.get("heaped") == "on",
                 bool(data.get("assumed")) and data.get("assumed") == str(self.line.strength or ""),
+                data.get("talked") == "on",
             )
             self.line = replace(self.line, claims=claims)
         return data
@@ -148,17 +155,39 @@ class Check:
         if data.get("act") == "example":
             self.text = EXAMPLE
         asked = data.get("act") in ("read", "example")
-        if asked or (self.text and data.get("of") == self.digest):
+        self.too_long = TOO_LONG if len(self.text) > LONGEST_TEXT else ""
+        if self.too_long:
+            asked = False
+        elif asked or (self.text and data.get("of") == self.digest):
             self.recipe = read_recipe(self.text, self.whose, own)
         if asked and self.recipe is not None:
             data = chips_of(self.recipe)
         self.unread = tuple(self.recipe.unread if self.recipe else data.getlist("unread")[:MOST_UNREAD])
+        answered = _ANSWERED.fullmatch(data.get("act", ""))
+        if asked and self.recipe is not None:
+            self.dangers = self.recipe.dangers
+        else:
+            self.dangers = _with_answer(_dangers(data.getlist("danger")[:MOST_UNREAD]), answered)
+        if answered is not None and answered[3] is not None:
+            data = _told_of_chip(data, int(answered[3]))
         self.changed = not asked and bool(data.get("of")) and self.recipe is None
         self._fill(data)
         fixed = fix_asked(data, self.findings, self.result)
         self.refused = REFUSED if fixed is None and data.get("act", "").startswith("fix-") else ""
         if fixed is not None:
             self._fill(chips_of_formula(fixed))
+
+    @property
+    def dangers_kept(self) -> list[str]:
+        """The dangers named outside the chips, as they travel with them."""
+        return [json.dumps([one.said, one.sure]) for one in self.dangers]
+
+    @property
+    def talked(self) -> list[tuple[int, str]]:
+        """Chips of which it is not sure that they go in: place and name."""
+        return [
+            (i, form.line.material.name) for i, form in enumerate(self.chips) if form.line and form.line.claims.talked
+        ]
 
     @property
     def digest(self) -> str:
@@ -189,7 +218,7 @@ class Check:
                 self.result = reckon(formula)
             except CannotReckon as error:
                 self.trouble = place(error, self.chips, self.head)
-        self.findings: tuple[Finding, ...] = findings_of(self._as_heard())
+        self.findings: tuple[Finding, ...] = findings_of(self._as_heard()) if self.chips or self.recipe else ()
 
     def _as_heard(self) -> Recipe:
         """What the chips say now, whether or not every one of them can be read."""
@@ -206,6 +235,8 @@ class Check:
             data.get("cut") or 0.0,
             self.steps,
             unread=self.unread,
+            dangers=self.dangers,
+            text=self.text if self.recipe is not None else "",
         )
 
     def _lines(self) -> Iterator[HeardLine]:
@@ -224,7 +255,7 @@ class Check:
                         strength = material.read_strength(form.data["strength"])
                     except CannotReckon:
                         strength = None
-                heard = LineClaims(words=form.data.get("heard", ""))
+                heard = LineClaims(words=form.data.get("heard", ""), talked=form.data.get("talked") == "on")
                 yield HeardLine(material, None, strength, heard, form.data.get("amount", ""))
 
     def _family(self) -> str:
@@ -304,6 +335,37 @@ class Check:
             return None
 
 
+def _dangers(kept: list[str]) -> tuple[HeardDanger, ...]:
+    """Dangers that travelled with the chips; what did not arrive whole is heard anew by its words."""
+    found = []
+    for words in kept:
+        try:
+            said, sure = json.loads(words)
+            named = dangers_in(str(said)[:80])
+        except (ValueError, TypeError, RecursionError):
+            continue
+        found += [HeardDanger(one.said, one.material, bool(sure)) for one in named[:1]]
+    return tuple(found)
+
+
+def _with_answer(dangers: tuple[HeardDanger, ...], answered: re.Match[str] | None) -> tuple[HeardDanger, ...]:
+    if answered is None or answered[2] is None or int(answered[2]) >= len(dangers):
+        return dangers
+    at = int(answered[2])
+    told = (replace(dangers[at], sure=True),) if answered[1] == "in" else ()
+    return (*dangers[:at], *told, *dangers[at + 1 :])
+
+
+def _told_of_chip(data: QueryDict, at: int) -> QueryDict:
+    """The fields with one chip said to go in."""
+    told = data.copy()
+    talked = told.getlist("talked")
+    if at < len(talked):
+        talked[at] = ""
+        told.setlist("talked", talked)
+    return told
+
+
 def chips_of(recipe: Recipe) -> QueryDict:
     """What was read, as the fields of the chips."""
     data = _head(recipe.family, recipe.basis, recipe.make, recipe.claim, recipe.claims)
@@ -354,11 +416,15 @@ def _chip(data: QueryDict, name: str, strength: str, amount: str, claims: LineCl
         claims.guessed,
         "on" if claims.heaped else "",
         strength if claims.assumed else "",
+        "on" if claims.talked else "",
     )
     for field, value in zip(CHIPS, values, strict=True):
         data.appendlist(field, value)
 
 
+#: A longer text is not read.
+LONGEST_TEXT = 50_000
+TOO_LONG = "This text is too long: 50,000 characters can be read. Paste one recipe at a time."
 REFUSED = "The recipe has changed since that fix was shown, so it was not done. Look at the findings again."
 
 

@@ -13,11 +13,8 @@ from firkin.core.formula import UNCLAIMED, Claims
     ("there", "words", "family", "rule"),
     [
         (["bleach", "white vinegar"], [], "other", "bleach-mixed"),
-        (["bleach"], ["a good glug of malt vinegar"], "other", "bleach-mixed"),
-        (["water"], ["equal bleach and household ammonia"], "other", "bleach-mixed"),
         (["peroxide", "vinegar"], [], "surface", "peroxide-vinegar"),
         (["meths", "aloe gel"], [], "aloe-rub", "unfit-alcohol"),
-        (["aloe gel"], ["top it with surgical spirit"], "aloe-rub", "unfit-alcohol"),
         (["borax", "castile soap", "water"], [], "foaming-soap", "borax-skin"),
         (["ethanol", "olive oil"], [], "liquid-rub", "oil-in-alcohol"),
         (["water", "tea tree"], [], "other", "oil-in-water"),

@@ -111,8 +111,8 @@ def test_the_verdict_after_rounding_counts_how_well_cups_measure() -> None:
 def test_no_rounding_in_any_kitchen_takes_a_rub_below_a_line_it_held(
     stock: int, alcohol: float, gel: float, glycerol: float, topped: bool, kitchen: str
 ) -> None:
-    lines = [("ethanol", f"{alcohol:.3f} mL", f"{stock} %"), ("aloe-gel", f"{gel:.3f} mL"), ("glycerol", f"{glycerol:.3f} mL")]  # fmt: skip
-    size = f"{alcohol + gel + glycerol:.3f} mL" if topped else ""
+    lines = [("ethanol", f"{alcohol:.5g} mL", f"{stock} %"), ("aloe-gel", f"{gel:.5g} mL"), ("glycerol", f"{glycerol:.5g} mL")]  # fmt: skip
+    size = f"{alcohol + gel + glycerol:.5g} mL" if topped else ""
     exact = reckon(mix(*lines, *([("water", "q.s.")] if topped else []), make=size, guidelines=("cdc-alcohol-60",)))
     try:
         rounded = in_kitchen(exact, kitchens()[kitchen])

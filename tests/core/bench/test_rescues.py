@@ -29,7 +29,7 @@ def test_lifting_a_weak_rub_brings_it_over_its_line(now: float, stock: float) ->
     if result.main.lower >= 60.4:
         return
     found = rescue("weak", result, Seen(stock=(find("ethanol"), vv(round(stock, 2)))))
-    more = line("ethanol", f"{found.additions[0].amount.mL:.3f} mL", f"{stock:.2f} %")
+    more = line("ethanol", f"{found.additions[0].amount.mL:.5g} mL", f"{stock:.2f} %")
     assert reckon(_with(made, more)).main.lower >= 60
 
 

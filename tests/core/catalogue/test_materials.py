@@ -6,7 +6,7 @@ from dataclasses import fields, replace
 import pytest
 
 from firkin.core import datafiles
-from firkin.core.catalogue import cautions, families, find, materials
+from firkin.core.catalogue import cautions, families, find, kinds_of, materials, meeting
 from firkin.core.densities import ethanol
 from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.measures import Strength, names_of_units, units
@@ -57,8 +57,6 @@ def test_what_stands_with_a_material_is_known_elsewhere() -> None:
     roles = {role for m in everyone for role in m.roles}
     for m in everyone:
         assert set(m.cautions) <= set(cautions()), m.id
-        assert {key for key, _ in m.hazards} <= roles | set(materials()), m.id
-        assert m.only_with <= roles, m.id
         assert 0.5 < m.density < 3.5, f"{m.id}: no material of the trade is so light or so heavy"
         assert m.bulk is None or m.bulk <= m.density, f"{m.id}: loose, there is air between"
     for family in families().values():
@@ -133,8 +131,10 @@ def test_water_and_alcohols_follow_their_tables_at_every_warmth(celsius: float) 
 def as_written(value: object) -> object:
     """A value of a data file as a material holds it: tables as pairs, lists as tuples or as sets."""
     if isinstance(value, dict):
-        return list(value.items())
-    return sorted(value) if isinstance(value, frozenset) else list(value) if isinstance(value, tuple) else value
+        return [list(one) for one in value.items()]
+    if isinstance(value, tuple | list):
+        return [as_written(one) for one in value]
+    return sorted(value) if isinstance(value, frozenset) else value
 
 
 def test_a_material_is_what_its_file_says_and_nothing_else() -> None:
@@ -142,7 +142,7 @@ def test_a_material_is_what_its_file_says_and_nothing_else() -> None:
     rows, read = datafiles.toml("catalogue/materials.toml"), materials.__wrapped__()
     assert list(rows) == list(read)
     for key, row in rows.items():
-        sets = ("roles", "only_with")
+        sets = ("roles",)
         said = {name: as_written(frozenset(value) if name in sets else value) for name, value in row.items()}
         said.pop("forms", None)
         held = {one.name: getattr(read[key], one.name) for one in fields(read[key])}
@@ -218,7 +218,7 @@ def test_a_workshops_own_material_goes_before_the_catalogue_and_an_unknown_name_
     [
         ("bleach", "water", None),
         ("bleach", "mystery powder", ""),
-        ("bleach", "toilet cleaner", "chlorine gas"),
+        ("bleach", "toilet cleaner", "chlorine gas, which burns eyes and lungs"),
         ("bleach", "glycerol", ""),
         ("glycerol", "water", None),
         ("glycerol", "mystery powder", None),
@@ -227,7 +227,8 @@ def test_a_workshops_own_material_goes_before_the_catalogue_and_an_unknown_name_
 )
 def test_what_a_material_must_not_meet(one: str, other: str, harm: str | None) -> None:
     """CDC, Cleaning and Disinfecting with Bleach: with nothing but water. What is not known of it is said as that."""
-    assert find(one).harm_with(find(other)) == harm
+    met = meeting(find(one), find(other))
+    assert (met.harm if met else None) == harm
 
 
 def test_a_cup_of_powder_goes_by_its_heap_and_a_solution_of_it_does_not() -> None:
@@ -235,3 +236,23 @@ def test_a_cup_of_powder_goes_by_its_heap_and_a_solution_of_it_does_not() -> Non
     assert soda.bulk_at(None) == soda.bulk
     assert soda.bulk_at(Strength.of(10.0, "w/w")) is None
     assert find("glycerol").bulk_at(None) is None
+
+
+def test_the_table_of_what_must_not_meet_knows_its_kinds_materials_and_sources() -> None:
+    table = datafiles.toml("catalogue/hazards.toml")
+    everyone = [form for one in materials().values() for form in (one, *one.forms)]
+    written, roles = {one.written for one in everyone}, {role for one in everyone for role in one.roles}
+    for name, kind in table["kinds"].items():
+        assert set(kind.get("materials", ())) <= written, name
+        assert set(kind.get("roles", ())) <= roles | {"unfit"}, name
+        assert any(name in kinds_of(one) for one in everyone), name
+    for row in table["never"]:
+        assert {row["one"], row["with"]} <= set(table["kinds"]) and row["rule"] in table["advice"] and row["source"]
+    assert set(table["names"]) <= written
+
+
+def test_a_strength_it_is_sold_in_is_one_of_its_own() -> None:
+    """What is counted where nobody says a strength lies in the strengths it is sold in."""
+    for one in (form for material in materials().values() for form in (material, *material.forms)):
+        assert one.strength is None or not one.sold or one.sold_as(one.strength), one.written
+        assert all(low < high for low, high in one.sold), one.written

@@ -38,7 +38,7 @@ def test_an_alcohol_keeps_its_strength_in_the_batch(formula: Formula, to, streng
 
 @given(stock=st.floats(70, 99), other=st.floats(70, 100), water=st.floats(10, 400))
 def test_swapping_a_stock_never_changes_the_strength_by_label(stock: float, other: float, water: float) -> None:
-    formula = mix(("ethanol", "600 mL", f"{stock:.3f} %"), ("water", f"{water:.3f} mL"), ("glycerol", "15 mL"))
+    formula = mix(("ethanol", "600 mL", f"{stock:.5g} %"), ("water", f"{water:.5g} mL"), ("glycerol", "15 mL"))
     try:
         swapped = substitute(formula, 0, "ethanol", vv(round(other, 3)))
     except CannotReckon:

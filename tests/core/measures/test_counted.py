@@ -51,11 +51,11 @@ def test_what_cannot_be_added_says_so(said: str, why: str) -> None:
 
 @given(st.integers(1, 40), st.sampled_from(["mL", "L", "cup", "g", "kg", "oz"]), st.floats(0.1, 900.0))
 def test_so_many_of_an_amount_is_so_many_times_it(count: int, unit: str, each: float) -> None:
-    one = read_quantity(f"{each:.3f} {unit}")
+    one = read_quantity(f"{each:.5g} {unit}")
     for said in (
-        f"{count} x {each:.3f} {unit}",
-        f"{each:.3f} {unit} x {count}",
-        f"{count} bottles of {each:.3f} {unit}",
+        f"{count} x {each:.5g} {unit}",
+        f"{each:.5g} {unit} x {count}",
+        f"{count} bottles of {each:.5g} {unit}",
     ):
         many = read_quantity(said)
         assert many.unit == unit

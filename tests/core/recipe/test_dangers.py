@@ -170,7 +170,9 @@ def test_a_no_that_denies_nothing_hides_no_danger(text: str) -> None:
         ("2 cups Brennspiritus and 1 cup aloe gel", "unfit-alcohol"),
         ("Warm the ethanol in a pan, 500 ml of it, then 200 ml water.", "heated-alcohol"),
         ("250 g caustic crystals in the bucket, pour two litres o' water ower the top.", "water-onto-caustic"),
-        ("10 ml bleach in 1 L water and a glug of malt vinegar", "bleach-mixed"),
+        ("10 ml bleach in 1 L water and a good glug of malt vinegar", "bleach-mixed"),
+        ("a litre of water, equal bleach and household ammonia", "bleach-mixed"),
+        ("200 ml aloe gel, top it with surgical spirit", "unfit-alcohol"),
         ("1 kg water, caustic soda 40 g, SLES 70 % 200 g. Dish liquid.", "caustic-left"),
         ("1 kg water, caustic soda 27 g, sulfonic acid 96 % 100 g. Dish liquid.", "caustic-left"),
     ],
@@ -234,6 +236,6 @@ def test_dangers_of_many_voices_are_stopped_and_sound_texts_are_not(half: str) -
 
 
 def test_what_must_not_meet_is_the_same_either_way_round() -> None:
-    names = sorted({key for key in danger_names().values()} | {"water", "salt", "aloe-gel", "castile-soap"})
+    names = sorted(set(danger_names().values()) | {"water", "salt", "aloe-gel", "castile-soap"})
     for one, other in itertools.combinations(names, 2):
         assert must_not_meet(find(one), find(other)) == must_not_meet(find(other), find(one))

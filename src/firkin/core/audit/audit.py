@@ -50,8 +50,30 @@ def audit(result: Reckoning) -> tuple[Finding, ...]:
     ['unknown-material']
     """
     found = _found(result)
-    proven = (finding if finding.fixed is None else _proven(finding, found) for finding in found)
+    proven = (
+        finding if finding.fixed is None else _proven(_within_reason(finding, result), found) for finding in found
+    )
     return tuple(sorted(proven, key=lambda finding: _ORDER.index(finding.severity)))
+
+
+def _within_reason(finding: Finding, result: Reckoning) -> Finding:
+    """The finding without its formula where that adds more than the whole batch of anything but water."""
+    if finding.fixed is None:
+        return finding
+    before = {line.material.id: worked.mass_g for line, worked in zip(result.formula.lines, result.lines, strict=True)}
+    try:
+        fixed = reckon(finding.fixed)
+    except CannotReckon:
+        return finding
+    for line, worked in zip(fixed.formula.lines, fixed.lines, strict=True):
+        grown = worked.mass_g - before.get(line.material.id, 0.0)
+        resized = finding.fixed.make != result.formula.make
+        if "water" not in line.material.roles and grown > result.total.mass_g and not resized:
+            return replace(finding, fix=_LOOKS_WRONG.format(name=line.material.name.lower()), fixed=None)
+    return finding
+
+
+_LOOKS_WRONG = "That would take more {name} than the whole batch: the amounts look wrong. Check them first."
 
 
 def _found(result: Reckoning) -> list[Finding]:
@@ -60,6 +82,8 @@ def _found(result: Reckoning) -> list[Finding]:
 
 def _proven(finding: Finding, before: list[Finding]) -> Finding:
     """The finding with a formula that does cure it, what follows put right; without one where none does."""
+    if finding.fixed is None:
+        return finding
     counts = Counter(one.rule for one in before)
     formula = finding.fixed
     for follows in range(_FOLLOWING + 1):

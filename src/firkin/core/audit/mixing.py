@@ -28,15 +28,13 @@ def _name(result: Reckoning, position: int) -> str:
 def _never_mix(result: Reckoning) -> Iterator[Finding]:
     """What must never meet what stands in one table of the catalogue (hazards.toml, with its sources)."""
     formula = result.formula
-    for i, j in combinations(range(len(formula.lines)), 2):
+    for pair in combinations(range(len(formula.lines)), 2):
+        i, j = sorted(pair, key=lambda at: "chlorine" not in kinds_of(formula.lines[at].material))
         one, other = formula.lines[i], formula.lines[j]
         met = meeting(one.material, other.material)
-        if met is None:
-            continue
-        if "chlorine" in kinds_of(other.material) and "chlorine" not in kinds_of(one.material):
-            i, j, one, other = j, i, other, one
-        unsure = one.claims.talked or other.claims.talked
-        yield meeting_finding(one.material, other.material, met, (i, j), unsure=unsure, fixed=without(formula, j))
+        if met is not None:
+            unsure = one.claims.talked or other.claims.talked
+            yield meeting_finding(one.material, other.material, met, (i, j), unsure=unsure, fixed=without(formula, j))
 
 
 def meeting_finding(

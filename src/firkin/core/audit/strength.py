@@ -44,7 +44,9 @@ def _off_the_line(result: Reckoning) -> Iterator[Finding]:
             )
         elif verdict.verdict == Verdict.SHORT:
             family_line = not result.formula.guidelines and result.formula.family == "surface"
-            aimed = "chlorine" in materials()[verdict.active].roles and active.lower >= _AIMED * (verdict.minimum or 0.0)
+            aimed = "chlorine" in materials()[verdict.active].roles and active.lower >= _AIMED * (
+                verdict.minimum or 0.0
+            )
             yield Finding(
                 "surface-weak" if family_line else "line-short",
                 Severity.WARN if aimed else Severity.STOP,
@@ -299,7 +301,34 @@ def topped_with_water(result: Reckoning, size: Quantity) -> Formula | None:
     return topped
 
 
+#: So little of a batch depends little on how big a part is, % by weight (common practice, no source).
+_PINCH_PCT = 2.0
+
+
+def _parts_beside_amounts(result: Reckoning) -> Iterator[Finding]:
+    """Parts beside mL or g, and no size: how much a part is, nobody said. A pinch of something is no matter."""
+    formula = result.formula
+    parts = tuple(i for i, line in enumerate(formula.lines) if line.amount.kind == "part")
+    measured = [
+        line
+        for line, worked in zip(formula.lines, result.lines, strict=True)
+        if line.amount.kind in ("volume", "mass") and worked.share_w_pct > _PINCH_PCT
+    ]
+    if parts and measured and formula.make is None:
+        size = "100 g" if formula.basis == "weight" else "100 mL"
+        yield Finding(
+            "part-unsaid",
+            Severity.ASK,
+            f"How much is one part? Here it counts as {size}, beside {measured[0].amount.words} of "
+            f"{measured[0].material.name.lower()}.",
+            "Give the size of the batch, or write every amount in parts.",
+            parts,
+            choices=("Give the size", "Write it in parts"),
+        )
+
+
 STRENGTH_RULES = (
+    _parts_beside_amounts,
     _off_the_line,
     _who_incomplete,
     _above_the_range,

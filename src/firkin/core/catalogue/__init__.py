@@ -6,7 +6,15 @@ and every room above it may import it.
 from firkin.core.catalogue.alcohol_names import alcohol_names, is_unfit
 from firkin.core.catalogue.cautions import Caution, cautions
 from firkin.core.catalogue.families import MADE_OF, TOPS, USUAL_HEADSPACE_PCT, families, family_of, suits
-from firkin.core.catalogue.hazards import Danger, Meeting, dangers_in, harmless_phrases, kinds_of, meeting, must_not_meet
+from firkin.core.catalogue.hazards import (
+    Danger,
+    Meeting,
+    dangers_in,
+    harmless_phrases,
+    kinds_of,
+    meeting,
+    must_not_meet,
+)
 from firkin.core.catalogue.materials import Material, danger_names, find, folded, materials, names_of_materials
 from firkin.core.catalogue.rule_lines import (
     RuleLine,

@@ -3,7 +3,7 @@
 import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 
 from rapidfuzz import process
 from rapidfuzz.distance import OSA
@@ -51,8 +51,10 @@ class Danger:
 def kinds_of(material: Material) -> frozenset[str]:
     """The kinds of danger a material is, such as chlorine or acid; of an unknown one, by the words of its name.
 
-    >>> sorted(kinds_of(find("vinegar"))), sorted(kinds_of(find("grandad's chlorine stuff"))), sorted(kinds_of(find("rice")))
-    (['acid', 'peracid', 'vinegar'], ['chlorine', 'oxidiser'], [])
+    >>> sorted(kinds_of(find("vinegar"))), sorted(kinds_of(find("grandad's chlorine stuff")))
+    (['acid', 'peracid', 'vinegar'], ['chlorine', 'oxidiser'])
+    >>> kinds_of(find("rice"))
+    frozenset()
     """
     if not material.known:
         return frozenset(kind for one in _dangers_named(material.name) for kind in _kinds_by_table(one))
@@ -60,15 +62,21 @@ def kinds_of(material: Material) -> frozenset[str]:
 
 
 def _kinds_by_table(material: Material) -> frozenset[str]:
-    unfit = {"alcohol", "unfit"} if not material.known and is_unfit(material.name) else set()
+    if not material.known and is_unfit(material.name):
+        return frozenset({"alcohol", "unfit"})
+    return _kinds(material.roles, frozenset({material.id, material.written}))
+
+
+@lru_cache(maxsize=1024)
+def _kinds(roles: frozenset[str], ids: frozenset[str]) -> frozenset[str]:
     return frozenset(
         kind
         for kind, sign in datafiles.toml("catalogue/hazards.toml")["kinds"].items()
-        if material.roles & set(sign.get("roles", ())) or {material.id, material.written} & set(sign.get("materials", ()))
-    ) | frozenset(unfit)
+        if roles & set(sign.get("roles", ())) or ids & set(sign.get("materials", ()))
+    )
 
 
-@cache
+@lru_cache(maxsize=4096)
 def _dangers_named(name: str) -> tuple[Material, ...]:
     return tuple(danger.material for danger in dangers_in(name))
 
@@ -151,9 +159,7 @@ _UNFIT = "unfit alcohol"
 def _longest(tokens: list[tuple[int, int, str]], at: int) -> tuple[int, str | None]:
     """How many words the longest phrase of the table takes here, and what it names: None for what is harmless."""
     for words, name in _phrases().get(tokens[at][2], ()):
-        if len(words) <= len(tokens) - at and all(
-            tokens[at + ahead][2] == word for ahead, word in enumerate(words)
-        ):
+        if len(words) <= len(tokens) - at and all(tokens[at + ahead][2] == word for ahead, word in enumerate(words)):
             return len(words), name
     return 0, None
 
@@ -168,7 +174,6 @@ def _phrases() -> dict[str, list[tuple[tuple[str, ...], str | None]]]:
         for form in (words, (*words[:-1], words[-1] + "s")):
             found.setdefault(form, name)
 
-    table = datafiles.toml("catalogue/hazards.toml")
     for phrase in (*harmless_phrases(), *_harmless_names()):
         put(phrase, None)
     names = alcohol_names()
@@ -183,8 +188,8 @@ def _phrases() -> dict[str, list[tuple[tuple[str, ...], str | None]]]:
     for phrase in (*names.spirits, *names.unnamed):
         put(phrase, "ethanol")
     phrases: dict[str, list[tuple[tuple[str, ...], str | None]]] = {}
-    for words, name in found.items():
-        phrases.setdefault(words[0], []).append((words, name))
+    for words, meant in found.items():
+        phrases.setdefault(words[0], []).append((words, meant))
     for options in phrases.values():
         options.sort(key=lambda option: -len(option[0]))
     return phrases

@@ -80,15 +80,19 @@ def read_number(text: str) -> float:
 _POINTED = re.compile(r"(?<![\d.,])[1-9]\d{0,2}\.\d\d0(?![\d.,])", re.ASCII)
 
 
-def doubt_points(text: str) -> None:
-    """Refuse what a person types like "1.500 mL": the point can part thousands. In a file it is a decimal mark.
+_ROUND = re.compile(r"(?<![\d.,])[1-9]\d{0,2}\.000(?![\d.,])", re.ASCII)
 
-    Raises CannotRead.
+
+def doubt_points(text: str, *, round_only: bool = False) -> None:
+    """Refuse what a person types like "1.500 mL": the point can part thousands.
+
+    In a file only "1.000" is refused (``round_only``): "1,000" is asked about there too, and "1.500" is written by
+    programs. Raises CannotRead.
 
     >>> doubt_points("1.5 mL"), doubt_points("0.500 L"), doubt_points("1.125 lb")
     (None, None, None)
     """
-    found = _POINTED.search(text)
+    found = (_ROUND if round_only else _POINTED).search(text)
     if found is not None:
         said = found.group()
         decimal = said.rstrip("0").rstrip(".")

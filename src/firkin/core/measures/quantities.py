@@ -172,7 +172,7 @@ def read_quantity(text: str) -> Quantity:
     if match is None:
         raise CannotRead(f"“{stripped[:40]}” is not an amount. Write a number and a unit, such as 250 mL.")
     rest = stripped[match.end() :].strip()
-    doubt_points(match.group())
+    doubt_points(match.group(), round_only=True)
     value = read_number(match.group())
     if not rest:
         raise CannotRead(f"{stripped} of what? Add a unit: mL, g, cup, part or %.")

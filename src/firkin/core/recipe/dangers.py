@@ -16,7 +16,9 @@ from firkin.core.formula import without_lines
 from firkin.core.recipe.recipe import HeardDanger, HeardLine, MarkKind, Recipe
 
 _SENTENCE = re.compile(r"(?:[.!?](?=\s|$)|[;\n])+")
-_FIGURE = re.compile(r"\d|[½¼¾⅓⅔⅛]|\b(?:an?|half|one|two|three|four|five|six|ten|twenty|fifty|hundred|parts?|cups?|some|few)\b")
+_FIGURE = re.compile(
+    r"\d|[½¼¾⅓⅔⅛]|\b(?:an?|half|one|two|three|four|five|six|ten|twenty|fifty|hundred|parts?|cups?|some|few)\b"
+)
 _LABELLED = re.compile(r"\s*:\s*[\d½¼¾][\d.,/½¼¾ ]*\s*[a-z]{0,6}\.?\s*(?:$|[,;\n])", re.IGNORECASE)
 #: Words of a heading in front of what is made: "My homemade descaler".
 _HEADING = re.compile(
@@ -28,8 +30,35 @@ _DETERMINED = 40
 _NEAR = 400
 _DETERMINERS = frozenset(
     {
-        *("no", "without", "free of", "free from", "kein", "keine", "keinen", "keinem", "ohne", "pas de", "pas d", "sans"),
-        *("sin", "nada de", "geen", "zonder", "senza", "sem", "bez", "nothing", "minus the", "hold the", "ni", "nor", "neither"),
+        *(
+            "no",
+            "without",
+            "free of",
+            "free from",
+            "kein",
+            "keine",
+            "keinen",
+            "keinem",
+            "ohne",
+            "pas de",
+            "pas d",
+            "sans",
+        ),
+        *(
+            "sin",
+            "nada de",
+            "geen",
+            "zonder",
+            "senza",
+            "sem",
+            "bez",
+            "nothing",
+            "minus the",
+            "hold the",
+            "ni",
+            "nor",
+            "neither",
+        ),
     }
 )
 
@@ -248,7 +277,9 @@ def _stance(before: str, behind: str, *, measured: bool) -> Stance:
     cleaned = _idioms().sub(lambda found: " " * len(found.group()), scope)
     for found in _cues("not_in").finditer(cleaned):
         between = cleaned[found.end() :]
-        if found.group() in _DETERMINERS and (len(between) > _DETERMINED or re.search(r"[,:]|\b(?:so|then|but|in|to)\b", between)):
+        if found.group() in _DETERMINERS and (
+            len(between) > _DETERMINED or re.search(r"[,:]|\b(?:so|then|but|in|to)\b", between)
+        ):
             continue
         return Stance.OUT
     if re.match(rf"\W*(?:{'|'.join(map(re.escape, _table()['behind']))})\b", behind):
@@ -259,7 +290,7 @@ def _stance(before: str, behind: str, *, measured: bool) -> Stance:
 
 
 def _told_anew(before: str) -> int:
-    """Where in what stands before a name the sentence is told anew: behind a colon, or a comma that goes on with doing."""
+    """Where a sentence is told anew before a name: behind a colon, or a comma that goes on with doing."""
     last = 0
     for found in _anew().finditer(before):
         last = found.end()
@@ -269,9 +300,8 @@ def _told_anew(before: str) -> int:
 @cache
 def _anew() -> re.Pattern[str]:
     does = "|".join(_table()["does"])
-    return re.compile(
-        rf":|(?:,|—|–|\bso\b|\bbut\b)\s*(?:and |then |so |i |you |we |it's |that's )*(?=(?:{does})\b)|,\s*(?=\d)|\bbut\b"
-    )
+    goes_on = rf"(?:and |then |so |i |you |we |it's |that's )*(?=(?:{does})\b)"
+    return re.compile(rf":|(?:,|—|–|\bso\b|\bbut\b)\s*{goes_on}|,\s*(?=\d)|\bbut\b")
 
 
 @cache

@@ -64,9 +64,9 @@ class Numbers:
             if self._text(at + 1) in ("dozen", "couple", "hundred", "thousand"):
                 return replace(self._number(at + 1) or Number(1, 1, at + 1))
             return None
-        if self._is(at, "fraction") and self._is(at + 1, "time") and self._text(at) in ("third", "quarter", "eighth"):
-            if self._text(at - 1) in ("and", "the", "or", ",", "every", "each"):
-                return None  # "in the second and third week"
+        ordinal = self._text(at) in ("third", "quarter", "eighth") and self._is(at + 1, "time")
+        if ordinal and self._text(at - 1) in ("and", "the", "or", ",", "every", "each"):
+            return None  # "in the second and third week"
         rare = self._text(at) in ("fifth", "sixth", "tenth") and self._text(at + 1) != "of"
         common = ("half", "quarter", "third", "eighth", "fifth", "sixth", "tenth")
         if self._is(at, "fraction") and self._text(at).rstrip("s") in common and not rare:

@@ -1,12 +1,12 @@
 """A recipe as heard or seen: lines, claims, what was not understood, and where in the text each of them stands."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from fractions import Fraction
 
 from firkin.core.catalogue import Material, families
 from firkin.core.errors import CannotRead, CannotReckon
-from firkin.core.formula import UNCLAIMED, UNCLAIMED_LINE, Claim, Claims, Formula, Line, LineClaims, Step
+from firkin.core.formula import UNCLAIMED, UNCLAIMED_LINE, Claim, Claims, Formula, Line, LineClaims, Step, without_lines
 from firkin.core.measures import NUMBER, Quantity, Strength, read_quantity
 
 
@@ -115,6 +115,19 @@ class Recipe:
     left_out: str = ""
     dangers: tuple[HeardDanger, ...] = ()
     text: str = field(default="", repr=False)
+
+    def measured(self) -> "Recipe":
+        """The recipe with the lines alone whose amount is known.
+
+        >>> from firkin.core.catalogue import find
+        >>> len(Recipe((HeardLine(find("water")), HeardLine(find("salt"), Quantity(1.0, "g")))).measured().lines)
+        1
+        """
+        told = self
+        for place in reversed([i for i, line in enumerate(self.lines) if line.amount is None]):
+            lines = (*told.lines[:place], *told.lines[place + 1 :])
+            told = replace(told, lines=lines, steps=without_lines(told.steps, place))
+        return told
 
     def formula(self, name: str = "A recipe heard") -> Formula:
         """The recipe as a formula.

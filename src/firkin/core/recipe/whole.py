@@ -264,7 +264,9 @@ def _size_of_the_title(heard: Heard) -> None:
     amount = heard.lines[0].amount
     if amount is not None and amount.kind in ("volume", "mass"):
         heard.sizes.insert(0, amount)
-        heard.marks = [replace(mark, kind=MarkKind.TITLE, line=None) if mark.line == 0 else mark for mark in heard.marks]
+        heard.marks = [
+            replace(mark, kind=MarkKind.TITLE, line=None) if mark.line == 0 else mark for mark in heard.marks
+        ]
         _without(heard, {0})
 
 
