@@ -20,6 +20,10 @@ REAGENTS = {
     "citric-acid": ("C6H8O7", 3),
     "white-vinegar": ("C2H4O2", 1),
     "ammonia": ("NH3", 1),
+    "hydrochloric-acid": ("HCl", 1),
+    "sulfuric-acid": ("H2SO4", 2),
+    "sulfamic-acid": ("H3NO3S", 1),
+    "oxalic-acid": ("C2H6O6", 2),
 }
 ACIDS = [key for key, m in materials().items() if m.molar_mass and "acid" in m.roles]
 BASES = [key for key, m in materials().items() if m.molar_mass and "base" in m.roles]

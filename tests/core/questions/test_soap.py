@@ -6,11 +6,15 @@ from hypothesis import strategies as st
 
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import reckon
-from firkin.core.questions.soap import SOAP_PER_LITRE, THICKNESS, soap_per_litre
+from firkin.core.questions.soap import MOST_G_PER_L, SOAP_PER_LITRE, THICKNESS, soap_per_litre
 
 
 @given(st.floats(1, 5000), st.floats(10, 50_000))
 def test_any_two_give_the_third(bar_g: float, volume_mL: float) -> None:
+    if 1000.0 * bar_g / volume_mL > MOST_G_PER_L:
+        with pytest.raises(CannotReckon, match="no liquid soap"):
+            soap_per_litre(bar_g, volume_mL, None)
+        return
     made = soap_per_litre(bar_g, volume_mL, None)
     assert soap_per_litre(bar_g, None, made.g_per_L).volume_mL == pytest.approx(volume_mL)
     assert soap_per_litre(None, volume_mL, made.g_per_L).bar_g == pytest.approx(bar_g)

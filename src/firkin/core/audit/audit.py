@@ -85,7 +85,7 @@ def _proven(finding: Finding, before: list[Finding]) -> Finding:
     if finding.fixed is None:
         return finding
     counts = Counter(one.rule for one in before)
-    formula = finding.fixed
+    formula: Formula | None = finding.fixed
     for follows in range(_FOLLOWING + 1):
         after = _audited(formula)
         if after is None:

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 
 from firkin.core.audit.findings import Finding, Severity
 from firkin.core.catalogue import families, find
+from firkin.core.densities import holds_g
 from firkin.core.formula import Formula, Reckoning, added, moved, scaled_lines, swapped, with_line, with_mass, without
 from firkin.core.measures import Quantity, figures, rounded, weight_words
 from firkin.core.questions import neutralise, neutrality
@@ -409,6 +410,38 @@ def _fermenting(result: Reckoning, sugar: float, peel: float, water: float) -> F
     return scaled_lines(fixed, result.formula.lines_with("water"), 10.0 * sugar / water)
 
 
+#: Amounts of a recipe are rounded: so much past what dissolves is no fault.
+_ROUNDED = 1.05
+
+
+def _will_not_dissolve(result: Reckoning) -> Iterator[Finding]:
+    """More of a solid than the water of the batch holds (solubility.toml: CRC Handbook, from memory)."""
+    formula = result.formula
+    if formula.dry:
+        return
+    water_g = sum(
+        worked.mass_g * line.material.water_fraction(line.material.mass_fraction(line.counted_strength))
+        for line, worked in zip(formula.lines, result.lines, strict=True)
+    )
+    for key in dict.fromkeys(line.material.id for line in formula.lines):
+        places = formula.lines_of(key)
+        most = holds_g(key, formula.temperature)
+        if most is None or not water_g:
+            continue
+        material = formula.lines[places[0]].material
+        solid_g = sum(result.lines[i].pure_g * formula.lines[i].material.holds for i in places)
+        if solid_g > most / 100.0 * water_g * _ROUNDED:
+            held = weight_words(10.0 * most / material.holds)
+            yield Finding(
+                "will-not-dissolve",
+                Severity.WARN,
+                f"It will not dissolve: at {figures(formula.temperature)} °C a litre of water takes about {held} of "
+                f"{material.name.lower()}. The rest settles as grit.",
+                "Use less of it, more water, or keep it warm and shake it.",
+                places,
+            )
+
+
 #: Those that hold whatever the amounts are.
 ANY_AMOUNT_QUALITY_RULES = (_salt_and_polymer, _curdled_soap, _flagged)
 
@@ -427,4 +460,5 @@ QUALITY_RULES = (
     _foam,
     _sticky,
     _ferment_ratio,
+    _will_not_dissolve,
 )

@@ -8,9 +8,12 @@ from functools import cache
 from typing import Any
 
 from firkin.core import datafiles
-from firkin.core.densities import ALCOHOLS, Alcohol, Solution, ethanol_water_density, solutions
+from firkin.core.densities import ALCOHOLS, Alcohol, Solution, ethanol_water_density, saturation, solutions
 from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.measures import Strength, read_number, read_strength
+
+#: What is bought as a dry solid is at least so pure, mass fraction (common practice, no source).
+_DRY_FROM = 0.85
 
 
 @dataclass(frozen=True, eq=False)
@@ -151,6 +154,25 @@ class Material:
             return False
         return mass_fraction * self.holds <= self.solution.reach * (1 + 1e-9)
 
+    def check_dissolves(self, strength: Strength) -> None:
+        """Refuse a solution of a solid that water cannot hold; what is bought dry, 85 % pure or more, is none.
+
+        Raises CannotReckon.
+
+        >>> find("lye").check_dissolves(Strength.of(50.0, "w/w")), find("lye").check_dissolves(Strength.of(99.0, "w/w"))
+        (None, None)
+        """
+        share = self.mass_fraction(strength)
+        most = saturation(self.id)
+        if share is None or most is None or not self.solid:
+            return
+        if most * (1 + 1e-6) < share * self.holds < _DRY_FROM * self.holds:
+            held = f"{100.0 * most / self.holds:.3g} % w/w"
+            raise CannotReckon(
+                f"{self.name} of {strength} will not dissolve: at 20 °C a solution holds {held} at most. "
+                f"Bought dry, it is {100.0 * _DRY_FROM:g} % or more."
+            )
+
     def solid_at(self, strength: Strength | None) -> bool:
         """True for what is a powder, gratings or peel at a strength; a solid that is dissolved is a liquid.
 
@@ -186,6 +208,11 @@ class Material:
         return 1.0 / (water + mass_fraction / self._sold_at * (1.0 / self.density - water))
 
     @property
+    def sold_thinned(self) -> bool:
+        """True for what is usually sold as a solution: its % v/v is of that, and no volume of a pure one."""
+        return self._sold_at < 1.0
+
+    @property
     def _sold_at(self) -> float:
         """The mass fraction it is usually sold at, the one its density is of."""
         return 1.0 if self.strength is None else self.strength / 100.0
@@ -203,7 +230,7 @@ class Material:
         if self.alcohol is not None:
             return self.alcohol.mass_fraction(strength)
         as_supplied = strength.basis == "v/v" and self.reports != "active"
-        if strength.basis == "w/w" or (as_supplied and (self.solid or self._sold_at < 1.0)):
+        if strength.basis == "w/w" or (as_supplied and (self.solid or self.sold_thinned)):
             return strength.fraction
         grams_per_mL = strength.fraction * (self.density_at(1.0) if as_supplied else 1.0)
         solution = self.solution

@@ -6,6 +6,7 @@ measures; catalogue and every room above it may import it.
 from firkin.core.densities.alcohols import ALCOHOLS, Alcohol
 from firkin.core.densities.curves import PiecewiseCubic
 from firkin.core.densities.ethanol import density as ethanol_water_density
+from firkin.core.densities.solubility import freezes_at, holds_g, saturation
 from firkin.core.densities.solutions import Solution, solutions
 
 __all__ = [
@@ -14,5 +15,8 @@ __all__ = [
     "PiecewiseCubic",
     "Solution",
     "ethanol_water_density",
+    "freezes_at",
+    "holds_g",
+    "saturation",
     "solutions",
 ]

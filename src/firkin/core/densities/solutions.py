@@ -5,13 +5,14 @@ from functools import cache
 
 from firkin.core import datafiles
 from firkin.core.densities.curves import PiecewiseCubic
+from firkin.core.densities.solubility import saturation
 
 _WATER = 0.9982  # g/mL at 20 degC, the first point of every table
 
 
 @dataclass(frozen=True, eq=False)
 class Solution:
-    """A solution in water: density by mass fraction, where its table ends, how sure it is (g/mL), and its source."""
+    """A solution in water: density by mass fraction, how far water holds it, how sure it is (g/mL), and its source."""
 
     id: str
     curve: PiecewiseCubic
@@ -57,7 +58,7 @@ def solutions() -> dict[str, Solution]:
         key: Solution(
             key,
             PiecewiseCubic([pct / 100.0 for pct, _ in row["points"]], [density for _, density in row["points"]]),
-            row["points"][-1][0] / 100.0,
+            saturation(key) or row["points"][-1][0] / 100.0,
             row["doubt"],
             row["source"],
         )

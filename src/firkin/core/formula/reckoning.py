@@ -3,6 +3,7 @@
 from dataclasses import dataclass, replace
 
 from firkin.core.catalogue import Material, Standing, Verdict, families, find, judge, rule_line
+from firkin.core.densities import freezes_at
 from firkin.core.errors import CannotReckon
 from firkin.core.formula.actives import Active, actives_of, with_worst_cases
 from firkin.core.formula.formula import Formula, work_out
@@ -163,6 +164,18 @@ def read_ounces(formula: Formula) -> tuple[Formula, Formula] | None:
     return by_weight, by_volume
 
 
+def _check_liquid(formula: Formula, actives: tuple[Active, ...]) -> None:
+    """Refuse to measure out at a bench what is ice there; raises CannotReckon at the temperature."""
+    wet = any("water" in line.material.roles for line in formula.lines)
+    if formula.temperature >= 0.0 or not (wet or actives):
+        return
+    freezes = min([0.0, *(freezes_at(one.active, one.pct_ww / 100.0) for one in actives if one.is_alcohol)])
+    if formula.temperature < freezes:
+        raise CannotReckon(
+            f"At {figures(formula.temperature)} °C this freezes: ice forms from {figures(freezes, 2)} °C."
+        ).at("temperature")
+
+
 def _reckoned(formula: Formula) -> Reckoning:
     pot, masses = work_out(formula)
     if not sum(masses) > 0.0 or not pot.volume(masses) > 0.0:
@@ -182,6 +195,7 @@ def _reckoned(formula: Formula) -> Reckoning:
         for line, stock, volume, mass in zip(formula.lines, pot.natures, volumes, masses, strict=True)
     )
     actives = actives_of(formula, pot, masses)
+    _check_liquid(formula, actives)
     if formula.has_range:
         actives = with_worst_cases(formula, pot, masses, actives)
     there = [active.active for active in actives]

@@ -72,8 +72,24 @@ class Quantity:
 
     @property
     def words(self) -> str:
-        """As shown on a page: "2.25 cup (US)", at most four figures."""
-        return "top up" if self.unit == QS else f"{figures(self.value)} {units()[self.unit].label}"
+        """As shown on a page: "2.25 cup (US)"; never finer than what measures it.
+
+        >>> Quantity(1.15e-6, "mL").words, Quantity(2 / 3, "part").words, Quantity(0.9997, "cup").words
+        ('less than 0.01 mL', '0.667 parts', '1 cup (US)')
+        """
+        if self.unit == QS:
+            return "top up"
+        unit = units()[self.unit]
+        least = _LEAST.get(self.unit)
+        if least is not None and 0.0 < self.value < least / 2.0:
+            return f"less than {figures(least)} {unit.label}"
+        return f"{figures(self.value, 4 if self.unit in _FINE else 3)} {unit.label}"
+
+
+#: What a kitchen can show at the least: a dropper, a pocket scale.
+_LEAST = {"mL": 0.01, "g": 0.01}
+#: Units of scales and cylinders, read to four figures; a cup or a part is good to three.
+_FINE = frozenset({"mL", "L", "g", "kg", "mg", "%"})
 
 
 @cache

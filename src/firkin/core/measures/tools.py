@@ -80,4 +80,4 @@ def error_words(error: float) -> str:
     >>> error_words(0.05), error_words(0.0)
     ('5 %', '')
     """
-    return f"{plain_figures(100.0 * error, 6)} %" if error else ""
+    return f"{plain_figures(100.0 * error, 4)} %" if error else ""

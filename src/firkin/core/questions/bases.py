@@ -38,6 +38,8 @@ def percent(active: Material, mass_fraction: float, basis: str) -> float:
         return 100.0 * mass_fraction * active.density_at(mass_fraction)
     if basis == "v/v" and active.alcohol is not None:
         return 100.0 * active.alcohol.volume_fraction(mass_fraction)
+    if basis == "v/v" and mass_fraction and not (active.solid or active.sold_thinned):
+        return 100.0 * mass_fraction * active.density_at(mass_fraction) / active.density_at(1.0)
     return 100.0 * mass_fraction
 
 

@@ -91,8 +91,8 @@ def _purposes() -> Choices:
 
 
 def _target(asked: Asked) -> Strength:
-    """The strength of the rule line chosen, or the one written; both must be of the active asked about."""
-    if not asked["rule"]:
+    """The strength written, or that of the rule line chosen, which must be of the active asked about."""
+    if asked["target"] is not None or not asked["rule"]:
         if asked["target"] is None:
             raise CannotReckon("Choose what it is for, or write a strength such as 1000 ppm.").at("target")
         target: Strength = asked["target"]
@@ -117,7 +117,23 @@ def _as_chlorine(stock: Strength) -> Strength:
     return BLEACH.read_strength(f"{stock} sodium hypochlorite")
 
 
+def _check_stock(active: Material, stock: Strength) -> None:
+    """Refuse what is no bleach or peroxide, and a strength that none of them is sold in."""
+    if active.written not in dict(_actives()):
+        names = " or ".join(name.lower() for _, name in _actives())
+        raise CannotReckon(f"{active.name} is not asked about here: {names}.").at("active")
+    most = max(high for _, high in active.sold)
+    if stock.high > most * _ROOM:
+        dry = " Granules of 65 to 70 % are weighed, not poured." if "chlorine" in active.roles else ""
+        raise CannotReckon(f"{active.called} is not sold at {stock}: {figures(most)} % is the most.{dry}").at("stock")
+
+
+#: A label may say a little more than what is usual.
+_ROOM = 1.05
+
+
 def _answer(asked: Asked) -> Answer:
+    _check_stock(asked.active, asked["stock"])
     active, stock, target, make = asked.active, asked["stock"], _target(asked), asked["make"].mL
     if "chlorine" in active.roles and asked["label"] == "hypochlorite":
         stock = _as_chlorine(stock)
@@ -143,7 +159,7 @@ def _answer(asked: Asked) -> Answer:
             warns.append("A bottle more than a year old cannot be trusted. Use a fresh one.")
     elif asked["age_months"]:
         says.append("Age is counted for bleach only; an opened bottle of peroxide fades too, so use a fresh one.")
-    if asked["rule"]:
+    if asked["rule"] and asked["target"] is None:
         says.append(f"{rule_lines()[asked['rule']].source}.")
     return Answer(
         {
@@ -160,7 +176,7 @@ def _answer(asked: Asked) -> Answer:
         tuple(warns),
         Filled((Layer("Water", "water", make - made.bleach_mL), Layer(active.name, "mist", make)), make),
         ("bleach-fresh",) if bleach else ("peroxide-corrosive",),
-        _formula(active, made, stock, make, asked["rule"]),
+        _formula(active, made, stock, make, asked["rule"] if asked["target"] is None else None),
     )
 
 

@@ -293,6 +293,7 @@ def _strength(raw: str, one: Field, about: Material, stocks: Sequence[Stock]) ->
         return named.strength
     strength = about.read_strength(raw)
     about.mass_fraction(strength)
+    about.check_dissolves(strength)
     return strength
 
 
@@ -309,7 +310,10 @@ def _reading(raw: str | float, one: Field, about: Material, stocks: Sequence[Sto
 
 
 def _number(raw: str | float, one: Field, about: Material, stocks: Sequence[Stock]) -> float:
-    return read_number(raw) if isinstance(raw, str) else float(raw)
+    try:
+        return read_number(raw) if isinstance(raw, str) else float(raw)
+    except OverflowError:
+        raise CannotRead("That number has more digits than anyone can measure.") from None
 
 
 def _grams(raw: str | float, one: Field, about: Material, stocks: Sequence[Stock]) -> float:

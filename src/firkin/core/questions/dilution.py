@@ -9,6 +9,7 @@ from firkin.core.measures import QS, Quantity, Strength, Working, WorkLine, amou
 from firkin.core.questions.bases import both, comes_to, counted, fraction, grams_per_mL, range_rows, range_says
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Filled, Layer
+from firkin.core.questions.temperature import check_liquid
 from firkin.core.questions.wording import HIGH, LOW, doubt_rows, doubts, strength_field, thinned
 
 
@@ -47,6 +48,7 @@ def dilute(active: Material, stock: Strength, target: Strength, make_mL: float, 
         ).at("target")
     if not weak:
         raise CannotReckon("A target of 0 % is plain water.").at("target")
+    check_liquid(active, weak, celsius, "temperature")
     wanted, stocked = active.density_at(weak, celsius), grams_per_mL(active, strong, celsius)
     total = make_mL * wanted
     stock_g = total * weak / strong

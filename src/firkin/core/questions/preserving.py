@@ -122,7 +122,7 @@ def _answer(asked: Asked) -> Answer:
             "mass_g": kept.mass_g,
             "least_g": kept.least_g,
             "most_g": kept.most_g,
-            "works": not kept.against and not kept.unsure,
+            "works": False if kept.against else None if kept.unsure else True,
         },
         kept.working,
         figures(kept.mass_g),
@@ -152,7 +152,9 @@ PRESERVE = Question(
         Given("mass_g", "of the preservative"),
         Given("least_g", "the least that keeps it"),
         Given("most_g", "the most it is used at"),
-        Given("works", "whether what was read lets it work", "boolean"),
+        Given(
+            "works", "whether what was read lets it work; null where something was not read", "boolean", or_null=True
+        ),
     ),
     _answer,
 )

@@ -19,6 +19,8 @@ THICKNESS = (
     Zone("a gel", 150.0),
     Zone("sets solid", 250.0),
 )
+#: More soap than this in a litre, g, is no liquid any more (common practice, no source).
+MOST_G_PER_L = 500.0
 #: A pot holds so many times what is melted in it: soap rises as it boils (common practice, no source).
 BOILS_UP = 2.0
 #: Share of the finished volume that is water to melt the soap in; the rest tops it up (common practice, no source).
@@ -54,6 +56,7 @@ def soap_per_litre(bar_g: float | None, volume_mL: float | None, g_per_L: float 
         raise CannotReckon("More than 0 is needed.").at(
             "bar_g" if bar_g is not None and bar_g <= 0 else "volume" if volume_mL is not None else "g_per_L"
         )
+    too_much_of = "bar_g" if g_per_L is None else "g_per_L"
     if g_per_L is None and bar_g is not None and volume_mL is not None:
         g_per_L = 1000.0 * bar_g / volume_mL
         line = WorkLine("Soap in a litre", f"{figures(bar_g)} g ÷ {figures(volume_mL / 1000)} L", g_per_L, "g/L")
@@ -64,6 +67,11 @@ def soap_per_litre(bar_g: float | None, volume_mL: float | None, g_per_L: float 
         assert volume_mL is not None and g_per_L is not None
         bar_g = volume_mL / 1000.0 * g_per_L
         line = WorkLine("Soap to grate", f"{figures(volume_mL / 1000)} L × {figures(g_per_L)} g/L", bar_g, "g")
+    if g_per_L > MOST_G_PER_L:
+        raise CannotReckon(
+            f"{figures(g_per_L)} g of soap in a litre is no liquid soap: from {figures(MOST_G_PER_L)} g it is a paste. "
+            "Usual are 60 to 100 g."
+        ).at(too_much_of)
     return SoapInWater(bar_g, volume_mL, g_per_L, soap_thickness(g_per_L), (line,))
 
 

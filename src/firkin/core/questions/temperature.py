@@ -1,6 +1,7 @@
 """Volumes at other temperatures than 20 degC, and the allowance for mixing in the open."""
 
 from firkin.core.catalogue import Material
+from firkin.core.densities import freezes_at
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Strength, Working, WorkLine, amount_words, figures
 from firkin.core.questions.bases import fraction
@@ -27,6 +28,8 @@ def at_temperature(
         if not -20.0 <= celsius <= 40.0:
             raise CannotReckon("The density tables run from -20 to 40 °C.").at(place)
     share = fraction(active, strength)
+    for place, celsius in (("measured_at", measured), ("wanted_at", wanted)):
+        check_liquid(active, share, celsius, place)
     there, here = active.density_at(share, measured), active.density_at(share, wanted)
     mass = volume_mL * there
     result = mass / here
@@ -35,6 +38,13 @@ def at_temperature(
         WorkLine(f"Volume at {figures(wanted)} °C", f"{figures(mass)} g ÷ {figures(here)} g/mL", result, "mL"),
     )
     return result, working
+
+
+def check_liquid(active: Material, mass_fraction: float, celsius: float, place: str) -> None:
+    """Refuse to measure what is frozen at a temperature. Raises CannotReckon at ``place``."""
+    freezes = freezes_at(active.id, mass_fraction)
+    if active.alcohol is not None and celsius < freezes:
+        raise CannotReckon(f"At {figures(celsius)} °C it is frozen: ice forms from {figures(freezes, 2)} °C.").at(place)
 
 
 def with_allowance(volume_mL: float, allowance_pct: float = USUAL_ALLOWANCE_PCT) -> float:
@@ -61,7 +71,9 @@ def _answer(asked: Asked) -> Answer:
         (f"with {figures(allowance)} % for the open jug", amount_words(with_allowance(instead, allowance))),
     )
     says = (
-        "Measure alcohol last, keep it covered, and close the vessel at once: a lid is worth more than this.",
+        "Measure alcohol last, keep it covered, and close the vessel at once: a lid is worth more than this."
+        if active.alcohol
+        else f"Firkin does not know how much {active.name.lower()} grows with warmth: it is counted as at 20 °C.",
         *doubts(active),
     )
     layers = [Layer(f"at {figures(wanted)} °C", "alcohol", there), Layer(f"at {figures(measured)} °C", "mist", volume)]
@@ -75,7 +87,7 @@ def _answer(asked: Asked) -> Answer:
         rows,
         says,
         picture=Filled(tuple(layers), max(there, volume)),
-        cautions=("flammable",),
+        cautions=("flammable",) if active.alcohol else active.cautions,
     )
 
 
