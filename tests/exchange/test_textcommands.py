@@ -406,8 +406,8 @@ def test_a_recipe_is_read_as_the_page_reads_it() -> None:
     assert document["unread"] == [{"text": "a splash", "at": [25, 33]}]
     assert (document["container"], document["loads"], document["dose"]) == ("473.176 mL", 100, "108 mL")
     assert document["claim"] == {"active": "ethanol", "strength": "70 % v/v"}
-    assert "spirit-too-weak" in {finding["rule"] for finding in document["findings"]}
-    assert document["formula"] is None
+    assert {"spirit-too-weak", "line-not-measured"} <= {finding["rule"] for finding in document["findings"]}
+    assert [one["material"] for one in document["formula"]["lines"]] == ["ethanol"]  # what is measured
 
 
 def test_a_recipe_that_can_be_counted_brings_its_formula() -> None:
@@ -423,6 +423,13 @@ def test_what_two_lines_top_up_has_no_formula() -> None:
     document = read("Ethanol 96 % 700 mL, aloe gel q.s., water to 1 L")
     assert document["formula"] is None
     assert document["findings"][0]["rule"] == "two-top-ups"
+
+
+def test_a_text_of_more_than_50_kB_is_refused_and_one_just_below_is_read() -> None:
+    assert run("read", "a glug of bleach and some vinegar " + "so it goes " * 4_500).returncode == 0
+    refused = run("read", "so it goes " * 4_600)
+    assert (refused.returncode, refused.stdout) == (2, "")
+    assert "50000 characters" in refused.stderr
 
 
 def test_whose_cups_a_recipe_means_is_said() -> None:

@@ -109,6 +109,8 @@ def _read(name: str) -> Any:
         raise CannotRead(f"Not JSON: {error.msg} at line {error.lineno}, column {error.colno}.") from None
     except RecursionError:
         raise CannotRead("The document is nested too deeply.") from None
+    except CannotRead:
+        raise
     except ValueError:  # Python refuses whole numbers of thousands of digits
         raise CannotRead("The document holds a number with more digits than anyone can measure.") from None
 

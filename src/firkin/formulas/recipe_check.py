@@ -218,7 +218,9 @@ class Check:
                 self.result = reckon(formula)
             except CannotReckon as error:
                 self.trouble = place(error, self.chips, self.head)
-        self.findings: tuple[Finding, ...] = findings_of(self._as_heard()) if self.chips or self.recipe else ()
+        found = findings_of(self._as_heard()) if self.chips or self.recipe else ()
+        #: A chip without an amount says so itself.
+        self.findings: tuple[Finding, ...] = tuple(one for one in found if one.rule != "line-not-measured")
 
     def _as_heard(self) -> Recipe:
         """What the chips say now, whether or not every one of them can be read."""

@@ -317,5 +317,4 @@ def _idioms() -> re.Pattern[str]:
 
 
 def _table() -> dict[str, list[str]]:
-    talk: dict[str, list[str]] = datafiles.toml("catalogue/hazards.toml")["talk"]
-    return talk
+    return datafiles.toml("recipe/talk.toml")

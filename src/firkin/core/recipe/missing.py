@@ -27,7 +27,7 @@ def usual_share(material: Material) -> tuple[float, float]:
     >>> usual_share(find("phenoxyethanol"))
     (0.001, 0.015)
     """
-    table = datafiles.toml("catalogue/shares.toml")
+    table = datafiles.toml("recipe/shares.toml")
     row = next((row for role, row in table.items() if role in material.roles), table["other"])
     low, high = row["pct"]
     return low / 100.0, high / 100.0
