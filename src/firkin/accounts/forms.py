@@ -85,15 +85,28 @@ class InviteForm(forms.Form):
 class WorkshopForm(forms.ModelForm):  # type: ignore[type-arg]
     """What holds for a whole workshop."""
 
+    address = forms.URLField(
+        required=False,
+        max_length=200,
+        assume_scheme="http",
+        label="Address others can reach",
+        help_text="Labels get a code that leads there. Leave it empty for no code.",
+        widget=text_widget("http://quay.example:8000", autocomplete="off"),
+    )
+
     class Meta:
         model = Workshop
-        fields = ("name", "time_zone", "currency", "household", "kitchen", "decimal_mark")
+        fields = (
+            *("name", "time_zone", "currency", "household", "kitchen", "decimal_mark"),
+            *("address", "simulated_instruments"),
+        )
         labels = {  # noqa: RUF012
             "name": "Name of the workshop",
             "time_zone": "Time zone",
             "household": "Cups, spoons and gallons are",
             "kitchen": "Usually measured with",
             "decimal_mark": "Decimals are written",
+            "simulated_instruments": "Try simulated instruments",
         }
         help_texts = {  # noqa: RUF012
             "time_zone": "Such as Europe/Berlin. Waits end, and days are counted, by it.",
@@ -101,6 +114,7 @@ class WorkshopForm(forms.ModelForm):  # type: ignore[type-arg]
             "household": "What a recipe means where it does not say whose.",
             "kitchen": "What sheets and batches speak in unless another is chosen.",
             "decimal_mark": "How numbers are shown, and how 1,500 is read when it is typed. Files keep to the point.",
+            "simulated_instruments": "For trying out. Their readings are marked and count for nothing.",
         }
         widgets = {  # noqa: RUF012
             "name": text_widget(),
@@ -109,6 +123,7 @@ class WorkshopForm(forms.ModelForm):  # type: ignore[type-arg]
             "household": Select(),
             "kitchen": Select(),
             "decimal_mark": Select(),
+            "simulated_instruments": forms.CheckboxInput(attrs={"class": "form-check-input"}),
         }
 
     def __init__(self, *args: Any, **options: Any) -> None:

@@ -44,6 +44,10 @@ class Workshop(Bounded):
     decimal_mark = models.CharField(max_length=1, blank=True, choices=MARKS)
     #: How much a capful, a scoop and the like of this bench is, in mL or g, by the unit's id.
     own_sizes: "models.JSONField[dict[str, float], dict[str, float]]" = models.JSONField(default=dict, blank=True)
+    #: Simulated instruments may be tried at the bench; what they show is marked, and counts for nothing.
+    simulated_instruments = models.BooleanField(default=False)
+    #: Where others on the network reach this Firkin, for the code on labels; empty for no code.
+    address = models.URLField(max_length=200, blank=True)
     members = models.ManyToManyField(User, through="Membership", related_name="workshops")
 
     def __str__(self) -> str:

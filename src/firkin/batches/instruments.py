@@ -4,6 +4,7 @@ import threading
 import time
 from dataclasses import dataclass, field
 
+from firkin.accounts.models import Workshop
 from firkin.instruments.interfaces import Alcoholmeter, PhMeter, Scale
 from firkin.instruments.ph_meter import SimulatedPhMeter
 from firkin.instruments.sample import Sample
@@ -55,6 +56,20 @@ class Instruments:
                 self.scale.hold(g_per_s, now)
             else:
                 self.scale.release(now)
+
+    def simulates(self, what: str) -> bool:
+        """Whether what is read of something was not measured: the instrument is simulated."""
+        kinds: dict[str, tuple[object, type]] = {
+            "ph": (self.ph_meter, SimulatedPhMeter),
+            "alcoholmeter": (self.alcoholmeter, SimulatedAlcoholmeter),
+            "mass": (self.scale, SimulatedScale),
+        }
+        found = kinds.get(what)
+        return found is not None and isinstance(*found)
+
+    def may_read(self, what: str, workshop: Workshop) -> bool:
+        """Whether it is offered at a bench: a real one always, a simulated one where the workshop tries them."""
+        return workshop.simulated_instruments or not self.simulates(what)
 
     @property
     def simulated_scale(self) -> bool:

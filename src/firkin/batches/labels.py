@@ -5,8 +5,8 @@ from datetime import datetime
 
 from django.utils import timezone
 
-from firkin.batches.models import Batch, Filling
-from firkin.core.bench import EntryKind, Progress, began, below_its_line, cautions_of, usual_label_words
+from firkin.batches.models import Batch, Filling, Wait
+from firkin.core.bench import EntryKind, Progress, began, below_its_line, cautions_of, taken_up, usual_label_words
 from firkin.core.catalogue import families
 from firkin.core.measures import amount_words, figures, weight_words
 from firkin.core.questions import USUAL_DOSE_ML
@@ -49,7 +49,7 @@ def label_of(batch: Batch, progress: Progress, filling: Filling | None, address:
         ("Made on", _day(batch.made_at)),
         ("Batch", batch.code),
         ("Keep by", _day(batch.keep_by)),
-        ("Free from", _hour(wait.free_at if wait else batch.made_at)),
+        ("Ready from", _hour(_ready(wait) if wait else batch.made_at)),
     ]
     if (start := began(progress)) is not None:
         facts.insert(0, ("Began on", _day(start)))
@@ -72,6 +72,11 @@ def label_of(batch: Batch, progress: Progress, filling: Filling | None, address:
     )
 
 
+def _ready(wait: Wait) -> datetime:
+    """When a rest was over: at its hour, or when it was ended before that."""
+    return min(wait.free_at, wait.ended_at) if wait.ended_at else wait.free_at
+
+
 def _unjudged(progress: Progress) -> str:
     """What stands in place of a strength: for a rub that there is none, for anything else what it is."""
     family = families()[progress.formula.family]
@@ -80,7 +85,7 @@ def _unjudged(progress: Progress) -> str:
 
 def _contents(progress: Progress) -> str:
     """What is in it; of a ferment how much of each went in, as it is told apart by that."""
-    lines = progress.in_bottles.formula.lines
+    lines = [line for i, line in enumerate(progress.in_bottles.formula.lines) if i not in taken_up(progress)]
     if progress.formula.family != "ferment":
         return ", ".join(dict.fromkeys(line.material.name.lower() for line in lines))
     worked = progress.result.lines

@@ -58,8 +58,13 @@ class Making:
         """Each line with what was asked of it and its entry."""
         return list(zip(self.lines, self.progress.recorded(), strict=True))
 
-    def measure(self, task: Task, amount: Quantity, user: User | None, key: uuid.UUID) -> None:
-        """Write down what was measured for a line, take it from its stock, and conclude when it was the last."""
+    def measure(
+        self, task: Task, amount: Quantity, user: User | None, key: uuid.UUID, *, simulated: bool = False
+    ) -> None:
+        """Write down what was measured for a line, take it from its stock, and conclude when it was the last.
+
+        ``simulated`` says that a simulated scale showed it: the record says so.
+        """
         assert task.line is not None
         row, topping, progress = self.lines[task.line], task.kind is TaskKind.TOP_UP, self.progress
         name = progress.formula.lines[task.line].material.name
@@ -78,8 +83,9 @@ class Making:
                 step=max(task.step, 0),
                 amount_value=amount.value,
                 amount_unit=amount.unit,
-                text=f"{name}{', topped up to' if topping else ''}",
-                data={"level": True} if planned is None else self._asked(task, planned),
+                text=f"{name}{', topped up to' if topping else ''}{' (simulated scale)' if simulated else ''}",
+                data=({"level": True} if planned is None else self._asked(task, planned))
+                | ({"simulated": True} if simulated else {}),
                 key=key,
             )
             after = self._and_then(entry)

@@ -49,4 +49,5 @@ urlpatterns = [
     path("<int:pk>/record/", stages.record, name="record"),
     path("<int:pk>/record.pdf", stages.record_file, name="record_pdf"),
     path("<int:pk>/end/", stages.end, name="end"),
+    path("<int:pk>/undo/<int:number>/", stages.undo_last, name="undo_last"),
 ]

@@ -49,6 +49,8 @@ TABLES: dict[str, tuple[type[Bounded], str]] = {
 }
 #: The key of the page a version was saved from is unique in an installation, and says nothing.
 _LEFT_OUT = {(FormulaVersion, "key")}
+#: Columns that older files of this format do not hold: they get their usual value.
+LATER = {(Workshop, "simulated_instruments"), (Workshop, "address")}
 #: Columns that are files of their own.
 FILES = {(Photo, "jpeg")}
 _LARGEST_BYTES = 2_000_000_000
@@ -236,6 +238,8 @@ def _referred(column: Any, plain: dict[str, Any], keys: Keys, here: Any) -> int 
 
 def _value(column: "models.Field[Any, Any]", plain: dict[str, Any], here: Any) -> Any:
     """A column's value from JSON; CannotRead for one that it cannot hold."""
+    if column.name not in plain and (column.model, column.name) in LATER:
+        return column.get_default()
     raw = plain[column.name]
     json_itself = isinstance(column, models.JSONField)
     try:

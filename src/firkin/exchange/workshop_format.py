@@ -5,7 +5,7 @@ from typing import Any
 from django.db import models
 
 from firkin.accounts.models import Role, User
-from firkin.exchange.archive import FORMAT, TABLES, columns, settings_of
+from firkin.exchange.archive import FORMAT, LATER, TABLES, columns, settings_of
 
 _TEXTS: dict[str, tuple[str, dict[str, Any]]] = {
     "DateField": ("day", {"type": "string", "format": "date"}),
@@ -48,7 +48,7 @@ def _row(listed: "list[models.Field[Any, Any]]") -> dict[str, Any]:
     return {
         "type": "object",
         "additionalProperties": False,
-        "required": [column.name for column in listed],
+        "required": [column.name for column in listed if (column.model, column.name) not in LATER],
         "properties": {column.name: _told(column)[1] for column in listed},
     }
 

@@ -116,7 +116,7 @@ _FORMULAS = (
 def load() -> None:
     """Fill an empty database with the quay's shelf, book and batches at different stages."""
     with transaction.atomic():
-        workshop = Workshop.objects.create(name="Lantern Quay", time_zone="Europe/Berlin")
+        workshop = Workshop.objects.create(name="Lantern Quay", time_zone="Europe/Berlin", simulated_instruments=True)
         maker = User.objects.create_user("lantern-quay")
         Membership.objects.create(user=maker, workshop=workshop)
         _fill_shelf(workshop)

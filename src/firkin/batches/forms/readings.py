@@ -43,6 +43,8 @@ class ReadingForm(forms.Form):
     value = ReadingField(label="It shows", widget=number_pad("7.2"))
     celsius = HeatField(required=False, label="at", help_text="°C, for an alcoholmeter or pH.", widget=number_pad("20"))
     key = forms.UUIDField(widget=forms.HiddenInput)
+    #: What a simulated instrument showed: a value that is still that was not measured.
+    taken = forms.FloatField(required=False, widget=forms.HiddenInput)
 
     def __init__(self, *args: Any, strained: bool = False, **options: Any) -> None:
         """``strained`` for a batch of which the liquid alone is filled: that it is measured can be written then."""
@@ -70,11 +72,14 @@ class ReadingForm(forms.Form):
         data = {"what": self.cleaned_data["what"], "value": self.cleaned_data["value"]}
         if self.cleaned_data["celsius"] is not None:
             data["celsius"] = self.cleaned_data["celsius"]
+        if self.cleaned_data.get("taken") == self.cleaned_data["value"]:
+            data["simulated"] = True
         return data
 
     def words(self) -> str:
         """The reading as the journal says it."""
-        return reading_words(self.data_read())
+        simulated = " (simulated)" if self.data_read().get("simulated") else ""
+        return f"{reading_words(self.data_read())}{simulated}"
 
 
 class LookForm(forms.Form):

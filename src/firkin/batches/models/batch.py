@@ -15,7 +15,7 @@ from firkin.core.bench import DueThing, EntryKind, Planned, Progress, after_maki
 from firkin.core.catalogue import Material, Verdict
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula as CoreFormula
-from firkin.core.formula import Reckoning, formula_from_dict, formula_to_dict, reckon, with_steps
+from firkin.core.formula import Reckoning, as_ferment, formula_from_dict, formula_to_dict, reckon, with_steps
 from firkin.core.measures import amount_words, wait_kind
 from firkin.formulas.models import FormulaVersion
 from firkin.shelf.fields import AmountColumns, StrengthColumns
@@ -65,7 +65,7 @@ class BatchQuerySet(models.QuerySet["Batch"]):
 
         Raises CannotReckon when the formula cannot be worked out.
         """
-        formula = with_steps(formula)
+        formula = with_steps(as_ferment(formula))
         result = reckon(formula)
         workshop = version.formula.workshop
         with transaction.atomic():
@@ -208,18 +208,24 @@ class Batch(Bounded):
             text = f"Taken back: {filling.count} × {filling.container}, {amount_words(filling.fill_mL)} each."
             self.move_to(then, user, text)
 
-    def end(self, state: State, user: User | None, text: str) -> None:
+    def end(self, state: State, user: User | None, text: str, now: datetime | None = None) -> None:
         """Used up or poured away: nothing of it waits or comes due any more."""
-        now = timezone.now()
+        now = now or timezone.now()
         with transaction.atomic():
+            was = self.before(now)
             self.waits.filter(ended_at=None).update(ended_at=now, early_reason=text[:300])
             self.dues.filter(answered_at=None).update(answered_at=now, answer=text[:300])
             self.rests_until = None
-            self.move_to(state, user, text)
+            self.move_to(state, user, text, was)
 
-    def pour_away(self, user: User | None, text: str) -> None:
+    def pour_away(self, user: User | None, text: str, now: datetime | None = None) -> None:
         """Poured away: the end of it."""
-        self.end(State.DISCARDED, user, text)
+        self.end(State.DISCARDED, user, text, now)
+
+    def before(self, at: datetime) -> dict[str, object]:
+        """What it is before a press at an hour, kept with that press's entry: it can be put back (batches/undoing)."""
+        rests = self.rests_until.isoformat() if self.rests_until else None
+        return {"undo": {"state": self.state, "rests_until": rests, "at": at.isoformat()}}
 
     def amend(self, formula: CoreFormula, user: User | None, text: str) -> None:
         """Go on making with lines and steps more: a rescue. What stood before stays as it was.
@@ -249,12 +255,12 @@ class Batch(Bounded):
         """Add one entry to the journal."""
         return Entry.objects.create(batch=self, kind=kind, by=user, **fields)
 
-    def move_to(self, state: State, user: User | None, text: str) -> None:
+    def move_to(self, state: State, user: User | None, text: str, data: dict[str, object] | None = None) -> None:
         """Change the state and write it down, both or neither."""
         with transaction.atomic():
             self.state = state
             self.save(update_fields=["state", "made_at", "rests_until", "vessel", "kitchen", "frozen"])
-            self.write(EntryKind.STATE, user, text=text)
+            self.write(EntryKind.STATE, user, text=text, data=data or {})
 
     def replan(self, formula: CoreFormula, stocks: dict[int, Stock]) -> None:
         """Plan again from the stocks chosen while nothing is poured: their strengths count from now on.
@@ -306,6 +312,7 @@ class Batch(Bounded):
                 raise CannotReckon("It is not free yet. To release it early, say why; the reason stays in the record.")
             early = "" if wait.is_over(now) else f" early: {reason.strip()}"
             with transaction.atomic():
+                was = self.before(now)
                 wait.ended_at = now
                 wait.early_reason = early.removeprefix(" early: ")
                 wait.save()
@@ -313,7 +320,7 @@ class Batch(Bounded):
                 self.dues.filter(answered_at=None, kind="vent").update(answered_at=now, answer="The wait is over.")
                 then = State.FILLED if self.fillings.exists() else State.RELEASED
                 said = f"Released{early}." if not early.endswith(".") else f"Released{early}"
-                self.move_to(State.MAKING if unfinished else then, user, said)
+                self.move_to(State.MAKING if unfinished else then, user, said, was)
 
 
 class BatchLine(StrengthColumns, AmountColumns):

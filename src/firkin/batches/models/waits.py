@@ -104,10 +104,10 @@ class Due(Bounded):
             open_now.update(answered_at=now, answer=self.button)
             late = (now - self.at).total_seconds() / 3600
             said = f", {hours_words(late)} late" if late >= 1 else ""
-            data = {"due": self.kind, "at": self.at.isoformat()}
+            data = {"due": self.kind, "at": self.at.isoformat(), **self.batch.before(now)}
             self.batch.write(EntryKind.DUE, user, text=f"{self.button}{said}.", data=data, key=key or uuid.uuid4())
             if self.kind == "discard":
-                self.batch.pour_away(user, "Poured away.")
+                self.batch.pour_away(user, "Poured away.", now)
 
 
 class CalendarFeed(Bounded):

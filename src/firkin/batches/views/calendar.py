@@ -15,7 +15,7 @@ from django.views.decorators.http import require_POST
 from firkin.accounts.middleware import MakerRequest
 from firkin.batches.calendar import Event, events_of, folded, ics
 from firkin.batches.models import Batch, CalendarFeed, Due
-from firkin.batches.views.stages import find_batch
+from firkin.batches.views.stages import find_batch, say
 from firkin.ui.fields import whole_number
 
 
@@ -24,6 +24,7 @@ def settle(request: MakerRequest, pk: int) -> HttpResponse:
     """Answer something that came due, with one tap."""
     due = get_object_or_404(Due, pk=pk, batch__workshop=request.workshop)
     due.settle(request.user)
+    say(request, due.batch, f"{due.batch.name}: {due.button.lower()}.")
     back = request.POST.get("back", "")
     return redirect(back if back in (reverse("bench"), reverse("batches:calendar")) else reverse("bench"))
 

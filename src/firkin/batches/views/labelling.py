@@ -19,7 +19,9 @@ from firkin.drawings.label import FORMATS, LabelText, label_pdf, label_svg
 
 
 def _address(request: MakerRequest, batch: Batch) -> str:
-    return request.build_absolute_uri(reverse("batches:batch", args=[batch.pk]))
+    """Where the label's code leads: to the batch, where the workshop has an address others can reach; else nowhere."""
+    there = request.workshop.address.rstrip("/")
+    return f"{there}{reverse('batches:batch', args=[batch.pk])}" if there else ""
 
 
 def _labels(request: MakerRequest, batch: Batch, progress: Progress, count: int) -> list[LabelText]:

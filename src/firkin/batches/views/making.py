@@ -21,6 +21,7 @@ from firkin.batches.forms import (
     TopUpByWeightForm,
     TopUpForm,
 )
+from firkin.batches.instruments import instruments_of
 from firkin.batches.making import Making
 from firkin.batches.models import State
 from firkin.batches.views.stages import find_batch, go, shown
@@ -128,6 +129,7 @@ def _make(
         "extra": extra or ExtraForm(initial={"key": uuid.uuid4()}, auto_id="extra_%s"),
         "materials": material_choices(),
         "scale_g": _scale_shows(making, task),
+        "may_pour": instruments_of(request.user.pk).may_read("mass", request.workshop),
         "empty_form": EmptyForm(initial={"key": uuid.uuid4()}),
         "approach": approach,
         "preserving": before_preserving(progress, task) if task is not None else None,
@@ -265,7 +267,8 @@ def _confirm(making: Making, form: MeasuredForm | TickForm, request: MakerReques
     try:
         with transaction.atomic():
             if task.line is not None:
-                making.measure(task, form.cleaned_data["amount"], request.user, key)
+                shown = request.POST.get("simulated") == "on"
+                making.measure(task, form.cleaned_data["amount"], request.user, key, simulated=shown)
                 stock = making.lines[task.line].stock
                 if stock is not None and stock.overdrawn:
                     messages.warning(request, stock.overdrawn)

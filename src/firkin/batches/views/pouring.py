@@ -24,6 +24,9 @@ def pour(request: MakerRequest, pk: int) -> HttpResponse:
         return redirect("batches:batch", batch.pk)
     assert task.line is not None
     bench = instruments_of(request.user.pk)
+    if not bench.may_read("mass", request.workshop):
+        messages.error(request, "No scale is connected. Weigh it on yours and type what it shows.")
+        return redirect("batches:make", batch.pk)
     if request.method == "POST":  # the vessel is put on the scale
         with bench.lock:
             bench.scale.tare(time.monotonic())
@@ -44,6 +47,8 @@ def scale(request: MakerRequest, pk: int) -> HttpResponse:
     progress = batch.progress()
     task = progress.task
     if batch.state != State.MAKING or task is None or task.line is None:
+        return HttpResponse(status=204)
+    if not instruments_of(request.user.pk).may_read("mass", request.workshop):
         return HttpResponse(status=204)
     bench, now, act = instruments_of(request.user.pk), time.monotonic(), request.POST.get("act", "")
     with bench.lock:

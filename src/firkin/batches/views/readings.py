@@ -14,7 +14,7 @@ from firkin.batches.instruments import instruments_of
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Photo
 from firkin.batches.soap_curve import soap_curve
-from firkin.batches.views.stages import find_batch, shown
+from firkin.batches.views.stages import find_batch, say, shown
 from firkin.core.bench import EntryKind, Progress, reading_words, readings_of, seen_words, series_of
 from firkin.core.catalogue import families
 from firkin.drawings.series import aspect_series
@@ -38,14 +38,17 @@ def check(request: MakerRequest, pk: int) -> HttpResponse:
     photo = PhotoForm(posted if act == "photo" else None, request.FILES if act == "photo" else None)
     if reading.is_bound and reading.is_valid():
         _store(batch, request, EntryKind.READING, reading.cleaned_data["key"], reading.words(), reading.data_read())
+        say(request, batch, f"Written down: {reading.words()}")
         return redirect("batches:make" if request.POST.get("back") == "make" else "batches:check", batch.pk)
     if look.is_bound and look.is_valid():
         seen = look.seen()
         _store(batch, request, EntryKind.OBSERVE, look.cleaned_data["key"], seen_words(seen), {"seen": seen})
+        say(request, batch, f"Written down: {seen_words(seen)}")
         return redirect("batches:check", batch.pk)
     log = LogForm(posted if act == "log" else None, initial={"key": uuid.uuid4()}, auto_id="log_%s")
     if log.is_bound and log.is_valid():
         _log(batch, request, log)
+        say(request, batch, "Written down.")
         return redirect("batches:wait" if request.POST.get("back") == "wait" else "batches:check", batch.pk)
     if photo.is_bound and photo.is_valid():
         Photo.objects.create(
@@ -64,6 +67,7 @@ def check(request: MakerRequest, pk: int) -> HttpResponse:
         "window": families()[batch.family].ph,
         "family": families()[batch.family],
         "soap_curve": soap_curve(making),
+        "may_take": instruments_of(request.user.pk).may_read("ph", request.workshop),
     }
     return render(request, "batches/check.html", context | over_the_weeks(progress, log))
 
@@ -85,16 +89,20 @@ def _taken(request: MakerRequest, progress: Progress) -> dict[str, object]:
     """What an instrument shows, put into the form for the maker to look at and confirm; simulated ones are held into
     a sample like the batch."""
     bench, what = instruments_of(request.user.pk), request.GET.get("take", "")
+    if what and not bench.may_read(what, request.workshop):
+        return {}
     window, active = families()[progress.formula.family].ph, progress.result.active("ethanol")
     with bench.lock:
         bench.sample.ph = sum(window) / 2 if window else 7.0
         bench.sample.strength_pct = active.true if active is not None else 0.0
         if what == "ph":
             warm = f"{bench.sample.celsius:g} °C"
-            return {"what": "ph", "value": f"{bench.ph_meter.read(time.time()):g}", "celsius": warm}
+            value = f"{bench.ph_meter.read(time.time()):g}"
+            return {"what": "ph", "value": value, "celsius": warm, "taken": value if bench.simulates("ph") else ""}
         if what == "alcoholmeter" and active is not None:
             reading, celsius = bench.alcoholmeter.read()
-            return {"what": "alcoholmeter", "value": f"{reading:g}", "celsius": f"{celsius:g} °C"}
+            taken = f"{reading:g}" if bench.simulates("alcoholmeter") else ""
+            return {"what": "alcoholmeter", "value": f"{reading:g}", "celsius": f"{celsius:g} °C", "taken": taken}
     return {}
 
 

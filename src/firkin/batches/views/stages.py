@@ -6,6 +6,7 @@ from typing import Any
 from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
@@ -21,6 +22,7 @@ from firkin.batches.forms import (
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, State
 from firkin.batches.record import record_pdf
+from firkin.batches.undoing import undo, undoable
 from firkin.core.bench import EntryKind, Progress, cautions_for
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import house_formulas
@@ -55,6 +57,25 @@ def go(batch: Batch) -> HttpResponse:
 def shown(batch: Batch, progress: Progress, stage: str) -> dict[str, Any]:
     """What every stage's page shows."""
     return {"batch": batch, "progress": progress, "stage": stage, "result": progress.result}
+
+
+def say(request: MakerRequest, batch: Batch, text: str) -> None:
+    """Say what was done, with an Undo beside it while nothing rests on it."""
+    entry = undoable(batch)
+    undo_at = reverse("batches:undo_last", args=[batch.pk, entry.pk]) if entry is not None else ""
+    messages.success(request, text, extra_tags=undo_at)
+
+
+@require_POST
+def undo_last(request: MakerRequest, pk: int, number: int) -> HttpResponse:
+    """Take back what was pressed last; refused once something was written after it."""
+    batch = find_batch(request, pk)
+    entry = undo(batch, number, request.user)
+    if entry is None:
+        messages.error(request, "That cannot be undone any more: something was written after it.")
+    else:
+        messages.success(request, f"Undone: {entry.text}")
+    return go(batch) if entry is not None and entry.kind == EntryKind.STATE else redirect("batches:record", batch.pk)
 
 
 def batch_list(request: MakerRequest) -> HttpResponse:
@@ -110,6 +131,7 @@ def wait(request: MakerRequest, pk: int) -> HttpResponse:
         except CannotReckon as error:
             form.add_error("reason", str(error))
         else:
+            say(request, batch, f"{batch.name} is ready.")
             return go(batch)
     now = timezone.now()
     left = (running.free_at - now).total_seconds() / 3600
@@ -141,7 +163,7 @@ def end(request: MakerRequest, pk: int) -> HttpResponse:
         words = "Used up" if state == State.USED else "Poured away"
         note = request.POST.get("note", "").strip()[:250]
         batch.end(state, request.user, f"{words}: {note}" if note else f"{words}.")
-        messages.success(request, f"Batch {batch.code} is marked {state.label}.")
+        say(request, batch, f"Batch {batch.code} is marked {state.label}.")
     return redirect("batches:record", batch.pk)
 
 
@@ -161,10 +183,12 @@ def record(request: MakerRequest, pk: int) -> HttpResponse:
         key = form.cleaned_data["key"]
         if not batch.entries.filter(key=key).exists():
             batch.write(EntryKind.NOTE, request.user, text=form.cleaned_data["text"], key=key)
+            say(request, batch, "Written down.")
         return redirect("batches:record", batch.pk)
     context = shown(batch, making.progress, "record") | {
         "form": form,
         "entries": batch.entries.select_related("by", "line", "undone_by"),
+        "undoable": undoable(batch),
         "rows": making.rows(),
         "waits": batch.waits.all(),
         "fillings": batch.fillings.all(),

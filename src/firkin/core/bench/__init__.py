@@ -10,7 +10,7 @@ from firkin.core.bench.ferments import HELD_DAYS, Fermenting, began, fermenting
 from firkin.core.bench.filling import can_be_filled, left_to_fill
 from firkin.core.bench.help import Rescue, Seen
 from firkin.core.bench.insights import Held, Insight, insights, so_far
-from firkin.core.bench.journal import ENTRY_WORDS, Entry, EntryKind
+from firkin.core.bench.journal import ENTRY_WORDS, UNDOABLE_AFTERWARDS, Entry, EntryKind
 from firkin.core.bench.kitchen import (
     MOST_FILLINGS,
     Kitchen,
@@ -22,7 +22,7 @@ from firkin.core.bench.kitchen import (
 from firkin.core.bench.label_words import below_its_line, fails_a_line, usual_label_words
 from firkin.core.bench.looks import ASPECTS, Series, drifting, in_words, looked_at, seen_words, series_of, worries
 from firkin.core.bench.mending import Offer, offer
-from firkin.core.bench.method import cautions_for, cautions_of, gear_for
+from firkin.core.bench.method import cautions_for, cautions_of, gear_for, taken_up
 from firkin.core.bench.own_curve import Made, OwnCurve, next_day_level, own_curve, soap_g_per_L
 from firkin.core.bench.own_units import in_own_unit, units_for
 from firkin.core.bench.planned import Planned, Recorded, plan_of
@@ -37,6 +37,7 @@ from firkin.core.bench.readings import (
     before_preserving,
     judge_ph,
     judge_reading,
+    measured_of,
     read_shown,
     reading_words,
     readings_of,
@@ -56,6 +57,7 @@ __all__ = [
     "READINGS",
     "TOLERANCE",
     "TROUBLES",
+    "UNDOABLE_AFTERWARDS",
     "VENT_DAYS",
     "Against",
     "Approach",
@@ -120,6 +122,7 @@ __all__ = [
     "left_to_fill",
     "looked_at",
     "measure_out",
+    "measured_of",
     "next_day_level",
     "offer",
     "own_curve",
@@ -133,6 +136,7 @@ __all__ = [
     "series_of",
     "so_far",
     "soap_g_per_L",
+    "taken_up",
     "tasks_of",
     "units_for",
     "usual_label_words",

@@ -58,11 +58,7 @@ def fermenting(progress: Progress, now: datetime) -> Fermenting | None:
         return max(0.0, (at - start).total_seconds() / _DAY_S)
 
     low, high = family.ph
-    ph = tuple(
-        (day(entry.at), float(entry.data["value"]))
-        for entry in progress.standing
-        if entry.kind is EntryKind.READING and entry.data["what"] == "ph"
-    )
+    ph = tuple((day(entry.at), float(entry.data["value"])) for entry in progress.readings if entry.data["what"] == "ph")
     seen = _seen(progress, start)
     lacks, alarms = [], []
     if day(now) < READY_DAY:

@@ -41,8 +41,10 @@ ENTRY_WORDS = {
     EntryKind.DUE: "came due",
     EntryKind.NOTE: "note",
 }
-#: What is taken back by an undo.
+#: What is taken back by an undo while it is being made.
 UNDOABLE = (EntryKind.POUR, EntryKind.PORTION, EntryKind.STEP, EntryKind.TIMER, EntryKind.DECIDE)
+#: What is taken back from the page that follows it, while nothing was written after it.
+UNDOABLE_AFTERWARDS = (EntryKind.READING, EntryKind.OBSERVE, EntryKind.NOTE, EntryKind.DUE, EntryKind.STATE)
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,6 +64,11 @@ class Entry:
     amount: Quantity | None = None
     data: Mapping[str, Any] = field(default_factory=dict)
     undoes: int | None = None
+
+    @property
+    def simulated(self) -> bool:
+        """True for what a simulated instrument showed: it is kept, and counts for nothing."""
+        return bool(self.data.get("simulated"))
 
 
 def standing(entries: Iterable[Entry]) -> tuple[Entry, ...]:

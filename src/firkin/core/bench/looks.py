@@ -6,7 +6,7 @@ from datetime import datetime
 
 from firkin.core.bench.journal import EntryKind
 from firkin.core.bench.progress import Progress
-from firkin.core.bench.readings import Stands, readings_of
+from firkin.core.bench.readings import Stands, measured_of
 from firkin.core.catalogue import families, rule_lines
 from firkin.core.measures import figures
 
@@ -126,7 +126,7 @@ def worries(progress: Progress, begun: datetime) -> list[str]:
         for judged in progress.result.verdicts
         if judged.verdict.fails
     ]
-    last = {reading.what: reading.judged for reading in readings_of(progress) if reading.what != "mass"}
+    last = {reading.what: reading.judged for reading in measured_of(progress) if reading.what != "mass"}
     said += [
         f"{judged.text} {judged.advice}".strip()
         for judged in last.values()

@@ -1,9 +1,10 @@
 """What belongs to making a formula: its cautions, and what to wear."""
 
 from firkin.core.bench.progress import Progress
-from firkin.core.bench.readings import Stands, readings_of
+from firkin.core.bench.readings import Stands, measured_of
 from firkin.core.catalogue import Caution, cautions, families
-from firkin.core.formula import Formula
+from firkin.core.formula import Formula, ferments
+from firkin.core.questions import neutrality
 
 
 def cautions_for(formula: Formula) -> tuple[Caution, ...]:
@@ -17,7 +18,10 @@ def cautions_for(formula: Formula) -> tuple[Caution, ...]:
     ['flammable', 'eyes']
     """
     ids: list[str] = [key for line in formula.lines for key in line.material.cautions]
-    ids += families()[formula.family].cautions
+    ids += families()["ferment" if ferments(formula) else formula.family].cautions
+    oxygen = any({"oxidiser", "carbonate"} <= line.material.roles for line in formula.lines)
+    if oxygen and not formula.dry and formula.lines_with("water"):
+        ids.append("oxygen-bleach-closed")
     known = cautions()
     chosen = [known[key] for key in dict.fromkeys(ids)]
     return tuple(sorted(chosen, key=lambda caution: not caution.signal))
@@ -26,15 +30,38 @@ def cautions_for(formula: Formula) -> tuple[Caution, ...]:
 def cautions_of(progress: Progress) -> tuple[Caution, ...]:
     """The cautions of a batch as it is: what burned going in burns no more once a pH within its window was read.
 
-    While the pH is not known, or the last reading is outside, everything stands. A ferment that is strained needs no
-    venting by the calendar any more.
+    While the pH is not known, or the last reading is outside, everything stands; where the caustic is used up by its
+    amounts, it is said that the pH was not read instead. A ferment that is strained needs no venting by the calendar
+    any more.
     """
-    read = [one for one in readings_of(progress) if one.what == "ph"]
+    read = [one for one in measured_of(progress) if one.what == "ph"]
     neutral = bool(read) and read[-1].judged is not None and read[-1].judged.verdict is Stands.WITHIN
-    found = tuple(one for one in cautions_for(progress.formula) if not (neutral and one.until_neutral))
+    unread = not read and bool(taken_up(progress))
+    found = tuple(one for one in cautions_for(progress.formula) if not ((neutral or unread) and one.until_neutral))
+    found = (*found, cautions()["ph-unread"]) if unread else found
     if not progress.strained or progress.unfinished:
         return found
     return tuple(cautions()["pressure-after"] if one.id == "pressure" else one for one in found)
+
+
+def taken_up(progress: Progress) -> tuple[int, ...]:
+    """The lines of caustic that the acid of a batch takes up: by what was measured, none of it is left over.
+
+    A pH above its window says otherwise, whatever was worked out.
+    """
+    formula = progress.formula
+    caustic = formula.lines_of("caustic-soda")
+    ended = neutrality(progress.result) if caustic and not progress.unfinished else None
+    read = [one for one in measured_of(progress) if one.what == "ph"]
+    high = bool(read) and read[-1].judged is not None and read[-1].judged.verdict is Stands.HIGH
+    if ended is None or high:
+        return ()
+    spare = ended.base_g_spare / max(1e-9, sum(progress.result.lines[i].mass_g for i in caustic))
+    return caustic if spare <= _SURE_BY_MOLES else ()
+
+
+#: By moles caustic counts as used up when at most this share of it is left over (LABSA's molar mass is a mean).
+_SURE_BY_MOLES = 0.05
 
 
 def gear_for(formula: Formula) -> tuple[str, ...]:

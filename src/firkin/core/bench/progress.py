@@ -217,10 +217,15 @@ class Progress:
             factor = self.missing_g(task.line) / planned.g if planned.g else 0.0
         return Quantity(planned.g * factor, "g") if planned.weighed else Quantity(planned.mL * factor, "mL")
 
+    @property
+    def readings(self) -> list[Entry]:
+        """The readings that stand and were really measured."""
+        return [one for one in self.standing if one.kind is EntryKind.READING and not one.simulated]
+
     def read_since_poured(self, what: str) -> float | None:
         """What was last read of something since the last line went in; None where it was not."""
         poured = max((entry.number for entry in self.measured.values()), default=0)
-        read = [e for e in self.standing if e.kind is EntryKind.READING and e.data["what"] == what]
+        read = [e for e in self.readings if e.data["what"] == what]
         return float(read[-1].data["value"]) if read and read[-1].number > poured else None
 
     def by_weighing(self, position: int) -> float | None:
@@ -365,7 +370,7 @@ class Progress:
     @cached_property
     def yield_mL(self) -> float | None:
         """mL of liquid that came of it once strained, as last measured; None where that was not measured."""
-        came = [e.data["value"] for e in self.standing if e.kind is EntryKind.READING and e.data["what"] == "volume"]
+        came = [e.data["value"] for e in self.readings if e.data["what"] == "volume"]
         return float(came[-1]) if came and self.strained else None
 
     @property

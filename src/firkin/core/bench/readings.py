@@ -263,6 +263,7 @@ class Reading:
     value: float
     words: str
     judged: Judged | None = None
+    simulated: bool = False
 
     @property
     def name(self) -> str:
@@ -277,9 +278,19 @@ def readings_of(progress: Progress) -> list[Reading]:
             entry.data["what"],
             entry.at,
             float(entry.data["value"]),
-            _shown(entry.data),
-            judge_reading(progress, entry.data, entry.number),
+            _shown(entry.data) + (" (simulated)" if entry.simulated else ""),
+            SIMULATED if entry.simulated else judge_reading(progress, entry.data, entry.number),
+            entry.simulated,
         )
         for entry in progress.standing
         if entry.kind is EntryKind.READING
     ]
+
+
+def measured_of(progress: Progress) -> list[Reading]:
+    """Every reading that stands and was really measured."""
+    return [one for one in readings_of(progress) if not one.simulated]
+
+
+#: What is said of what a simulated instrument showed.
+SIMULATED = Judged(Stands.UNSURE, "Simulated, so it counts for nothing.", "Read it with a real instrument.")

@@ -30,7 +30,16 @@ from firkin.core.formula.mixture import nature
 from firkin.core.formula.reckoning import Reckoning, levels, read_ounces, reckon
 from firkin.core.formula.scaling import WAYS, enough, falls_short, overflows, scale
 from firkin.core.formula.substitutes import Substitute, substitute, substitutes, with_bottles
-from firkin.core.formula.usual_steps import pour_order, pour_text, quarantined, steps_of, tops_last, with_steps
+from firkin.core.formula.usual_steps import (
+    as_ferment,
+    ferments,
+    pour_order,
+    pour_text,
+    quarantined,
+    steps_of,
+    tops_last,
+    with_steps,
+)
 from firkin.core.formula.worked import percent_words, work_reckoning
 
 __all__ = [
@@ -50,9 +59,11 @@ __all__ = [
     "Step",
     "Substitute",
     "added",
+    "as_ferment",
     "claim_for",
     "enough",
     "falls_short",
+    "ferments",
     "formula_from_dict",
     "formula_to_dict",
     "house_formulas",

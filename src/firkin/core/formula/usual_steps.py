@@ -30,6 +30,36 @@ def steps_of(formula: Formula) -> tuple[Step, ...]:
     return formula.steps or tuple(_Method(formula).steps())
 
 
+#: A wait this long of peel and sugar, h, is a ferment, whatever its step calls it (common practice, no source).
+_FERMENTS_FROM_H = 48.0
+
+
+def ferments(formula: Formula) -> bool:
+    """True for a ferment, however it was entered: its family says so, or peel stands in it with sugar.
+
+    >>> from firkin.core.catalogue import find
+    >>> from firkin.core.measures import Quantity
+    >>> heard = Formula("Peel", tuple(Line(find(name), Quantity(1.0, "part")) for name in ("sugar", "peel", "water")))
+    >>> ferments(heard), heard.family
+    (True, 'other')
+    """
+    return formula.family == "ferment" or bool(formula.lines_with("peel") and formula.lines_with("sugar"))
+
+
+def as_ferment(formula: Formula) -> Formula:
+    """A formula of peel and sugar as the ferment it is, its long wait among the steps; any other as it is."""
+    if not ferments(formula):
+        return formula
+    long = [step.wait_h is not None and step.wait_h >= _FERMENTS_FROM_H for step in formula.steps]
+    steps = tuple(
+        replace(step, do="ferment") if waits else step for step, waits in zip(formula.steps, long, strict=True)
+    )
+    if steps and not any(long):
+        text = "Close it with room for gas, and vent it as told. Let it ferment."
+        steps = (*steps, Step("ferment", text, wait_h=_FERMENT_H))
+    return replace(formula, family="ferment", steps=steps)
+
+
 def with_steps(formula: Formula) -> Formula:
     """The formula with the steps it is made by, its own or the usual ones."""
     return replace(formula, steps=steps_of(formula))
