@@ -8,7 +8,7 @@ from django.urls import URLPattern, URLResolver, get_resolver
 from PIL import Image
 
 from firkin.accounts.models import Workshop
-from firkin.batches.models import Batch, CalendarFeed, Due, Filling, Photo
+from firkin.batches.models import Batch, CalendarFeed, Due, Entry, Filling, Photo
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Material, Stock, Tool, Vessel
 from firkin.site import demo
@@ -63,7 +63,7 @@ def filled(pattern: str, most: int = 4) -> list[str]:
     for key, model in kinds.items():
         for thing in model.objects.all():
             address = pattern.replace("<slug:key>", key).replace("<int:pk>", str(thing.pk)).replace("<int:at>", "0")
-            inner = {"<int:photo_pk>": Photo, "<int:filling_pk>": Filling}
+            inner = {"<int:photo_pk>": Photo, "<int:filling_pk>": Filling, "<int:number>": Entry}
             for name, model_of in inner.items():
                 if name in address:
                     there = model_of.objects.filter(batch=thing.pk).first()

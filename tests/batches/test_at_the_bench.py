@@ -535,6 +535,8 @@ def test_batches_of_two_sizes_and_versions_are_compared_by_share_and_material(be
 
 
 def test_the_scale_is_held_let_go_and_taken_from(bench: Client, workshop, maker) -> None:
+    workshop.simulated_instruments = True
+    workshop.save()
     batch = begin(RUB, workshop, maker, "1 L")
     assert "Hold to pour" in show(bench, batch, "pour")
     address = reverse("batches:scale", args=[batch.pk])

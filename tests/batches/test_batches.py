@@ -153,7 +153,7 @@ def test_the_last_task_begins_the_wait_and_tells_the_hour(bench: Client, making:
     local = timezone.localtime(wait.free_at, timezone.get_fixed_timezone(60))
     text = page(bench, making, "wait").content.decode()
     assert f"{local:%H}" in text
-    assert "Free on" in text
+    assert "Ready on" in text
 
 
 def test_releasing_early_needs_a_reason_that_stays(bench: Client, making: Batch) -> None:

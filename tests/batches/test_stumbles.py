@@ -101,6 +101,8 @@ def test_topped_up_by_weight_takes_its_own_figure(bench: Client, workshop, maker
 
 
 def test_opening_the_pour_page_again_leaves_the_scale_alone(bench: Client, workshop, maker, landing_rub) -> None:
+    workshop.simulated_instruments = True
+    workshop.save()
     batch = begin(landing_rub.current.as_core(), workshop, maker, "1 L")
     address = reverse("batches:pour", args=[batch.pk])
     assert bench.post(address).status_code == 302

@@ -38,7 +38,7 @@ def test_a_whole_batch_by_keyboard_alone(hand, maker, workshop) -> None:
     hand.keys(Keys.ENTER)
     hand.reads("6 of 6")
     hand.keys(Keys.ENTER)
-    hand.reads("Free on")
+    hand.reads("Ready on")
     hand.tab_to("Release it early")
     hand.keys(Keys.ENTER)
     hand.tab_to("reason")

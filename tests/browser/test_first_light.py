@@ -69,7 +69,7 @@ def test_from_a_labelled_bottle_to_a_bottled_labelled_hand_rub(hand) -> None:
     hand.press("Begin the wait")
 
     # Wait: 72 hours, with the hour it is free.
-    hand.reads("Free on")
+    hand.reads("Ready on")
     wait = Wait.objects.get()
     assert wait.hours == 72
     free = timezone.localtime(wait.free_at, timezone.get_fixed_timezone(60))
@@ -90,7 +90,7 @@ def test_from_a_labelled_bottle_to_a_bottled_labelled_hand_rub(hand) -> None:
     assert batch.state == "filled"
     cookies = {cookie["name"]: cookie["value"] for cookie in hand.browser.get_cookies()}
     text = printed(hand, batch, cookies)
-    for words in ("Swing-bridge rub", "Ethanol 63.33 % v/v", "475 mL", batch.code, "Danger", "Free from"):
+    for words in ("Swing-bridge rub", "Ethanol 63.33 % v/v", "475 mL", batch.code, "Danger", "Ready from"):
         assert words in text
 
 

@@ -199,10 +199,11 @@ def counted(client: Client, crowd: Crowd) -> dict[str, int]:
 def test_the_number_of_queries_does_not_grow_with_the_rows(client: Client, workshop, maker) -> None:
     from firkin.accounts.models import Membership, User, Workshop
 
+    Workshop.objects.update(simulated_instruments=True)
     client.force_login(maker)
     few = counted(client, Crowd(workshop, maker, 10))
     other = User.objects.create_user("other", password="a long one for the test")
-    crowded = Workshop.objects.create(name="Crowded quay")
+    crowded = Workshop.objects.create(name="Crowded quay", simulated_instruments=True)
     Membership.objects.create(user=other, workshop=crowded)
     client.force_login(other)
     many = counted(client, Crowd(crowded, other, 200))

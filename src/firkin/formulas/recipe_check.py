@@ -219,8 +219,10 @@ class Check:
             except CannotReckon as error:
                 self.trouble = place(error, self.chips, self.head)
         found = findings_of(self._as_heard()) if self.chips or self.recipe else ()
-        #: A chip without an amount says so itself.
-        self.findings: tuple[Finding, ...] = tuple(one for one in found if one.rule != "line-not-measured")
+        self.findings: tuple[Finding, ...] = tuple(
+            replace(one, lines=()) if one.rule == "line-not-measured" else one  # such a chip says so itself
+            for one in found
+        )
 
     def _as_heard(self) -> Recipe:
         """What the chips say now, whether or not every one of them can be read."""

@@ -33,13 +33,16 @@ def test_signal_words_come_first() -> None:
 
 
 def test_what_burned_going_in_stands_until_the_batch_was_read_neutral() -> None:
-    """Never calm beside what is not known: without a reading, and outside the window, it burns."""
+    """Never calm beside what is not known: without a reading gloves, and outside the window, it burns."""
     journal = Journal(house_formulas()["dish-gentle"].formula)
     journal.finish()
-    for value, burns in ((None, True), (9.8, True), (7.2, False), (10.0, True)):
+    assert "ph-unread" in {one.id for one in cautions_of(journal.progress)}
+    for value, burns in ((None, False), (9.8, True), (7.2, False), (10.0, True)):
         if value is not None:
             journal.write(EntryKind.READING, data={"what": "ph", "value": value})
-        assert ("caustic" in {one.id for one in cautions_of(journal.progress)}) is burns
+        found = {one.id for one in cautions_of(journal.progress)}
+        assert ("caustic" in found) is burns
+        assert ("ph-unread" in found) is (value is None)
 
 
 def test_a_ferment_that_was_strained_needs_no_venting_and_all_else_stands() -> None:
