@@ -105,4 +105,4 @@ def _photos(batch: Batch) -> Iterator[Part]:
     if photos:
         yield Heading("Photos")
     for photo in photos:
-        yield Picture(bytes(photo.jpeg), f"{timezone.localtime(photo.at):%-d %b} {photo.caption}".strip())
+        yield Picture(bytes(photo.jpeg), f"{timezone.localtime(photo.at):%-d %b %Y} {photo.caption}".strip())

@@ -25,9 +25,11 @@ from firkin.batches.instruments import instruments_of
 from firkin.batches.making import Making
 from firkin.batches.models import State
 from firkin.batches.views.stages import find_batch, go, shown
-from firkin.core.audit import Severity, audit
+from firkin.core.audit import Finding, Severity, audit
 from firkin.core.bench import (
     ASPECTS,
+    BY_MOLE,
+    NEUTRALISED,
     READINGS,
     Approach,
     Insight,
@@ -42,6 +44,7 @@ from firkin.core.bench import (
     in_measures,
     in_own_unit,
     insights,
+    ph_within,
     readings_of,
     so_far,
     units_for,
@@ -122,7 +125,7 @@ def _make(
         "rail": rail_of(progress.result),
         "vessel": vessel_of(progress.result, batch.vessel.volume_mL if batch.vessel else None),
         "insights": with_drawings(_insights(progress, task)),
-        "findings": audit(progress.result) if progress.measured else (),
+        "findings": _findings(progress),
         "working": work_reckoning(progress.result),
         "cautions": cautions_for(progress.formula),
         "key": uuid.uuid4(),
@@ -143,7 +146,15 @@ def _make(
 def _insights(progress: Progress, task: Task | None) -> tuple[Insight, ...]:
     """What its family is looked at for: by what is in by now while doses go in, and for the whole as it stands."""
     now = so_far(progress, task) if task is not None else None
-    return (*([now] if now is not None else []), *insights(progress.result))
+    read = ph_within(progress) is not None  # what was measured counts more than what was worked out
+    worked = [one for one in insights(progress.result) if not (read and one.title == NEUTRALISED)]
+    return (*([now] if now is not None else []), *worked)
+
+
+def _findings(progress: Progress) -> tuple[Finding, ...]:
+    """What is wrong with the batch as it stands; a pH that was read answers what is worked out by mole."""
+    found = audit(progress.result) if progress.measured else ()
+    return tuple(one for one in found if not (one.rule in BY_MOLE and ph_within(progress) is not None))
 
 
 def _dose(making: Making, request: MakerRequest) -> DoseForm | None:

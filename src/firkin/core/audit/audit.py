@@ -92,7 +92,7 @@ def _proven(finding: Finding, before: list[Finding]) -> Finding:
             break
         wrong = _worse(finding, counts, after)
         if wrong is None:
-            more = " What follows from that is put right with it." if follows else ""
+            more = " The rest is adjusted to match." if follows else ""
             return replace(finding, fixed=formula, fix=finding.fix + more)
         formula = wrong.fixed
     return replace(finding, fixed=None)

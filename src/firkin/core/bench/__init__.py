@@ -9,7 +9,7 @@ from firkin.core.bench.dues import DUE_KINDS, VENT_DAYS, DueThing, after_making,
 from firkin.core.bench.ferments import HELD_DAYS, Fermenting, began, fermenting
 from firkin.core.bench.filling import can_be_filled, left_to_fill
 from firkin.core.bench.help import Rescue, Seen
-from firkin.core.bench.insights import Held, Insight, insights, so_far
+from firkin.core.bench.insights import NEUTRALISED, Held, Insight, insights, so_far
 from firkin.core.bench.journal import ENTRY_WORDS, UNDOABLE_AFTERWARDS, Entry, EntryKind
 from firkin.core.bench.kitchen import (
     MOST_FILLINGS,
@@ -28,6 +28,7 @@ from firkin.core.bench.own_units import in_own_unit, units_for
 from firkin.core.bench.planned import Planned, Recorded, plan_of
 from firkin.core.bench.progress import TOLERANCE, Progress
 from firkin.core.bench.readings import (
+    BY_MOLE,
     READINGS,
     BeforePreserving,
     Judged,
@@ -38,6 +39,7 @@ from firkin.core.bench.readings import (
     judge_ph,
     judge_reading,
     measured_of,
+    ph_within,
     read_shown,
     reading_words,
     readings_of,
@@ -50,10 +52,12 @@ from firkin.core.bench.vessels import Against, against_vessel
 
 __all__ = [
     "ASPECTS",
+    "BY_MOLE",
     "DUE_KINDS",
     "ENTRY_WORDS",
     "HELD_DAYS",
     "MOST_FILLINGS",
+    "NEUTRALISED",
     "READINGS",
     "TOLERANCE",
     "TROUBLES",
@@ -126,6 +130,7 @@ __all__ = [
     "next_day_level",
     "offer",
     "own_curve",
+    "ph_within",
     "plan_of",
     "read_shown",
     "reading_words",

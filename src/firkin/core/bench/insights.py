@@ -34,6 +34,10 @@ _KILLS = frozenset({"sodium-hypochlorite", "hydrogen-peroxide"})
 _KINDS = {"anionic": "Anionic, which cleans", "amphoteric": "Amphoteric, milder", "nonionic": "Nonionic, for grease"}
 
 
+#: The title of the one that works out acid and caustic by mole.
+NEUTRALISED = "Acid against caustic"
+
+
 @dataclass(frozen=True, slots=True)
 class Insight:
     """One of them: a title, rows of name and value, sentences, warnings, a picture."""
@@ -107,7 +111,7 @@ def _neutralised(result: Reckoning) -> Iterator[Insight]:
     }[there.ends]
     counted = "Counted by mole, sulfonic acid at a mean of 320 g/mol (from memory)"
     yield Insight(
-        "Acid against caustic",
+        NEUTRALISED,
         (("It ends", there.ends),),
         (ends, f"{counted}: read the pH; {aim} is looked for."),
         picture=Bars(

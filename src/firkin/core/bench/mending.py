@@ -7,12 +7,13 @@ from firkin.core.audit import Finding, Severity, audit
 from firkin.core.bench.approach import last_excess
 from firkin.core.bench.help import UNSEEN, Rescue, Seen
 from firkin.core.bench.progress import Progress
+from firkin.core.bench.readings import ph_within
 from firkin.core.bench.replanning import as_read, next_step, next_task, rescued
 from firkin.core.bench.rescues import rescue
 from firkin.core.catalogue import Verdict, rule_lines
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning, Step, reckon, steps_of
-from firkin.core.measures import Quantity, rounded_down
+from firkin.core.measures import Quantity, figures, rounded_down
 
 _CHANGES_THE_BODY = frozenset(
     {"thickener", "neutraliser", "needs-neutraliser", "soap", "surfactant", "salt", "water", "alcohol"}
@@ -79,6 +80,7 @@ def offer(trouble: str, progress: Progress, seen: Seen = UNSEEN, left_h: float |
     if there is None:
         raise CannotReckon("Nothing is in the vessel yet.")
     _must_be_in(trouble, progress)
+    _was_read(trouble, progress)
     past = last_excess(progress)
     if trouble == "alkaline" and past is not None:
         seen = replace(seen, citric_g=past.taken_back_g)
@@ -145,6 +147,12 @@ def _worse(before: Reckoning, after: Reckoning) -> str:
                 f"The batch is below its line already, {name}, and this would thin it further. Mend its strength first."
             )
     return ""
+
+
+def _was_read(trouble: str, progress: Progress) -> None:
+    """Raises CannotReckon where a measured pH says that nothing is wrong: it counts more than the amounts."""
+    if trouble in ("acid", "alkaline") and (value := ph_within(progress)) is not None:
+        raise CannotReckon(f"The pH was read as {figures(value)}, which is right. Nothing needs to go in.")
 
 
 def _must_be_in(trouble: str, progress: Progress) -> None:

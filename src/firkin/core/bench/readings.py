@@ -292,5 +292,16 @@ def measured_of(progress: Progress) -> list[Reading]:
     return [one for one in readings_of(progress) if not one.simulated]
 
 
+def ph_within(progress: Progress) -> float | None:
+    """The last measured pH, where it lies in the window of the family and nothing went in since; else None."""
+    value = progress.read_since_poured("ph")
+    judged = judge_ph(progress.formula.family, value) if value is not None else None
+    return value if judged is not None and judged.verdict is Stands.WITHIN else None
+
+
+#: Findings by mole that a measured pH answers.
+BY_MOLE = frozenset({"acid-left", "caustic-left", "acid-not-neutralised"})
+
+
 #: What is said of what a simulated instrument showed.
 SIMULATED = Judged(Stands.UNSURE, "Simulated, so it counts for nothing.", "Read it with a real instrument.")

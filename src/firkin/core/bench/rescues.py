@@ -200,8 +200,8 @@ def _weak(result: Reckoning, seen: Seen) -> Rescue:
     return Rescue(
         "weak",
         (
-            f"{_held(seen, now)}, and should hold {figures(target)} %. With this stock it comes to about "
-            f"{figures(lift.new_volume_mL)} mL: see that the vessel holds it.",
+            f"{_held(seen, now)}. It should hold at least {figures(low if low is not None else 60.0)} %.",
+            "See that the vessel holds what it comes to.",
             "Measure the strength again afterwards, in the liquid.",
         ),
         (Addition(material, in_mL(max(lift.add_mL, lift.label_add_mL)), seen.stock[1]),),
@@ -222,8 +222,8 @@ def _strong(result: Reckoning, seen: Seen) -> Rescue:
     return Rescue(
         "strong",
         (
-            f"{_held(seen, now)}, and should hold {figures(target)} %. With the water it comes to about "
-            f"{figures(thin.new_volume_mL)} mL: see that the vessel holds it.",
+            f"{_held(seen, now)}. It should hold at most {figures(high)} %.",
+            "See that the vessel holds what it comes to.",
         ),
         (Addition(find("water"), in_mL(thin.add_mL)),),
     )

@@ -49,9 +49,7 @@ def whatever_is_missing(recipe: Recipe) -> Iterator[Finding]:
         if finding.rule in said | _OF_THE_GAP or finding.rule not in everywhere or finding.severity is not mildest:
             continue
         said.add(finding.rule)
-        more = (
-            "" if finding.severity is Severity.NOTE else f" That holds whatever goes in of {names}, which is not said."
-        )
+        more = "" if finding.severity is Severity.NOTE else f" True for any usual amount of {names}."
         yield replace(finding, text=finding.text + more, fixed=None)
 
 

@@ -53,7 +53,7 @@ def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = ()) -> R
             continue
         number += 1
         if effort <= 0 or len(heard.lines) >= MOST_LINES:
-            heard.left_out = f"Only the first {sentence.start} characters are read: there is too much in them."
+            heard.left_out = f"Only the first {round(sentence.start, -2)} characters or so are read."
             heard.mark(sentence.start, len(page.plain), MarkKind.UNREAD, "Too long to be read.")
             break
         if sentence.number is not None:

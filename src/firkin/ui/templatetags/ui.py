@@ -2,11 +2,14 @@
 
 import re
 from collections.abc import Sequence
+from datetime import date, datetime
 from functools import cache
 from uuid import uuid4
 
 from django import template
 from django.contrib.staticfiles import finders
+from django.utils import timezone
+from django.utils.dateformat import format as date_format
 from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
 
@@ -88,10 +91,32 @@ def plain(text: str) -> str:
     return _MARKS.sub(r"\\\1", " ".join(str(text).split()))
 
 
+#: Less than this is nothing: half of what the shortest figure shows.
+LEAST_MONEY = 0.0005
+
+
 @register.filter
 def money(value: float | None) -> str:
     """An amount of money, to the cent; less than ten cents to a tenth of one."""
-    return "—" if value is None else f"{value:.3f}" if 0.0 < abs(value) < 0.1 else f"{value:.2f}"
+    if value is None:
+        return "—"
+    if 0.0 < abs(value) < LEAST_MONEY:
+        return "0"
+    return f"{value:.3f}" if 0.0 < abs(value) < 0.1 else f"{value:.2f}"
+
+
+@register.filter
+def on(moment: datetime | date | None, form: str) -> str:
+    """A day or an hour in Django's form, with the year behind the month where it is not this year.
+
+    >>> on(date(1999, 11, 24), "j M")
+    '24 Nov 1999'
+    """
+    if moment is None:
+        return ""
+    local = timezone.localtime(moment) if isinstance(moment, datetime) else moment
+    other = local.year != timezone.localdate().year
+    return date_format(local, re.sub(r"[MF](?! Y)", r"\g<0> Y", form, count=1) if other else form)
 
 
 @register.filter
