@@ -89,6 +89,8 @@ def test_a_wait_comes_due_and_a_ferment_is_vented(hand, maker, workshop) -> None
 
 
 def test_the_scale_is_poured_on_and_its_figure_taken(hand, maker, workshop) -> None:
+    workshop.simulated_instruments = True
+    workshop.save()
     batch = begin(formula_from_dict(WHO_I), workshop, maker, "100 mL")
     hand.begin()
     hand.open(f"/batches/{batch.pk}/pour/")
@@ -126,6 +128,8 @@ window.fetch = async (address, asked) => {
 
 def test_a_release_never_overtakes_its_press(hand, maker, workshop) -> None:
     """Otherwise a short press on a slow line pours for ever."""
+    workshop.simulated_instruments = True
+    workshop.save()
     batch = begin(formula_from_dict(WHO_I), workshop, maker, "100 mL")
     hand.begin()
     hand.open(f"/batches/{batch.pk}/pour/")

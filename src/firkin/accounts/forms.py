@@ -123,7 +123,7 @@ class WorkshopForm(forms.ModelForm):  # type: ignore[type-arg]
             "household": Select(),
             "kitchen": Select(),
             "decimal_mark": Select(),
-            "simulated_instruments": forms.CheckboxInput(attrs={"class": "form-check-input"}),
+            "simulated_instruments": forms.CheckboxInput(),
         }
 
     def __init__(self, *args: Any, **options: Any) -> None:

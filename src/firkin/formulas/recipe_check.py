@@ -14,7 +14,7 @@ from typing import Any
 from django import forms
 from django.http import QueryDict
 
-from firkin.core.audit import Finding
+from firkin.core.audit import Finding, Severity
 from firkin.core.catalogue import Material, dangers_in, families, find, materials
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import (
@@ -178,6 +178,11 @@ class Check:
             self._fill(chips_of_formula(fixed))
 
     @property
+    def stopped(self) -> bool:
+        """True where a stop or a question stands before everything else."""
+        return any(one.severity in (Severity.STOP, Severity.ASK) for one in self.findings)
+
+    @property
     def dangers_kept(self) -> list[str]:
         """The dangers named outside the chips, as they travel with them."""
         return [json.dumps([one.said, one.sure]) for one in self.dangers]
@@ -186,7 +191,9 @@ class Check:
     def talked(self) -> list[tuple[int, str]]:
         """Chips of which it is not sure that they go in: place and name."""
         return [
-            (i, form.line.material.name) for i, form in enumerate(self.chips) if form.line and form.line.claims.talked
+            (i, str(form.data.get("material") or ""))
+            for i, form in enumerate(self.chips)
+            if form.data.get("talked") == "on"
         ]
 
     @property

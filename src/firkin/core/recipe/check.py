@@ -6,7 +6,7 @@ from firkin.core.audit import Finding, Severity, audit, audit_materials
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import reckon
 from firkin.core.measures import figures
-from firkin.core.recipe.dangers import danger_findings, procedure_findings
+from firkin.core.recipe.dangers import PROCEDURES, danger_findings, procedure_findings
 from firkin.core.recipe.missing import whatever_is_missing
 from firkin.core.recipe.recipe import Recipe
 
@@ -30,11 +30,17 @@ def findings_of(recipe: Recipe) -> tuple[Finding, ...]:
         _of_the_text(recipe),
     )
     for findings in more:
-        heaviest: dict[str, int] = {}
-        for one in found:
-            heaviest[one.rule] = min(_ORDER.index(one.severity), heaviest.get(one.rule, len(_ORDER)))
-        found += [one for one in findings if _ORDER.index(one.severity) < heaviest.get(one.rule, len(_ORDER))]
+        found += [one for one in findings if not any(_says_as_much(other, one) for other in found)]
     return tuple(sorted(found, key=lambda one: _ORDER.index(one.severity)))
+
+
+def _says_as_much(found: Finding, other: Finding) -> bool:
+    """True where a finding says another over again: the same rule, as heavy, and of the same lines if it is grave."""
+    if found.rule != other.rule or _ORDER.index(found.severity) > _ORDER.index(other.severity):
+        return False
+    grave = other.severity in (Severity.STOP, Severity.ASK)
+    of_the_lines = bool(other.lines) and set(other.lines) <= set(found.lines)
+    return not grave or found.text == other.text or of_the_lines or other.rule in PROCEDURES
 
 
 def _counted(recipe: Recipe) -> Iterator[Finding]:

@@ -190,10 +190,11 @@ def procedure_findings(text: str) -> Iterator[Finding]:
             if onto is not None and not re.search(r"\b(?:never|not|don't)\b", told[danger.end : onto.end()]):
                 seen.add("water-onto-caustic")
     for rule in sorted(seen):
-        yield _PROCEDURE[rule]
+        yield PROCEDURES[rule]
 
 
-_PROCEDURE = {
+#: What a text says to do that hurts, told once.
+PROCEDURES = {
     "heated-alcohol": Finding(
         "heated-alcohol",
         Severity.STOP,

@@ -202,7 +202,7 @@ def _parts(shown: str, plain: str, start: int, end: int) -> Iterator[tuple[int, 
     for found in _STOP.finditer(plain, start, end):
         if any(cut <= found.start() < numbered[cut] for cut in cuts):
             continue
-        word = re.search(r"[a-z.]*$", plain[max(start, found.start() - 8) : found.start()])
+        word = re.search(r"[a-z.'’]*$", plain[max(start, found.start() - 8) : found.start()])
         before = (word.group() if word else "").strip(".")
         ahead = plain[found.end() : found.end() + 12].lstrip()
         if found.group() == "." and (before in _SHORT or len(before) == 1) and found.end() < end:

@@ -20,6 +20,13 @@ _MOST_SHARE = 0.95
 _OF_THE_GAP = frozenset({"percent-sum", "amounts-miss-make", "amounts-miss-size", "two-alcohols"})
 
 
+#: Their fix says nothing of amounts.
+_NEEDS_NO_AMOUNT = frozenset(
+    {"unknown-material", "strength-assumed", "table-uncertain", "unfit-alcohol", "bleach-mixed"}
+)
+_FILL_IN = "Fill in what is missing to see what would do."
+
+
 def usual_share(material: Material) -> tuple[float, float]:
     """The share of a batch, as a fraction, that a material of its role usually has: from and to.
 
@@ -38,7 +45,12 @@ def whatever_is_missing(recipe: Recipe) -> Iterator[Finding]:
     missing = [i for i, line in enumerate(recipe.lines) if line.amount is None]
     if not missing or len(missing) == len(recipe.lines):
         return
-    tried = [found for ends in _ends(len(missing)) if (found := _audited(recipe, missing, ends)) is not None]
+    filled = _filled_up(recipe, missing)
+    tried = [
+        found
+        for shares in (filled, *_ends(recipe, missing))
+        if (found := _audited(recipe, missing, shares)) is not None
+    ]
     if not tried:
         return
     names = ", ".join(dict.fromkeys(recipe.lines[i].material.name.lower() for i in missing))
@@ -50,27 +62,40 @@ def whatever_is_missing(recipe: Recipe) -> Iterator[Finding]:
             continue
         said.add(finding.rule)
         more = "" if finding.severity is Severity.NOTE else f" True for any usual amount of {names}."
-        yield replace(finding, text=finding.text + more, fixed=None)
+        fix = finding.fix if finding.rule in _NEEDS_NO_AMOUNT or filled else _FILL_IN
+        yield replace(finding, text=finding.text + more, fix=fix, fixed=None)
 
 
 def _weight(severity: Severity) -> int:
     return list(Severity).index(severity)
 
 
-def _ends(missing: int) -> Iterator[tuple[int, ...]]:
-    """Which end of its usual share each missing amount is tried at: 0 the low one, 1 the high one."""
-    if missing <= _MOST_COMBINED:
-        yield from itertools.product((0, 1), repeat=missing)
-    else:
-        yield from ((0,) * missing, (1,) * missing)
+#: The share of the batch of each missing amount.
+Shares = tuple[float, ...]
 
 
-def _audited(recipe: Recipe, missing: Sequence[int], ends: Sequence[int]) -> tuple[Finding, ...] | None:
-    """The findings with every missing amount at one end; None where that cannot be counted."""
-    shares = [usual_share(recipe.lines[i].material)[end] for i, end in zip(missing, ends, strict=True)]
-    total = sum(shares)
-    if total > _MOST_SHARE:
-        shares = [share * _MOST_SHARE / total for share in shares]
+def _ends(recipe: Recipe, missing: Sequence[int]) -> Iterator[Shares]:
+    """Each missing amount at the low and at the high end of its usual share, in every combination."""
+    usual = [usual_share(recipe.lines[i].material) for i in missing]
+    combined = itertools.product(*usual) if len(missing) <= _MOST_COMBINED else zip(*usual, strict=True)
+    for shares in combined:
+        total = sum(shares)
+        yield tuple(share * min(1.0, _MOST_SHARE / max(total, 1e-9)) for share in shares)
+
+
+def _filled_up(recipe: Recipe, missing: Sequence[int]) -> Shares:
+    """The one missing liquid as what is left of the size that is said; nothing where that cannot be told."""
+    size, whole = recipe.make or recipe.claims.size, _whole(recipe, 0.0)
+    if size is None or whole is None or len(missing) > 1 or recipe.lines[missing[0]].material.solid:
+        return ()
+    told = _whole(replace(recipe, make=None, claims=replace(recipe.claims, size=None)), 0.0)
+    return (1.0 - told / whole,) if told is not None and 0.0 < told < whole else ()
+
+
+def _audited(recipe: Recipe, missing: Sequence[int], shares: Shares) -> tuple[Finding, ...] | None:
+    """The findings with every missing amount at a share; None where that cannot be counted."""
+    if not shares:
+        return None
     whole = _whole(recipe, sum(shares))
     if whole is None:
         return None
