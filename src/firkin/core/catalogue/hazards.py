@@ -15,6 +15,8 @@ from firkin.core.catalogue.materials import Material, danger_names, find, folded
 _WORD = re.compile(r"[^\W_]+")
 #: A word shorter than this is not guessed at; from the second length on, two slips of the hand are heard too.
 _SHORTEST_GUESS, _LONG = 6, 10
+#: Figures that a scanner puts for letters.
+_SCANNED = str.maketrans("01358", "olesb")
 #: Kinds that are listened for in a text. A scent is only a danger once it is a line.
 _NOT_HEARD = frozenset({"essential-oil", "hydrosol"})
 #: Names of materials that are everyday words: the cup of tea, the labs.
@@ -216,6 +218,10 @@ def _like(word: str) -> str | None:
             return str(key)
         if any(word.endswith(folded(part)) and word != folded(part) for part in row.get("ends", ())):
             return str(key)
+    if any(sign.isdigit() for sign in word) and any(sign.isalpha() for sign in word):
+        plain = word.translate(_SCANNED)  # "b1each" of a scanner
+        exact = next((name for words, name in _phrases().get(plain, ()) if words == (plain,)), None)
+        return exact or (_like(plain) if plain.isalpha() else None)
     if len(word) < _SHORTEST_GUESS or not word.isalpha():
         return None
     slips = 2 if len(word) >= _LONG else 1
