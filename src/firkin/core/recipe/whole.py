@@ -26,7 +26,8 @@ _DIGITS = re.compile(r"\d+(?:[.,]\d+)*|[½¼¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚�
 #: Said of the vessel; not "never in glass".
 _GLASS = re.compile(
     r"(?<!not )(?<!never )(?<!no )(?<!not in )(?<!never in )"
-    r"\b(?:in (?:a |the )?(?:\w+ ){0,2}glass\b(?! of)|[(,] ?glass\b|\bglass (?:[\w-]+ ){0,2}(?:jar|bottle|jug|carboy|demijohn|flask)\b)(?!es)"
+    r"\b(?:in (?:a |the )?(?:\w+ ){0,2}glass\b(?! of)|[(,] ?glass\b"
+    r"|\bglass (?:[\w-]+ ){0,2}(?:jar|bottle|jug|carboy|demijohn|flask)\b)(?!es)"
 )
 #: The WHO formulation of each alcohol.
 _WHO = {"ethanol": "who-ethanol", "isopropanol": "who-isopropanol"}
