@@ -11,7 +11,7 @@ from firkin.batches.labels import label_of
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Entry, State
 from firkin.batches.undoing import undo, undoable
-from firkin.core.bench import EntryKind, cautions_for, measured_of, readings_of
+from firkin.core.bench import EntryKind, cautions_for, measured_of, ph_within, readings_of
 from firkin.core.catalogue import find
 from firkin.core.formula import Formula, Line, Step, house_formulas
 from firkin.core.measures import read_quantity
@@ -140,6 +140,7 @@ def test_a_simulated_reading_is_marked_and_clears_nothing(bench, workshop, maker
     assert entry.data["simulated"] is True
     assert "simulated" in entry.text
     assert (len(readings_of(progress)), measured_of(progress)) == (1, [])
+    assert ph_within(progress) is None  # it answers nothing that is worked out by mole
     assert label_of(batch, progress, None).cautions == before
     assert "simulated" in bench.get(reverse("batches:record", args=[batch.pk])).content.decode()
 

@@ -10,10 +10,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from firkin.core.audit import Severity
+from firkin.core.audit import Severity, audit
 from firkin.core.catalogue import danger_names, find, kinds_of, meeting, must_not_meet
+from firkin.core.formula import reckon
 from firkin.core.recipe import Recipe, findings_of, read_recipe
 from firkin.core.recipe.dangers import danger_findings, weighed
+from mixes import mix
 
 HERE = Path(__file__).parent
 #: What must never meet, as kinds of hazards.toml (WHO, May 2020; CDC; Bretherick, from memory).
@@ -193,6 +195,30 @@ def test_what_hurts_by_itself_stops(text: str, rule: str) -> None:
 )
 def test_what_only_sounds_like_it_does_not_stop(text: str, rule: str) -> None:
     assert rule not in stops(text)
+
+
+@pytest.mark.parametrize(
+    ("litres", "caustic_g", "severity"),
+    [
+        (10.0, 0.150, Severity.WARN),  # 0.25 mmol/L beyond doubt is about pH 9.4
+        (0.1, 0.150, Severity.STOP),  # a hundred times as much: about pH 11.4
+        (100.0, 0.170, Severity.WARN),  # 1.39 times what the acid takes
+        (100.0, 0.200, Severity.STOP),  # 1.63 times: half as much again
+    ],
+)
+def test_caustic_left_is_a_stop_above_ph_11_or_half_as_much_again(litres, caustic_g, severity) -> None:
+    """1 g of LABSA 98 % takes 0.1225 g of caustic: 0.98 / 320 mol x 39.997 g/mol (from memory)."""
+    liquid = mix(
+        *(("water", f"{litres} L"), ("caustic soda", f"{caustic_g} g", "99 %"), ("labsa", "1 g", "98 %")),
+        family="dish-liquid",
+    )
+    found = {one.rule: one.severity for one in audit(reckon(liquid))}
+    assert found["caustic-left"] == severity
+
+
+def test_a_stop_for_one_pair_hides_no_question_about_another() -> None:
+    text = "100 ml javel, a glug of vinegar. My neighbour adds ammonia, I never do."
+    assert {"bleach-mixed"} == stops(text) & {"bleach-mixed"} == asks(text) & {"bleach-mixed"}
 
 
 @pytest.mark.parametrize(

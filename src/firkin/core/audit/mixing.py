@@ -55,7 +55,7 @@ def meeting_finding(
         return Finding(
             met.rule,
             Severity.ASK,
-            f"{what} The text talks of both. Does {other.name.lower()} go into this mix?",
+            f"{what} Does {other.name.lower()} go into this mix?",
             "If it does, do not make it.",
             lines,
             choices=GOES_IN,

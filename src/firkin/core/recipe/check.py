@@ -39,7 +39,7 @@ def _says_as_much(found: Finding, other: Finding) -> bool:
     if found.rule != other.rule or _ORDER.index(found.severity) > _ORDER.index(other.severity):
         return False
     grave = other.severity in (Severity.STOP, Severity.ASK)
-    of_the_lines = bool(other.lines) and set(other.lines) <= set(found.lines)
+    of_the_lines = bool(other.lines) and set(other.lines) == set(found.lines)
     return not grave or found.text == other.text or of_the_lines or other.rule in PROCEDURES
 
 

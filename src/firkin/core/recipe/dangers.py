@@ -150,8 +150,8 @@ def danger_findings(lines: Sequence[HeardLine], heard: Sequence[HeardDanger]) ->
     for at, one in enumerate(heard):
         if is_unfit(one.material.name) and not one.material.known:
             yield _unfit(one)
-        for i, line in enumerate(lines):
-            yield from _pair(one, line.material, not one.sure or line.claims.talked, (i,))
+        for unsure, material, places in _together(one, lines):
+            yield from _pair(one, material, unsure, places)
         for other in heard[at + 1 :]:
             yield from _pair(one, other.material, not (one.sure and other.sure), ())
 
@@ -208,6 +208,15 @@ PROCEDURES = {
         "Put the cold water in first. Add the caustic slowly, with goggles and gloves.",
     ),
 }
+
+
+def _together(one: HeardDanger, lines: Sequence[HeardLine]) -> list[tuple[bool, Material, tuple[int, ...]]]:
+    """The lines by their materials, each with whether it is sure that it and the danger both go in."""
+    found: dict[tuple[bool, str], tuple[Material, tuple[int, ...]]] = {}
+    for i, line in enumerate(lines):
+        key = (not one.sure or line.claims.talked, line.material.written)
+        found[key] = (line.material, (*found.get(key, (line.material, ()))[1], i))
+    return [(unsure, material, places) for (unsure, _), (material, places) in found.items()]
 
 
 def _pair(one: HeardDanger, other: Material, unsure: bool, lines: tuple[int, ...]) -> Iterator[Finding]:

@@ -20,9 +20,12 @@ _MOST_SHARE = 0.95
 _OF_THE_GAP = frozenset({"percent-sum", "amounts-miss-make", "amounts-miss-size", "two-alcohols"})
 
 
-#: Their fix says nothing of amounts.
+#: They hold in any amount, and their fix says nothing of amounts.
 _NEEDS_NO_AMOUNT = frozenset(
-    {"unknown-material", "strength-assumed", "table-uncertain", "unfit-alcohol", "bleach-mixed"}
+    {
+        *("unknown-material", "strength-assumed", "table-uncertain", "unfit-alcohol"),
+        *("bleach-mixed", "peroxide-mixed", "peroxide-vinegar", "caustic-mixed"),
+    }
 )
 _FILL_IN = "Fill in what is missing to see what would do."
 
@@ -61,7 +64,8 @@ def whatever_is_missing(recipe: Recipe) -> Iterator[Finding]:
         if finding.rule in said | _OF_THE_GAP or finding.rule not in everywhere or finding.severity is not mildest:
             continue
         said.add(finding.rule)
-        more = "" if finding.severity is Severity.NOTE else f" True for any usual amount of {names}."
+        quiet = finding.severity is Severity.NOTE or finding.rule in _NEEDS_NO_AMOUNT
+        more = "" if quiet else f" True for any usual amount of {names}."
         fix = finding.fix if finding.rule in _NEEDS_NO_AMOUNT or filled else _FILL_IN
         yield replace(finding, text=finding.text + more, fix=fix, fixed=None)
 
