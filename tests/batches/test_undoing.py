@@ -207,3 +207,12 @@ def test_oxygen_bleach_in_a_bottle_is_warned_of() -> None:
     assert "oxygen-bleach-closed" in {one.id for one in cautions_for(Formula("Stain soak", lines))}
     dry = Formula("Powder", (lines[0], Line(find("washing soda"), read_quantity("100 g"))))
     assert "oxygen-bleach-closed" not in {one.id for one in cautions_for(dry)}
+
+
+def test_a_bottle_of_oxygen_bleach_is_warned_of_where_it_is_filled(bench, workshop, maker) -> None:
+    lines = tuple(
+        Line(find(one), read_quantity(amount)) for one, amount in (("water", "1 L"), ("percarbonate", "20 g"))
+    )
+    batch = made(Formula("Stain soak", lines), workshop, maker)
+    assert "can burst" in bench.get(reverse("batches:fill", args=[batch.pk])).content.decode()
+    assert "Gives gas" in " ".join(label_of(batch, batch.progress(), None).cautions)

@@ -8,6 +8,11 @@ from firkin.drawings.svg import drawing, tag, text
 _WIDTH, _LEFT, _RIGHT = 350.0, 116.0, 336.0
 
 
+def _day(days: float) -> str:
+    """Days since a batch was made, to the tenth: nobody writes down a look to the second."""
+    return figures(round(days, 1), 3)
+
+
 def aspect_series(name: str, points: Sequence[tuple[float, int]], words: Sequence[str]) -> str:
     """Levels of one aspect against days; each level named at the left, the days along the foot."""
     height = 22.0 * len(words) + 30.0
@@ -29,8 +34,8 @@ def aspect_series(name: str, points: Sequence[tuple[float, int]], words: Sequenc
     foot = height - 6.0
     parts.append(text(x(0.0), foot, "day 0", "series-day", "middle"))
     if last >= 1.0:
-        parts.append(text(x(last), foot, f"day {figures(last, 2)}", "series-day", "middle"))
-    said = "; ".join(f"day {figures(day, 2)} {words[level]}" for day, level in points)
+        parts.append(text(x(last), foot, f"day {_day(last)}", "series-day", "middle"))
+    said = "; ".join(f"day {_day(day)} {words[level]}" for day, level in points)
     return drawing(_WIDTH, height, f"{name}: {said}.", parts, "series")
 
 
@@ -84,7 +89,7 @@ def reading_series(
     if points:
         parts.append(text(x(points[-1][0]), y(values[-1]) - 10.0, figures(values[-1], 3), "series-value", "middle"))
     parts.append(text(left, height - 14.0, "day 0", "series-day", "middle"))
-    parts.append(text(right, height - 14.0, f"day {figures(last, 3)}", "series-day", "end"))
-    said = "; ".join(f"day {figures(day, 3)} {figures(value, 3)}" for day, value in points) or "none yet"
+    parts.append(text(right, height - 14.0, f"day {_day(last)}", "series-day", "end"))
+    said = "; ".join(f"day {_day(day)} {figures(value, 3)}" for day, value in points) or "none yet"
     aim = f"{figures(window[0])} to {figures(window[1])}"
     return drawing(width, height, f"{name}, aimed at {aim}: {said}.", parts, "series")

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from firkin.core.bench.journal import EntryKind
+from firkin.core.bench.method import cautions_for
 from firkin.core.bench.progress import Progress
 from firkin.core.bench.readings import Stands, measured_of
 from firkin.core.catalogue import families, rule_lines
@@ -135,6 +136,7 @@ def worries(progress: Progress, begun: datetime) -> list[str]:
     if progress.strained and progress.yield_mL is None:
         went_in = figures(progress.made_mL)
         said.append(f"What came of straining it was not measured: {went_in} mL is what went in, peel and all.")
+    said += [one.text for one in cautions_for(progress.formula) if one.id == "oxygen-bleach-closed"]
     window = families()[progress.formula.family].ph
     if window and "ph" not in last:
         said.append(f"The pH was not read; it should be {figures(window[0])} to {figures(window[1])}. Read it first.")

@@ -87,7 +87,8 @@ def _in_fractions(amount: Quantity) -> str:
     """An amount as spoons and cups are marked: "2/3 cup"; else in decimals."""
     near = Fraction(amount.value).limit_denominator(8)
     whole, part = divmod(near.numerator, near.denominator)
-    marked = amount.kind == "volume" and near.denominator in (2, 3, 4, 8) and amount.unit not in ("mL", "L", "drop")
+    household = amount.kind in ("volume", "part") and amount.unit not in ("mL", "L", "drop")
+    marked = household and near.denominator in (2, 3, 4, 8)
     if not marked or abs(near - Fraction(amount.value)) > 1e-9:
         return str(amount)
     return f"{f'{whole} ' if whole else ''}{part}/{near.denominator} {amount.unit}"
