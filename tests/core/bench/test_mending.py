@@ -352,3 +352,11 @@ def test_an_offer_that_would_set_off_a_stop_is_refused_in_its_words() -> None:
     assert rescue("alkaline", reckon(wash)).additions[0].material.id == "citric-acid"
     with pytest.raises(CannotReckon, match="fizz away in water"):
         offer("alkaline", begun(wash, 99).progress)
+
+
+@pytest.mark.parametrize(("now", "much"), [(70.0, False), (10.0, True)])
+def test_a_fix_larger_than_the_batch_says_that_the_amounts_look_wrong(now: float, much: bool) -> None:
+    journal = Journal(HOUSE["who-one"])
+    journal.finish()
+    offered = offer("weak", journal.progress, Seen(now=vv(now), stock=(find("ethanol"), vv(96.0))))
+    assert ("more than the batch itself" in " ".join(offered.help.advice)) is much

@@ -92,3 +92,11 @@ def test_what_freezes_is_no_batch() -> None:
         reckon(mix(("water", "1 L"), temperature=-1.0))
     assert reckon(mix(("ethanol", "800 mL", "96 %"), ("water", "200 mL"), temperature=-15.0))
     assert reckon(cold)
+
+
+@pytest.mark.parametrize(("target", "more"), [("65 %", False), ("85 %", True)])
+def test_more_than_the_batch_itself_is_not_added_without_a_word(target: str, more: bool) -> None:
+    question = next(one for one in QUESTIONS.values() if "strengthen" in one.asks)
+    asked = {"ask": "strengthen", "active": "ethanol", "batch": "1 L", "now": "60 %", "with": "96 %", "target": target}
+    answer = question.solve(question.read(asked, ask="strengthen"))
+    assert any("more than the batch itself" in said for said in answer.warns) is more

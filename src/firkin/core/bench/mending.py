@@ -95,6 +95,7 @@ def offer(trouble: str, progress: Progress, seen: Seen = UNSEEN, left_h: float |
 
     if trouble == "thick":
         found = _with_room(found, before, lambda help_: mended(help_)[1])
+    found = _said_where_it_is_much(found, there)
     formula, after = mended(found)
     worse = _worse(before, after)
     if worse:
@@ -108,6 +109,16 @@ def offer(trouble: str, progress: Progress, seen: Seen = UNSEEN, left_h: float |
     return Offer(
         found, formula, after, {"step": next_step(progress), "task": next_task(progress), "added": added}, sets_off
     )
+
+
+def _said_where_it_is_much(found: Rescue, there: Reckoning) -> Rescue:
+    """The same help, with a word where it takes more than there is in the vessel: then the amounts look wrong."""
+    volume = sum(one.amount.mL for one in found.additions if one.amount.kind == "volume")
+    mass = sum(one.amount.g for one in found.additions if one.amount.kind == "mass")
+    if volume <= there.total.volume_mL and mass <= there.total.mass_g:
+        return found
+    much = "That is more than the batch itself. Check what went in first: the amounts look wrong."
+    return replace(found, advice=(much, *found.advice))
 
 
 def _with_room(found: Rescue, before: Reckoning, after: Callable[[Rescue], Reckoning]) -> Rescue:

@@ -174,6 +174,8 @@ def _answer(asked: Asked) -> Answer:
             f"The vessel holds {amount_words(room)}: take {amount_words(off)} of the batch out first, "
             f"then add {amount_words(add * (1.0 - off / batch))}."
         )
+    if add > batch:
+        warns.append("That is more than the batch itself. Check what went in first: the amounts look wrong.")
     warns += _gel_warnings(material, asked["thickener"], target)
     holds = "it holds the line both ways" if lifting else "it does not fall below the target either way"
     layers = (
