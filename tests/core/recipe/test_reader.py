@@ -329,6 +329,46 @@ def test_a_share_is_of_the_size_said_even_when_the_amounts_miss_it() -> None:
     assert "1.5 % of 5000 mL is 75 mL, not 7.5" in found["amount-not-its-share"]
 
 
+@pytest.mark.parametrize(
+    ("text", "strength", "share"),
+    [
+        ("Ethanol 80 % 800 ml, water 15 % 150 ml, glycerol 5 % 50 ml", None, 80.0),
+        ("Ethanol 96 % 833 ml, water 15 % 150 ml, glycerol 1.45 % 14.5 ml", "96 % v/v", None),
+        ("Ethanol 80 % 500 ml, water 15 % 150 ml, glycerol 5 % 50 ml", "80 % v/v", None),
+    ],
+)
+def test_per_cents_that_add_up_and_fit_their_amounts_are_shares(text: str, strength: str | None, share) -> None:
+    line = read_recipe(text).lines[0]
+    assert (str(line.strength) if line.strength else None, line.claims.share_pct) == (strength, share)
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("Ethanol 96 730 ml, water 270 ml", ("ethanol", "96 % v/v", "730 ml")),
+        ("SLES 70 150 g, water 850 g", ("sles", "70 % w/w", "150 g")),
+        ("bleach 5 100 ml, water 900 ml", ("sodium-hypochlorite", "5 % w/w", "100 ml")),
+        ("bleach 1 500 ml", ("sodium-hypochlorite", "", "1 500 ml")),
+        ("water 1 500 ml", ("water", "", "1 500 ml")),
+        ("EtOH 96 - 730 ml, water 270 ml", ("ethanol", "96 % v/v", "730 ml")),
+        ("Caustic soda 0.9 % 45 g, water 4.9 kg", ("caustic-soda", "", "45 g")),
+        ("eight hundred and thirty-three point three ml of ethanol", ("ethanol", "", "833.3 mL")),
+        ("zero comma six litre of ethanol 96 %", ("ethanol", "96 % v/v", "0.6 L")),
+        ("two cups of hundred and ninety proof grain alcohol", ("ethanol", "95 % v/v", "2 cup")),
+        ("a fifth of a litre of water", ("water", "", "0.2 L")),
+    ],
+)
+def test_the_reading_that_somebody_sells_wins(text: str, words: tuple[str, str, str]) -> None:
+    assert read_recipe(text).lines[0].words() == words
+
+
+def test_weeks_are_counted_and_not_cut_in_three() -> None:
+    steps = read_recipe(
+        "100 g sugar, 300 g peel, 1 L water. Vent it every third day in the second and third week."
+    ).steps
+    assert not [step.wait_h for step in steps if step.wait_h]
+
+
 def test_a_recipe_for_90_with_a_bottle_of_70_shows_both_results() -> None:
     found = rules_of("2 parts 90 % isopropyl alcohol to 1 part aloe. I only have 70 %.")
     assert "60 % v/v" in found["stock-mixed-up"]

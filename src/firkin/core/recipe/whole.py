@@ -38,6 +38,7 @@ def decided(heard: Heard, page: Page, read: Sequence[Pieces]) -> Recipe:
     _settle_mentions(heard)
     _top_up_with_water(heard)
     _decide_percents(heard)
+    _a_list_by_share(heard)
     ratio_told_beside(heard)
     _put_on_hand(heard)
     _in_order_of_the_text(heard)
@@ -188,6 +189,26 @@ def _decide_percents(heard: Heard) -> None:
         if whole and line.strength and line.amount and not line.material.alcohol and _is_share(line, whole[0]):
             share = replace(line.claims, share_pct=line.strength.value)
             lines[i] = replace(line, strength=None, claims=share)
+
+
+#: Per cents of a list by share add up to 100, and amounts are those per cents of the whole, as far as they are rounded.
+_LIST_SLACK = 0.02
+
+
+def _a_list_by_share(heard: Heard) -> None:
+    """ "Ethanol 80 %, 800 ml; water 20 %, 200 ml": where every line's per cent is its share, none is a strength."""
+    lines = heard.lines
+    strong = [i for i, line in enumerate(lines) if line.material.alcohol and line.strength and line.amount]
+    shares = [line.claims.share_pct for i, line in enumerate(lines) if i not in strong]
+    if not strong or not shares or any(share is None for share in shares) or any(line.amount is None for line in lines):
+        return
+    told = {i: line.strength.value for i in strong if (line := lines[i]).strength is not None}
+    whole = sum(_bigness(line.amount) for line in lines if line.amount)
+    sizes = {i: _bigness(amount) for i in strong if (amount := lines[i].amount) is not None}
+    fit = whole > 0.0 and all(abs(sizes[i] / whole - pct / 100.0) <= _LIST_SLACK for i, pct in told.items())
+    if fit and abs(sum(share or 0.0 for share in shares) + sum(told.values()) - 100.0) <= 100.0 * _LIST_SLACK / 2.0:
+        for i, pct in told.items():
+            lines[i] = replace(lines[i], strength=None, claims=replace(lines[i].claims, share_pct=pct))
 
 
 def _passed_on(heard: Heard, at: int) -> int | None:
