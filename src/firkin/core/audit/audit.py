@@ -7,6 +7,7 @@ from collections import Counter
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import replace
 
+from firkin.core.audit.caustic import CAUSTIC_RULES
 from firkin.core.audit.claims import CLAIM_RULES
 from firkin.core.audit.findings import Finding, Severity
 from firkin.core.audit.handling import HANDLING_RULES
@@ -24,6 +25,7 @@ RULES: tuple[Rule, ...] = (
     *HANDLING_RULES,
     *STRENGTH_RULES,
     *QUALITY_RULES,
+    *CAUSTIC_RULES,
     *CLAIM_RULES,
 )
 
