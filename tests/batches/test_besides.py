@@ -74,3 +74,19 @@ def test_pressed_twice_it_is_in_once(bench: Client, rub: Batch) -> None:
     for _ in range(2):
         besides(bench, rub, material="glycerol", amount="5 mL", key=key)
     assert rub.lines.count() == 5
+
+
+def test_more_than_a_batch_ever_holds_is_asked_about_once_and_taken_when_it_is_sure(bench: Client, rub: Batch) -> None:
+    """Usual is 0.3 to 5 % of glycerol in a rub (common practice, no source): 100 mL are a slip of the pen, or not."""
+    page = besides(bench, rub, material="glycerol", amount="100 mL").content.decode()
+    assert "Check the amount, or tick that it is right." in page
+    assert 'type="checkbox" name="sure"' in page
+    assert 'value="100 mL"' in page
+    assert rub.lines.count() == 4
+    besides(bench, rub, material="glycerol", amount="100 mL", sure="on")
+    assert rub.lines.count() == 5
+
+
+def test_a_usual_amount_is_taken_at_once(bench: Client, rub: Batch) -> None:
+    besides(bench, rub, material="glycerol", amount="25 mL")
+    assert rub.lines.count() == 5

@@ -216,9 +216,11 @@ def test_caustic_left_is_a_stop_above_ph_11_or_half_as_much_again(litres, causti
     assert found["caustic-left"] == severity
 
 
-def test_a_stop_for_one_pair_hides_no_question_about_another() -> None:
+def test_a_question_of_the_same_rule_waits_until_its_stop_is_dealt_with() -> None:
     text = "100 ml javel, a glug of vinegar. My neighbour adds ammonia, I never do."
-    assert {"bleach-mixed"} == stops(text) & {"bleach-mixed"} == asks(text) & {"bleach-mixed"}
+    assert "bleach-mixed" in stops(text)
+    assert "bleach-mixed" not in asks(text)
+    assert "bleach-mixed" in asks(text.replace(", a glug of vinegar", ""))
 
 
 @pytest.mark.parametrize(

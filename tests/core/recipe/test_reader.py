@@ -559,3 +559,36 @@ def test_all_that_is_made_of_a_text_is_as_kept() -> None:
     sections |= {f"made up {seed}": everything(composition(seed)[0]) for seed in range(60)}
     sections |= {f"mutilated {at}": everything(mutilated(chance)) for at in range(60)}
     same_as_kept(HERE / "readings.txt", sections)
+
+
+@pytest.mark.parametrize(
+    ("text", "whose", "line"),
+    [
+        ("Recipe says 96 % ethanol 830 ml, to a litre with water.", "metric", ("water", "", "q.s.")),
+        ("Fill the jug to 500 ml with boiled water. Stir in 150 ml castile soap.", "metric", ("water", "", "500 ml")),
+        # Brazilian degrees INPM count by weight, Gay-Lussac's by volume (common practice)
+        ("álcool líquido 46° INPM 400 ml", "metric", ("ethanol", "46 % w/w", "400 ml")),
+        ("Alcool puro per liquori 95° 500 ml", "metric", ("ethanol", "95 % v/v", "500 ml")),
+        (
+            "Alcool puro per liquori 90° 500 ml",
+            "metric",
+            ("ethanol", "45 % v/v", "500 ml"),
+        ),  # at most: the weaker is taken
+        ("vodka 95° 500 ml", "us", ("ethanol", "47.5 % v/v", "500 ml")),
+    ],
+)
+def test_to_a_size_and_by_degrees(text: str, whose: str, line: tuple[str, str, str]) -> None:
+    assert line in [one.words() for one in read_recipe(text, whose).lines]
+
+
+@pytest.mark.parametrize(
+    ("text", "glass"),
+    [
+        ("900 g peel, 300 g sugar, 3 L water in a plastic bucket. My sister used a glass jar and it burst.", False),
+        ("900 g peel, 300 g sugar, 3 L water in a bucket. My sister used a glass jar once, so never glass.", False),
+        ("My gran makes it in a big glass jar: 3 L water, 900 g peel, 300 g sugar.", True),
+        ("900 g peel, 300 g sugar, 3 L water in a plastic tub, the rest in another glass jar.", True),
+    ],
+)
+def test_a_glass_in_a_story_is_not_the_vessel(text: str, glass: bool) -> None:
+    assert read_recipe(text).claims.glass is glass

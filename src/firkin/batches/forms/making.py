@@ -13,9 +13,9 @@ from firkin.core.bench import (
     Reads,
     read_shown,
 )
-from firkin.core.catalogue import Material, find
-from firkin.core.formula import Line
-from firkin.core.measures import Quantity
+from firkin.core.catalogue import Material, find, out_of_usual, usual_share
+from firkin.core.formula import Formula, Line, Reckoning, reckon
+from firkin.core.measures import Quantity, figures
 from firkin.core.measures import units as all_units
 from firkin.ui.fields import (
     AmountField,
@@ -114,7 +114,24 @@ class ExtraForm(forms.Form):
     material = forms.CharField(max_length=80, label="What", widget=text_widget("lavender oil", list="materials"))
     strength = forms.CharField(max_length=60, required=False, label="Strength", widget=text_widget("96 %"))
     amount: ReadField = AmountField(label="How much", widget=text_widget("5 mL"))
+    sure = forms.BooleanField(required=False, widget=forms.HiddenInput, label="Yes, that is what went in")
     key = forms.UUIDField(widget=forms.HiddenInput)
+
+    def asks_again(self, line: Line, batch: Reckoning) -> bool:
+        """True once for an amount that no batch of this kind holds: it may be a slip of the pen."""
+        mass_g = reckon(Formula("One line", (line,), temperature=batch.formula.temperature)).total.mass_g
+        whole_g = batch.total.mass_g + mass_g
+        off = out_of_usual(line.material, batch.formula.family, mass_g / whole_g)
+        if self.cleaned_data["sure"] or (off <= 0 and 2.0 * mass_g <= whole_g):
+            return False
+        self.fields["sure"].widget = forms.CheckboxInput(attrs={"class": "form-check-input"})
+        low, high = usual_share(line.material, batch.formula.family)
+        self.add_error(
+            "amount",
+            f"That would be {figures(100 * mass_g / whole_g, 3)} % of the batch. Usual is {figures(100 * low, 3)} to "
+            f"{figures(100 * high, 3)} %. Check the amount, or tick that it is right.",
+        )
+        return True
 
     def clean_amount(self) -> Quantity:
         """Only volumes and weights can be measured."""

@@ -222,34 +222,54 @@ class Batch(Bounded):
         """Poured away: the end of it."""
         self.end(State.DISCARDED, user, text, now)
 
-    def before(self, at: datetime) -> dict[str, object]:
-        """What it is before a press at an hour, kept with that press's entry: it can be put back (batches/undoing)."""
-        rests = self.rests_until.isoformat() if self.rests_until else None
-        return {"undo": {"state": self.state, "rests_until": rests, "at": at.isoformat()}}
+    def before(self, at: datetime, *, formula: bool = False) -> dict[str, object]:
+        """What it is before a press at an hour, kept with that press's entry: it can be put back (batches/undoing).
+
+        ``formula`` says that the press changes what is made as well.
+        """
+        was: dict[str, object] = {
+            "state": self.state,
+            "rests_until": self.rests_until.isoformat() if self.rests_until else None,
+            "made_at": self.made_at.isoformat() if self.made_at else None,
+            "at": at.isoformat(),
+            "dues": [[due.kind, due.at.isoformat()] for due in self.dues.filter(answered_at=None)],
+        }
+        if formula:
+            was |= {"frozen": self.frozen, "lines": self.lines.count()}
+        return {"undo": was}
 
     def amend(self, formula: CoreFormula, user: User | None, text: str) -> None:
         """Go on making with lines and steps more: a rescue. What stood before stays as it was.
 
         The lines a batch has keep their places; the new ones come after them.
         """
-        result = reckon(formula)
-        known = self.lines.count()
+        now = timezone.now()
         with transaction.atomic():
-            self.frozen = formula_to_dict(formula)
-            self.waits.filter(ended_at=None).update(ended_at=timezone.now(), early_reason=text[:300])
+            was = self.before(now, formula=True)
+            self.waits.filter(ended_at=None).update(ended_at=now, early_reason=text[:300])
             self.rests_until = None
             if self.state != State.MAKING or text:
-                self.move_to(State.MAKING, user, text)
+                self.freeze(formula)
+                self.move_to(State.MAKING, user, text, was)
             else:
-                self.save(update_fields=["frozen", "rests_until"])
-            rows = list(self.lines.all())
-            for i, (line, amount) in enumerate(zip(formula.lines, result.lines, strict=True)):
-                row = rows[i] if i < known else BatchLine(batch=self, position=i, material=line.material.written)
-                row.planned_mL, row.planned_g = amount.volume_mL, amount.mass_g
-                row.strength = line.counted_strength
-                if i >= known:
-                    row.amount = line.amount
-                row.save()
+                self.freeze(formula)
+                self.save(update_fields=["rests_until"])
+
+    def freeze(self, formula: CoreFormula) -> None:
+        """Make this formula from now on: lines that are there keep their place, more come behind them, others go."""
+        result = reckon(formula)
+        rows = list(self.lines.all())
+        self.frozen = formula_to_dict(formula)
+        self.save(update_fields=["frozen"])
+        for row in rows[len(formula.lines) :]:
+            row.delete()
+        for i, (line, amount) in enumerate(zip(formula.lines, result.lines, strict=True)):
+            row = rows[i] if i < len(rows) else BatchLine(batch=self, position=i, material=line.material.written)
+            row.planned_mL, row.planned_g = amount.volume_mL, amount.mass_g
+            row.strength = line.counted_strength
+            if i >= len(rows):
+                row.amount = line.amount
+            row.save()
 
     def write(self, kind: EntryKind, user: User | None, **fields: Any) -> "Entry":
         """Add one entry to the journal."""
@@ -288,17 +308,20 @@ class Batch(Bounded):
                 hours=hours,
                 free_at=now + timedelta(hours=hours),
             )
+            was = self.before(now)
             self.plan_dues(while_waiting(wait.kind), now)
             if last:
                 self.made_at = self.made_at or now
             self.rests_until = wait.free_at
-            self.move_to(State.RESTING, user, f"{wait.get_kind_display()} begins.")
+            self.move_to(State.RESTING, user, f"{wait.get_kind_display()} begins.", was)
         return wait
 
     def finish_making(self, user: User | None) -> None:
         """Made, with nothing to wait for."""
-        self.made_at = self.made_at or timezone.now()
-        self.move_to(State.RELEASED, user, "Made; nothing to wait for.")
+        now = timezone.now()
+        was = self.before(now)
+        self.made_at = self.made_at or now
+        self.move_to(State.RELEASED, user, "Made; nothing to wait for.", was)
 
     def release(self, user: User | None, reason: str = "", *, unfinished: bool = False) -> None:
         """End the wait: back to making while it is unfinished. Early release needs a reason, which stays.

@@ -24,7 +24,8 @@ from firkin.batches.forms import (
 from firkin.batches.instruments import instruments_of
 from firkin.batches.making import Making
 from firkin.batches.models import State
-from firkin.batches.views.stages import find_batch, go, shown
+from firkin.batches.undoing import undoable
+from firkin.batches.views.stages import find_batch, go, say, shown
 from firkin.core.audit import Finding, Severity, audit
 from firkin.core.bench import (
     ASPECTS,
@@ -75,17 +76,26 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
             return redirect("batches:make", batch.pk)
     elif request.method == "POST" and request.POST.get("act"):
         _act(making, request.POST["act"], request)
-        return go(find_batch(request, pk))
+        return _go_on(request, pk)
     if request.method == "POST" and dose is None:
         form = _form_for(making, request.POST)
         if form is None:
             return redirect("batches:make", batch.pk)
         if form.is_valid():
             _confirm(making, form, request)
-            return go(batch)
+            return _go_on(request, pk)
     elif task is not None:
         form = _form_for(making, None)
     return _make(request, making, form=form, dose=dose)
+
+
+def _go_on(request: MakerRequest, pk: int) -> HttpResponse:
+    """To the next task, or to the stage that comes once it is made: that press can be undone too."""
+    batch = find_batch(request, pk)
+    last = undoable(batch)
+    if batch.state != State.MAKING and last is not None:
+        say(request, batch, last.text)
+    return go(batch)
 
 
 def _make(
@@ -194,9 +204,10 @@ def besides(request: MakerRequest, pk: int) -> HttpResponse:
         return _make(request, making, extra=form)
     before = {finding.rule for finding in audit(making.progress.result)}
     try:
-        progress = making.put_in_besides(
-            form.line(own_materials(batch.workshop_id)), request.user, form.cleaned_data["key"]
-        )
+        line = form.line(own_materials(batch.workshop_id))
+        if form.asks_again(line, making.progress.result):
+            return _make(request, making, extra=form)
+        progress = making.put_in_besides(line, request.user, form.cleaned_data["key"])
     except CannotReckon as error:
         form.add_error("strength" if "strength" in str(error) else "amount", str(error))
         return _make(request, making, extra=form)

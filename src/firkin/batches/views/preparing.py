@@ -7,6 +7,7 @@ from django.db import transaction
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
+from django.utils import timezone
 
 from firkin.accounts.middleware import MakerRequest
 from firkin.batches.bottles import bottles_for
@@ -14,7 +15,7 @@ from firkin.batches.forms import PrepareForm
 from firkin.batches.making import Making
 from firkin.batches.models import State
 from firkin.batches.soap_curve import soap_curve
-from firkin.batches.views.stages import find_batch, go, shown
+from firkin.batches.views.stages import find_batch, go, say, shown
 from firkin.core.audit import audit
 from firkin.core.bench import Kitchen, cautions_for, gear_for, in_kitchen
 from firkin.core.catalogue import families
@@ -42,17 +43,19 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
             if kitchen is not None:
                 formula = in_kitchen(reckon(formula), kitchen).result.formula
             with transaction.atomic():
+                was = batch.before(timezone.now(), formula=True)
                 batch.vessel = form.cleaned_data["vessel"]
                 batch.kitchen = form.cleaned_data["kitchen"]
                 batch.replan(formula, stocks)
                 rounded = [f"Amounts rounded to these measures: {kitchen.name}."] if kitchen else []
                 begins = " ".join(["Laid out and sanitised; making begins.", *rounded, *changed])
-                batch.move_to(State.MAKING, request.user, begins)
+                batch.move_to(State.MAKING, request.user, begins, was)
                 for words in changed:
                     messages.warning(request, words)
         except CannotReckon as error:
             form.add_error("kitchen" if error.path == ("make",) and kitchen else None, str(error))
         else:
+            say(request, batch, "Laid out. Now make it.")
             return redirect("batches:make", batch.pk)
     progress = making.progress
     bottles = bottles_for(batch, progress.to_fill_mL)

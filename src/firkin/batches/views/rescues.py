@@ -11,7 +11,7 @@ from firkin.batches.forms import RescueForm
 from firkin.batches.making import Making
 from firkin.batches.models import State
 from firkin.batches.soap_curve import soap_curve
-from firkin.batches.views.stages import find_batch, shown
+from firkin.batches.views.stages import find_batch, say, shown
 from firkin.core.bench import TROUBLES, EntryKind, Offer, offer
 from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
@@ -40,6 +40,7 @@ def rescue(request: MakerRequest, pk: int) -> HttpResponse:
             context |= {"then": found.then, "sets_off": found.sets_off}
             if request.method == "POST":
                 _do(request, making, found, form.cleaned_data["now"])
+                say(request, batch, "The fix is written down.")
                 return redirect("batches:batch", batch.pk)
         except CannotReckon as error:
             form.add_error(

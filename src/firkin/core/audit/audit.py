@@ -14,7 +14,9 @@ from firkin.core.audit.handling import HANDLING_RULES
 from firkin.core.audit.mixing import MIXING_RULES
 from firkin.core.audit.oils import OIL_RULES
 from firkin.core.audit.quality import QUALITY_RULES
+from firkin.core.audit.shares import SAYS_MORE, SHARE_RULES, unusual
 from firkin.core.audit.strength import STRENGTH_RULES
+from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning, reckon
 
@@ -25,6 +27,7 @@ RULES: tuple[Rule, ...] = (
     *HANDLING_RULES,
     *STRENGTH_RULES,
     *QUALITY_RULES,
+    *SHARE_RULES,
     *CAUSTIC_RULES,
     *CLAIM_RULES,
 )
@@ -59,7 +62,7 @@ def audit(result: Reckoning) -> tuple[Finding, ...]:
 
 
 def _within_reason(finding: Finding, result: Reckoning) -> Finding:
-    """The finding without its formula where that adds more than the whole batch of anything but water."""
+    """The finding without its formula where that adds more than the batch, or a share no kitchen uses."""
     if finding.fixed is None:
         return finding
     before = {line.material.id: worked.mass_g for line, worked in zip(result.formula.lines, result.lines, strict=True)}
@@ -72,14 +75,23 @@ def _within_reason(finding: Finding, result: Reckoning) -> Finding:
         resized = finding.fixed.make != result.formula.make
         if "water" not in line.material.roles and grown > result.total.mass_g and not resized:
             return replace(finding, fix=_LOOKS_WRONG.format(name=line.material.name.lower()), fixed=None)
+    now = {line.material.id: worked.mass_g for line, worked in zip(fixed.formula.lines, fixed.lines, strict=True)}
+    told = dict(unusual(result))
+    for key, off in unusual(fixed):
+        if off > 0 and key not in told and now[key] > before.get(key, 0.0) and key != "water":
+            name = find(key).name.lower()
+            return replace(finding, fix=f"{finding.fix} {_MUCH_OF_IT.format(name=name)}", fixed=None)
     return finding
 
 
+_MUCH_OF_IT = "That is far more {name} than usual: the recipe itself looks wrong. Check its amounts first."
 _LOOKS_WRONG = "That would take more {name} than the whole batch: the amounts look wrong. Check them first."
 
 
 def _found(result: Reckoning) -> list[Finding]:
-    return [finding for rule in RULES for finding in rule(result)]
+    found = [finding for rule in RULES for finding in rule(result)]
+    told = {line for finding in found if finding.rule in SAYS_MORE for line in finding.lines}
+    return [finding for finding in found if finding.rule != "share-unusual" or not told & set(finding.lines)]
 
 
 def _proven(finding: Finding, before: list[Finding]) -> Finding:

@@ -26,7 +26,8 @@ class Addition:
 class Rescue:
     """What would help: sentences, what to add, how it is mixed in and the rest it needs by itself.
 
-    Without additions it is advice alone. ``left`` is the share of what went in that is still there.
+    Without additions it is advice alone. ``left`` is the share of what went in that is still there. ``aim`` is the
+    strength in % v/v that the first addition brings the batch to: at least that, or with ``thins`` at most.
     """
 
     trouble: str
@@ -35,6 +36,8 @@ class Rescue:
     mix: str = EVEN
     rest: Step | None = None
     left: float = 1.0
+    aim: float | None = None
+    thins: bool = False
 
 
 @dataclass(frozen=True, slots=True)

@@ -44,7 +44,9 @@ ENTRY_WORDS = {
 #: What is taken back by an undo while it is being made.
 UNDOABLE = (EntryKind.POUR, EntryKind.PORTION, EntryKind.STEP, EntryKind.TIMER, EntryKind.DECIDE)
 #: What is taken back from the page that follows it, while nothing was written after it.
-UNDOABLE_AFTERWARDS = (EntryKind.READING, EntryKind.OBSERVE, EntryKind.NOTE, EntryKind.DUE, EntryKind.STATE)
+UNDOABLE_AFTERWARDS = (
+    *(EntryKind.READING, EntryKind.OBSERVE, EntryKind.NOTE, EntryKind.DUE, EntryKind.STATE, EntryKind.RESCUE),
+)
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,14 +6,16 @@ from dataclasses import dataclass, field, replace
 from firkin.core.audit import Finding, Severity, audit
 from firkin.core.bench.approach import last_excess
 from firkin.core.bench.help import UNSEEN, Rescue, Seen
+from firkin.core.bench.journal import Entry, EntryKind
+from firkin.core.bench.planned import plan_of
 from firkin.core.bench.progress import Progress
 from firkin.core.bench.readings import ph_within
 from firkin.core.bench.replanning import as_read, next_step, next_task, rescued
 from firkin.core.bench.rescues import rescue
 from firkin.core.catalogue import Verdict, rule_lines
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Reckoning, Step, reckon, steps_of
-from firkin.core.measures import Quantity, figures, rounded_down
+from firkin.core.formula import Formula, Reckoning, Step, steps_of
+from firkin.core.measures import Quantity, figures, rounded_down, rounded_up
 
 _CHANGES_THE_BODY = frozenset(
     {"thickener", "neutraliser", "needs-neutraliser", "soap", "surfactant", "salt", "water", "alcohol"}
@@ -32,6 +34,8 @@ _TOLD_WITHOUT: dict[str, frozenset[str] | None] = {
 _ORDER = list(Verdict)
 #: Less than this share of what would help is not worth offering.
 _WORTH_IT = 0.1
+#: A fix so many times what plain mixing asks for is not looked for.
+_MOST_TIMES = 64.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,8 +55,7 @@ class Offer:
     @property
     def data(self) -> dict[str, object]:
         """What its entry in the journal holds."""
-        left = {"left": self.help.left} if self.help.left < 1.0 else {}
-        return {"trouble": self.help.trouble, "adds": self.formula is not None, **self.moves, **left}
+        return {"trouble": self.help.trouble, "adds": self.formula is not None, **self.moves, **_left(self.help)}
 
     @property
     def then(self) -> tuple[Step, ...]:
@@ -87,12 +90,14 @@ def offer(trouble: str, progress: Progress, seen: Seen = UNSEEN, left_h: float |
     found = rescue(trouble, there, seen)
     if not found.additions:
         return Offer(found)
-    before = reckon(as_read(progress, seen.now))
+    before = _comes_to(progress, as_read(progress, seen.now), {})
 
     def mended(help_: Rescue) -> tuple[Formula, Reckoning]:
         formula = rescued(progress, help_, seen.now, left_h)
-        return formula, reckon(formula)
+        return formula, _comes_to(progress, formula, _moves(progress, formula) | _left(help_))
 
+    if found.aim is not None:
+        found = _reaching(found, found.aim, lambda help_: mended(help_)[1])
     if trouble == "thick":
         found = _with_room(found, before, lambda help_: mended(help_)[1])
     found = _said_where_it_is_much(found, there)
@@ -105,10 +110,51 @@ def offer(trouble: str, progress: Progress, seen: Seen = UNSEEN, left_h: float |
     for one in sets_off:
         if one.severity is Severity.STOP:
             raise CannotReckon(f"{one.text} Leave it.")
+    return Offer(found, formula, after, _moves(progress, formula), sets_off)
+
+
+def _moves(progress: Progress, formula: Formula) -> dict[str, int]:
+    """Where the steps of a fix go in, and how many they are."""
     added = len(formula.steps) - len(steps_of(progress.formula))
-    return Offer(
-        found, formula, after, {"step": next_step(progress), "task": next_task(progress), "added": added}, sets_off
-    )
+    return {"step": next_step(progress), "task": next_task(progress), "added": added}
+
+
+def _left(help_: Rescue) -> dict[str, float]:
+    return {"left": help_.left} if help_.left < 1.0 else {}
+
+
+def _comes_to(progress: Progress, formula: Formula, data: Mapping[str, object]) -> Reckoning:
+    """What a batch comes to by its own record, once this formula is made of it as it asks: the card promises that."""
+    written = list(progress.standing)
+    begun = Entry(written[-1].number + 1, EntryKind.RESCUE, written[-1].at, data={"adds": True, **data})
+    return Progress(formula, plan_of(formula), [*written, begun]).result
+
+
+def _reaching(found: Rescue, aim: float, comes_to: Callable[[Rescue], Reckoning]) -> Rescue:
+    """A fix with as much of its addition as the batch's own record needs to come to its aim, cautious side."""
+    addition = found.additions[0]
+
+    def times(factor: float) -> Rescue:
+        amount = Quantity(rounded_up(addition.amount.value * factor, 3), addition.amount.unit)
+        return replace(found, additions=(replace(addition, amount=amount), *found.additions[1:]))
+
+    def reached(factor: float) -> bool:
+        active = comes_to(times(factor)).main
+        if active is None:
+            return True
+        return active.higher <= aim if found.thins else active.lower >= aim
+
+    if reached(1.0):
+        return found
+    low, high = 1.0, 2.0
+    while not reached(high):
+        low, high = high, 2.0 * high
+        if high > _MOST_TIMES:
+            return found  # it cannot be told so: the verdict of what it comes to says it
+    for _ in range(12):
+        middle = (low + high) / 2.0
+        low, high = (low, middle) if reached(middle) else (middle, high)
+    return times(high)
 
 
 def _said_where_it_is_much(found: Rescue, there: Reckoning) -> Rescue:

@@ -88,9 +88,9 @@ def _resting_72_hours(steps: Sequence[Step]) -> list[Step]:
 
 
 def as_read(progress: Progress, measured: Strength | None) -> Formula:
-    """The formula as measured out, by weight, with the strength of the alcohol that makes it read as ``measured``."""
+    """The formula as measured out, with the strength of the alcohol that makes it read as ``measured``."""
     active = progress.result.main
-    off, there = 1.0, _weighed(progress, 1.0)
+    off, there = 1.0, _measured_out(progress, 1.0)
     if measured is None or active is None or not active.is_alcohol or not active.true:
         return there
     for _ in range(12):
@@ -98,18 +98,33 @@ def as_read(progress: Progress, measured: Strength | None) -> Formula:
         if read is None or abs(read.true - measured.value) < 0.01:
             break
         off *= measured.value / read.true
-        there = _weighed(progress, off)
+        there = _measured_out(progress, off)
     return there
 
 
-def _weighed(progress: Progress, off: float) -> Formula:
-    """The formula as measured out, by weight, its alcohols ``off`` times as strong as recorded."""
+def _measured_out(progress: Progress, off: float) -> Formula:
+    """The formula as measured out, its alcohols ``off`` times as strong as recorded.
+
+    What is measured by volume stays a volume: weaker alcohol of the same volume weighs more.
+    """
     lines = []
-    for line, grams, planned in zip(progress.formula.lines, progress.masses_g, progress.plan, strict=True):
+    for position, (line, planned) in enumerate(zip(progress.formula.lines, progress.plan, strict=True)):
         strength = planned.strength
         if strength is not None and off != 1.0 and line.material.alcohol is not None:
             strength = Strength.of(min(100.0, round(strength.value * off, 2)), strength.basis)
-        lines.append(replace(line, amount=Quantity(grams, "g"), strength=strength))
+        lines.append(replace(line, amount=_amount_in(progress, position), strength=strength))
     topped = progress.formula.topped_up is not None and not progress.overfull
     made_up = progress.formula.made_up or topped
     return replace(progress.formula, lines=tuple(lines), make=None, made_up=made_up)
+
+
+def _amount_in(progress: Progress, position: int) -> Quantity:
+    """How much of a line is in, or is to go in, as it is measured: a volume or a weight; of a top-up its weight."""
+    grams, planned, entry = progress.masses_g[position], progress.plan[position], progress.measured.get(position)
+    if position == progress.topping or not grams or (entry is not None and entry.data.get("level")):
+        return Quantity(grams, "g")
+    if entry is None:
+        return Quantity(grams, "g") if planned.weighed else Quantity(planned.mL * grams / planned.g, "mL")
+    if entry.amount is None or entry.amount.kind != "volume":
+        return Quantity(grams, "g")
+    return Quantity(entry.amount.mL * grams / progress.grams(position, entry.amount), "mL")

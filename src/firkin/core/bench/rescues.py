@@ -205,6 +205,7 @@ def _weak(result: Reckoning, seen: Seen) -> Rescue:
             "Measure the strength again afterwards, in the liquid.",
         ),
         (Addition(material, in_mL(max(lift.add_mL, lift.label_add_mL)), seen.stock[1]),),
+        aim=target,
     )
 
 
@@ -226,6 +227,8 @@ def _strong(result: Reckoning, seen: Seen) -> Rescue:
             "See that the vessel holds what it comes to.",
         ),
         (Addition(find("water"), in_mL(thin.add_mL)),),
+        aim=target,
+        thins=True,
     )
 
 

@@ -25,6 +25,7 @@ from firkin.core.catalogue.rule_lines import (
     rule_lines,
 )
 from firkin.core.catalogue.stocks import Stock
+from firkin.core.catalogue.usual_shares import out_of_usual, usual_share
 
 __all__ = [
     "MADE_OF",
@@ -54,7 +55,9 @@ __all__ = [
     "meeting",
     "must_not_meet",
     "names_of_materials",
+    "out_of_usual",
     "rule_line",
     "rule_lines",
     "suits",
+    "usual_share",
 ]

@@ -79,6 +79,7 @@ def formula_from_dict(data: dict[str, Any], own: Iterable[Material] = ()) -> For
         steps=tuple(_step(i, row, len(lines)) for i, row in enumerate(data.get("steps", []))),
         keep_days=keep,
         cut=float(data.get("cut_parts_water", 0.0)),
+        made_up=bool(data.get("made_up", False)),
     )
 
 
@@ -132,6 +133,8 @@ def formula_to_dict(formula: Formula) -> dict[str, Any]:
         data["keep"] = f"{formula.keep_days:g} days"
     if formula.cut:
         data["cut_parts_water"] = formula.cut
+    if formula.made_up:
+        data["made_up"] = True
     if formula.steps:
         data["steps"] = [_step_to_dict(step) for step in formula.steps]
     return data

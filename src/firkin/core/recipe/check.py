@@ -31,6 +31,8 @@ def findings_of(recipe: Recipe) -> tuple[Finding, ...]:
     )
     for findings in more:
         found += [one for one in findings if not any(_says_as_much(other, one) for other in found)]
+    stopped = {one.rule for one in found if one.severity is Severity.STOP}
+    found = [one for one in found if one.severity is not Severity.ASK or one.rule not in stopped]
     return tuple(sorted(found, key=lambda one: _ORDER.index(one.severity)))
 
 

@@ -267,6 +267,22 @@ def _mentions(text: str) -> Iterator[_Mention]:
         yield _Mention(danger, _stance(before, behind, measured=measured), number, measured)
 
 
+def stance_of(text: str, start: int, end: int) -> Stance:
+    """What a text says of the thing whose words stand from ``start`` to ``end``: used, only talked about, or warned of.
+
+    >>> story = "Three litres in a bucket. My sister used a glass jar once and it burst."
+    >>> str(stance_of(story, story.index("glass"), story.index(" once")))
+    'is talked about'
+    """
+    before = text[max(0, start - _NEAR) : start]
+    sentence = next((found.end() for found in reversed(list(_SENTENCE.finditer(before)))), 0)
+    behind = text[end : end + _NEAR]
+    stop = _SENTENCE.search(behind)
+    return _stance(
+        folded_in_place(before[sentence:]), folded_in_place(behind[: stop.start()] if stop else behind), measured=False
+    )
+
+
 def folded_in_place(text: str) -> str:
     """Small letters, as long as before: places stay."""
     lowered = text.lower().replace("’", "'")

@@ -11,7 +11,16 @@ from firkin.core.recipe.numbers import RANGE, Number, Numbers
 from firkin.core.recipe.said import Amount, Lasting, Percent
 from firkin.core.recipe.spans import Span
 
-_BASES = {"vol": "v/v", "abv": "v/v", "volume": "v/v", "weight": "w/w", "mass": "w/w", "m/m": "w/w", "m/v": "w/v"}
+_BASES = {
+    "vol": "v/v",
+    "abv": "v/v",
+    "volume": "v/v",
+    "weight": "w/w",
+    "mass": "w/w",
+    "m/m": "w/w",
+    "m/v": "w/v",
+    "inpm": "w/w",
+}
 _SO_BIG = frozenset(
     {"good", "big", "generous", "healthy", "small", "tiny", "large", "huge", "decent", "nice", "long", "quick", "fair"}
 )
@@ -154,7 +163,8 @@ class _Composer(Numbers):
             and self.spans[after].text != "degrees"
         ):
             unit, end = self._basis(after + 1)
-            return self._span(first, end, "strength", Percent(number.low, number.high, unit))
+            degrees = self._is(after, "degree")
+            return self._span(first, end, "strength", Percent(number.low, number.high, unit, degrees))
         degree = self._is(after, "degree")
         if self._is(after + degree, "proof_uk"):
             return self._span(first, after + degree + 1, "strength", Percent(number.low, number.high, "proof_uk"))

@@ -14,6 +14,8 @@ from firkin.core.recipe.spans import Span
 
 #: A per cent above this on something without a strength is its purity, below it its share of the batch.
 _PURE_PCT = 50.0
+#: "95°" above this, where nobody counts in US proof, is rectified spirit by volume (Gay-Lussac degrees).
+_RECTIFIED_PCT = 90.0
 #: What is added as it takes, and tops nothing up.
 _TO_TASTE = frozenset(
     {"fragrance", "dye", "essential-oil", "preservative", "neutraliser", "thickener", "free-acid", "salt", "base"}
@@ -151,7 +153,8 @@ class Heard:
     def strong(self, line: HeardLine, said: Percent) -> HeardLine:
         """The line with its strength; more than 100 %, or a spirit above 50 %, can only be proof."""
         limit = 50.0 if line.claims.words in alcohol_names().spirits else 100.0
-        if said.unit == "%" and line.material.alcohol and limit < said.middle <= 200.0:
+        by_volume = said.degrees and self.whose != "us" and said.middle > _RECTIFIED_PCT
+        if said.unit == "%" and line.material.alcohol and limit < said.middle <= 200.0 and not by_volume:
             claims = replace(line.claims, misread_pct=said.middle, assumed=False)
             return replace(line, strength=Strength.of(said.middle / 2.0, "v/v"), claims=claims)
         if "proof" in said.unit and line.claims.words in alcohol_names().unnamed:

@@ -4,9 +4,8 @@ import itertools
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
-from firkin.core import datafiles
 from firkin.core.audit import Finding, Severity, audit
-from firkin.core.catalogue import Material
+from firkin.core.catalogue import usual_share
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, reckon
 from firkin.core.measures import Quantity
@@ -17,7 +16,7 @@ _MOST_COMBINED = 4
 #: More than this share of a batch is never left for one missing amount.
 _MOST_SHARE = 0.95
 #: Found only because an amount is missing, and no fault of what is told.
-_OF_THE_GAP = frozenset({"percent-sum", "amounts-miss-make", "amounts-miss-size", "two-alcohols"})
+_OF_THE_GAP = frozenset({"percent-sum", "amounts-miss-make", "amounts-miss-size", "two-alcohols", "share-unusual"})
 
 
 #: They hold in any amount, and their fix says nothing of amounts.
@@ -28,19 +27,6 @@ _NEEDS_NO_AMOUNT = frozenset(
     }
 )
 _FILL_IN = "Fill in what is missing to see what would do."
-
-
-def usual_share(material: Material) -> tuple[float, float]:
-    """The share of a batch, as a fraction, that a material of its role usually has: from and to.
-
-    >>> from firkin.core.catalogue import find
-    >>> usual_share(find("phenoxyethanol"))
-    (0.001, 0.015)
-    """
-    table = datafiles.toml("recipe/shares.toml")
-    row = next((row for role, row in table.items() if role in material.roles), table["other"])
-    low, high = row["pct"]
-    return low / 100.0, high / 100.0
 
 
 def whatever_is_missing(recipe: Recipe) -> Iterator[Finding]:
@@ -80,7 +66,7 @@ Shares = tuple[float, ...]
 
 def _ends(recipe: Recipe, missing: Sequence[int]) -> Iterator[Shares]:
     """Each missing amount at the low and at the high end of its usual share, in every combination."""
-    usual = [usual_share(recipe.lines[i].material) for i in missing]
+    usual = [usual_share(recipe.lines[i].material, recipe.family) for i in missing]
     combined = itertools.product(*usual) if len(missing) <= _MOST_COMBINED else zip(*usual, strict=True)
     for shares in combined:
         total = sum(shares)

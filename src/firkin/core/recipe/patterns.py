@@ -74,6 +74,10 @@ PATTERNS: tuple[tuple[re.Pattern[str], Callable[[Statements, Found], None]], ...
         (r"(?<!A)(?<!Ao)(?P<M>[MQ])S?[)]?[,:|b=(]*[qu]+[tq:|b]*(?P<A>A)(?!o?[SMQ]|,?w)m?", Statements._top_up),
         (r"(?<!A)(?<!Ao)(?P<M>[MQ])S?[)]?[,:|b=]*[qr](?![wMQo])(?P<A>A)?", Statements._top_up),
         (r"[urq]+[urqPom]*t?(?P<A>A)m?[,B]*wS?(?P<M>[MQ])", Statements._top_up),
+        (
+            r"(?:(?<=[MQA])|(?<=[MQA],)|(?<=[MQA],.)|(?<=[MQA],..))t(?P<A>A)m?w[W]?S?(?P<M>[MQ])(?![,:(]*A)",
+            Statements._top_up,
+        ),
         (r"[urq]+[urqPom]*[wb:]?S?(?P<M>[MQ])(?:t(?P<A>A)m?)?", Statements._top_up_with),
         (r"(?<!A)(?<!Ao)(?P<M>[MQ])tu(?P<A>A)?[KPm_]*(?=$|[,)])", Statements._top_up),
         (r"wS?(?P<M>[MQ]),*u[t]*(?P<A>A)", Statements._top_up),

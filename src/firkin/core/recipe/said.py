@@ -17,11 +17,12 @@ class Amount:
 
 @dataclass(frozen=True, slots=True)
 class Percent:
-    """A strength, or a share: a number or a range, and what it is counted in."""
+    """A strength, or a share: a number or a range, and what it is counted in; ``degrees`` where "95°" is written."""
 
     low: float
     high: float
     unit: str = "%"
+    degrees: bool = False
 
     @property
     def middle(self) -> float:

@@ -11,6 +11,7 @@ from firkin.core.catalogue import Material, alcohol_names, families, family_of, 
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Claim, LineClaims
 from firkin.core.measures import QS, Quantity
+from firkin.core.recipe.dangers import Stance, stance_of
 from firkin.core.recipe.heard import Heard, Mention
 from firkin.core.recipe.layout import Page
 from firkin.core.recipe.pieces import Pieces
@@ -29,6 +30,7 @@ _GLASS = re.compile(
     r"\b(?:in (?:a |the )?(?:\w+ ){0,2}glass\b(?! of)|[(,] ?glass\b"
     r"|\bglass (?:[\w-]+ ){0,2}(?:jar|bottle|jug|carboy|demijohn|flask)\b)(?!es)"
 )
+_NOT_GLASS = re.compile(r"\b(?:plastic|never (?:in )?(?:a )?glass|not (?:in )?(?:a )?glass|no glass)\b")
 #: The WHO formulation of each alcohol.
 _WHO = {"ethanol": "who-ethanol", "isopropanol": "who-isopropanol"}
 
@@ -51,7 +53,7 @@ def decided(heard: Heard, page: Page, read: Sequence[Pieces]) -> Recipe:
     _top_up_in_parts(heard)
     make, size = _sizes(heard)
     family = _family(heard, page)
-    if _GLASS.search(page.plain):
+    if _in_glass(page.plain):
         heard.claims = replace(heard.claims, glass=True)
     marks = _in_order(heard)
     unread = tuple(
@@ -132,6 +134,12 @@ def _told(heard: Heard, material: Material, words: str) -> int | None:
     if not alike and material.id in ("essential-oil", "citrus-peel"):
         alike = [i for i, line in enumerate(heard.lines) if material.roles & line.material.roles]
     return next((i for i in alike if heard.lines[i].amount or heard.lines[i].wording), alike[0] if alike else None)
+
+
+def _in_glass(text: str) -> bool:
+    """True where the vessel is of glass; another person's glass is not, beside a word that this one is not glass."""
+    stances = {stance_of(text, *found.span()) for found in _GLASS.finditer(text)}
+    return Stance.IN in stances or (Stance.TALK in stances and not _NOT_GLASS.search(text))
 
 
 def _top_up_with_water(heard: Heard) -> None:
