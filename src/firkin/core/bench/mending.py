@@ -94,7 +94,7 @@ def offer(trouble: str, progress: Progress, seen: Seen = UNSEEN, left_h: float |
 
     def mended(help_: Rescue) -> tuple[Formula, Reckoning]:
         formula = rescued(progress, help_, seen.now, left_h)
-        return formula, _comes_to(progress, formula, _moves(progress, formula) | _left(help_))
+        return formula, _comes_to(progress, formula, {**_moves(progress, formula), **_left(help_)})
 
     if found.aim is not None:
         found = _reaching(found, found.aim, lambda help_: mended(help_)[1])
