@@ -11,6 +11,7 @@ import pytest
 
 from firkin.exchange.publish import published
 from firkin.exchange.questions import ASKS
+from firkin.exchange.upgrades import FORMAT
 from firkin.exchange.validation import parts, schema
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -371,9 +372,10 @@ def test_every_ask_of_the_schema_is_answered_and_published() -> None:
     assert set(ASKS) == set(parts("firkin-question-1")) == set(parts("firkin-answer-1"))
     for path, text in published().items():
         assert path.read_text("utf-8") == text, "run python -m firkin.exchange.publish"
-    for name in ("formula", "reckoning", "question", "answer", "recipe", "workshop"):
-        page = ROOT / "docs" / "formats" / f"firkin-{name}-1.schema.json"
-        assert json.loads(page.read_text()) == schema(f"firkin-{name}-1")
+    formats = ("formula-1", "reckoning-1", "question-1", "answer-1", "recipe-1", FORMAT.removeprefix("firkin-"))
+    for name in (one.replace("/", "-") for one in formats):
+        page = ROOT / "docs" / "formats" / f"firkin-{name}.schema.json"
+        assert json.loads(page.read_text()) == schema(f"firkin-{name}")
 
 
 def test_reckon_starts_in_under_half_a_second() -> None:

@@ -10,6 +10,7 @@ from django.db import models
 from django.utils.deconstruct import deconstructible
 
 from firkin.core.measures import LARGEST
+from firkin.core.texts import unwritable
 
 #: The largest amount there is, in the largest unit there is, in g or mL: anything beyond is no amount of a thing.
 _MOST = LARGEST * 1e5
@@ -45,6 +46,10 @@ CELSIUS = Within(-50.0, 200.0)
 COUNT = Within(0, 1_000_000)
 
 
+#: Said of text that could be stored and never be written out again.
+UNWRITABLE = "There is a character in it that cannot be written down. Write it again."
+
+
 class Bounded(models.Model):
     """A row that is looked at before it is stored: lengths, choices, bounds."""
 
@@ -59,3 +64,7 @@ class Bounded(models.Model):
     def check_columns(self) -> None:
         """Raises ValidationError with what is wrong by column; what a row refers to is the database's to check."""
         self.clean_fields(exclude=[c.name for c in self._meta.concrete_fields if c.related_model is not None])
+        for column in self._meta.concrete_fields:
+            value = getattr(self, column.attname)
+            if isinstance(value, str | list | dict) and unwritable(value) is not None:
+                raise ValidationError({column.name: UNWRITABLE})

@@ -23,8 +23,16 @@ def small_photo(upload: Any) -> bytes:
     """
     if upload.size > MOST_PHOTO_BYTES:
         raise ValidationError("That file is larger than 15 MB. Make the picture smaller first.")
+    return bare_jpeg(upload)
+
+
+def bare_jpeg(stream: Any) -> bytes:
+    """A picture made anew from its points alone: a small JPEG, upright, without place, time, name or colour profile.
+
+    Raises ValidationError for what is no picture, or too large a one.
+    """
     try:
-        with Image.open(upload, formats=_FORMATS) as picture:
+        with Image.open(stream, formats=_FORMATS) as picture:
             most = MOST_PHOTO_PIXELS if picture.format == "JPEG" else MOST_WHOLE_PIXELS
             if picture.width * picture.height > most:
                 raise ValidationError(

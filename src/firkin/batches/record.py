@@ -84,7 +84,7 @@ def _journal(batch: Batch) -> Iterator[Part]:
     for entry in batch.entries.select_related("by", "undone_by"):
         amount = f" {entry.amount.words}" if entry.amount_value else ""
         undone = " (undone)" if getattr(entry, "undone_by", None) else ""
-        by = entry.by.username if entry.by else ""
+        by = entry.author
         first, *more = wrap(f"{entry.text}{amount}{undone}", _A_ROW) or [""]
         rows.append((_day(entry.at), entry.get_kind_display(), first, by))
         rows += [("", "", words, "") for words in more]

@@ -1,18 +1,20 @@
-"""A whole workshop as one file that another Firkin reads: firkin-workshop/1, JSON and pictures in a zip or a folder.
+"""A whole workshop as plain data that another Firkin reads: firkin-workshop, written and read back row by row.
 
 Every row of every table that is a workshop's own, by the names of its columns; a row is referred to by its place in its
 table, a person by the name they sign in by. Out and in again gives the same workshop. What is a secret of an
-installation (passwords, sessions, addresses of feeds) stays behind.
+installation (passwords, sessions, addresses of feeds) stays behind. A file of an earlier version is brought up to this
+one first (exchange/upgrades). The file itself is written and read by exchange/files.
+
+A file's word proves nothing: who wrote an entry stands as "said to be by" unless whoever runs this machine reads it in.
 """
 
-import json
-import zipfile
+import io
+import uuid
 import zoneinfo
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
-from pathlib import Path
-from typing import IO, Any
+from typing import Any
 
 from django.core.exceptions import ValidationError
 from django.db import models, transaction
@@ -21,13 +23,14 @@ from django.utils.dateparse import parse_datetime
 from firkin.accounts.bounded import Bounded
 from firkin.accounts.models import Membership, Role, User, Workshop
 from firkin.batches.models import Batch, BatchLine, Due, Entry, Filling, Photo, Wait
+from firkin.batches.photos import bare_jpeg
 from firkin.core.bench import readings_of, series_of
 from firkin.core.errors import CannotRead
+from firkin.exchange.upgrades import FORMAT, upgraded
 from firkin.exchange.validation import check
 from firkin.formulas.models import Formula, FormulaLine, FormulaStep, FormulaVersion
 from firkin.shelf.models import Material, Stock, StockUse, Tool, Vessel
 
-FORMAT, DOCUMENT = "firkin-workshop/1", "workshop.json"
 #: Every table that is a workshop's own, each after those it refers to, with the way from it to its workshop.
 TABLES: dict[str, tuple[type[Bounded], str]] = {
     "materials": (Material, "workshop"),
@@ -49,17 +52,31 @@ TABLES: dict[str, tuple[type[Bounded], str]] = {
 }
 #: The key of the page a version was saved from is unique in an installation, and says nothing.
 _LEFT_OUT = {(FormulaVersion, "key")}
-#: Columns that older files of this format do not hold: they get their usual value.
-LATER = {(Workshop, "simulated_instruments"), (Workshop, "address")}
+#: Who wrote a row by a file's word stands in the file where any other's name stands.
+SAID_BY = "said_by"
 #: Columns that are files of their own.
 FILES = {(Photo, "jpeg")}
-_LARGEST_BYTES = 2_000_000_000
+#: More rows than this no bench has: a table that holds more is refused unread.
+MOST_ROWS = {
+    **dict.fromkeys(TABLES, 20_000),
+    **dict.fromkeys(("entries", "batch_lines", "formula_lines", "formula_steps", "stock_uses", "dues"), 200_000),
+    "photos": 5_000,
+}
+#: So many rows are put into the database at a time.
+_AT_A_TIME = 500
+#: Told how far it is: what, how many of how many.
+Told = Callable[[str, int, int], None]
+
+
+def tell_nobody(_what: str, _done: int, _of: int) -> None:
+    """For what is quick."""
 
 
 def columns(model: type[models.Model]) -> "Iterator[models.Field[Any, Any]]":
     """The columns of a table that are written: without its own number and its workshop, which its place says."""
     for column in model._meta.concrete_fields:
-        if not column.primary_key and column.related_model is not Workshop and (model, column.name) not in _LEFT_OUT:
+        stays = column.primary_key or column.related_model is Workshop or column.name == SAID_BY
+        if not stays and (model, column.name) not in _LEFT_OUT:
             yield column
 
 
@@ -79,7 +96,7 @@ class Archive:
     """A workshop as plain data, and its pictures by their names in the file."""
 
     document: dict[str, Any]
-    files: dict[str, bytes] = field(default_factory=dict)
+    files: Mapping[str, bytes] = field(default_factory=dict)
 
     @property
     def counts(self) -> dict[str, int]:
@@ -87,16 +104,35 @@ class Archive:
         return {name: len(rows) for name, rows in self.document["tables"].items()}
 
 
+class _Stored(Mapping[str, bytes]):
+    """The pictures of a workshop, each read from the database when it is asked for."""
+
+    def __init__(self, places: Mapping[str, tuple[type[models.Model], int, str]]) -> None:
+        self.places = places
+
+    def __getitem__(self, name: str) -> bytes:
+        model, key, column = self.places[name]
+        return bytes(model._default_manager.values_list(column, flat=True).get(pk=key))
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self.places)
+
+    def __len__(self) -> int:
+        return len(self.places)
+
+
 def written(workshop: Workshop) -> Archive:
     """A workshop as an archive."""
-    archive = Archive({"format": FORMAT, "workshop": {}, "members": {}, "tables": {}})
+    files: dict[str, tuple[type[models.Model], int, str]] = {}
+    archive = Archive({"format": FORMAT, "workshop": {}, "members": {}, "tables": {}}, _Stored(files))
     archive.document["workshop"] = {column.name: _plain(workshop, column, {}) for column in settings_of()}
     members = workshop.membership_set.order_by("user__username").values_list("user__username", "role")
     archive.document["members"] = dict(members)
     places: Places = {}
     for name, (model, way) in TABLES.items():
         every = getattr(model, "every", model._default_manager)
-        rows = list(every.filter(**{way: workshop}).order_by("pk"))
+        pictures = [column for table, column in FILES if table is model]
+        rows = list(every.filter(**{way: workshop}).order_by("pk").defer(*pictures))
         places[model] = {row.pk: place for place, row in enumerate(rows)}
         table = []
         for place, row in enumerate(rows):
@@ -104,7 +140,7 @@ def written(workshop: Workshop) -> Archive:
             for column in columns(model):
                 if (model, column.name) in FILES:
                     plain[column.name] = f"{name}/{place + 1}.jpg"
-                    archive.files[plain[column.name]] = bytes(getattr(row, column.name))
+                    files[plain[column.name]] = (model, row.pk, column.name)
                 else:
                     plain[column.name] = _plain(row, column, places)
             table.append(plain)
@@ -116,7 +152,7 @@ def _plain(row: models.Model, column: "models.Field[Any, Any]", places: Places) 
     """A column of a row as JSON has it."""
     if column.related_model is User:
         person = getattr(row, column.name)
-        return person.username if person is not None else None
+        return getattr(row, SAID_BY, "") or (person.username if person is not None else None)
     value = getattr(row, column.attname)
     if column.related_model is not None:
         return None if value is None else places[column.related_model][value]
@@ -126,36 +162,53 @@ def _plain(row: models.Model, column: "models.Field[Any, Any]", places: Places) 
     return value if kept_as_it_is else str(value)
 
 
-def read(archive: Archive, name: str = "", account: str = "") -> Workshop:
+def read(
+    archive: Archive, name: str = "", account: str = "", bringer: User | None = None, told: Told = tell_nobody
+) -> Workshop:
     """The workshop of an archive, made anew under a name; everything or nothing.
 
-    Those of its members who have an account here are members again, as what they were, and ``account`` is a keeper.
-    Raises CannotRead, with the path of what is wrong.
+    With a ``bringer``, somebody at a page, it is theirs alone, and what it says others wrote is said to be theirs.
+    Without one it is read in on the machine: those of its members who have an account here are members again, as what
+    they were, and ``account`` is a keeper. Raises CannotRead, with the path of what is wrong.
     """
+    archive = checked(archive)
     document = archive.document
-    check_shape(archive)
-    members = document["members"]
-    roles = members if isinstance(members, dict) else dict.fromkeys(members, Role.KEEPER)  # a list is from before roles
     name = name or document["workshop"]["name"]
     if Workshop.objects.filter(name=name).exists():
         raise CannotRead(f"There is a workshop “{name}” here already. Give it another name.")
+    roles = document["members"] if bringer is None else {bringer.username: Role.KEEPER}
     people = User.objects.filter(username__in=[*roles, account])
     if account and not any(person.username == account for person in people):
         raise CannotRead(f"There is no account {account} here.")
     with transaction.atomic():
-        workshop = Workshop(**{c.attname: _value(c, document["workshop"], ("workshop",)) for c in settings_of()})
-        workshop.name = name
-        _sound(workshop, ("workshop",))
-        workshop.save()
+        workshop = _made(document, name)
         for person in people:
             role = Role.KEEPER if person.username == account else roles[person.username]
             Membership.objects.create(user=person, workshop=workshop, role=role)
-        put_rows(archive, workshop)
-        try_all(workshop)
+        put_rows(archive, workshop, bringer=bringer, told=told)
+        try_all(workshop, told)
     return workshop
 
 
-def try_all(workshop: Workshop) -> None:
+def trial(archive: Archive, told: Told = tell_nobody) -> None:
+    """Put an archive that was checked into a workshop that nobody sees, without its pictures; the caller takes it back.
+
+    Raises CannotRead, with the path of what is wrong.
+    """
+    workshop = _made(archive.document, f"looked at {uuid.uuid4()}")
+    put_rows(archive, workshop, photos=False, told=told)
+    try_all(workshop, told)
+
+
+def _made(document: dict[str, Any], name: str) -> Workshop:
+    workshop = Workshop(**{c.attname: _value(c, document["workshop"], ("workshop",)) for c in settings_of()})
+    workshop.name = name
+    _sound(workshop, ("workshop",))
+    workshop.save()
+    return workshop
+
+
+def try_all(workshop: Workshop, told: Told = tell_nobody) -> None:
     """Everything that pages work out of these rows can be worked out; CannotRead with the path of what cannot.
 
     Columns that hold JSON hold what Firkin wrote there, and nothing says so but working with it.
@@ -166,12 +219,13 @@ def try_all(workshop: Workshop) -> None:
     if not isinstance(sizes, dict) or not all(isinstance(size, int | float) and size > 0 for size in sizes.values()):
         raise CannotRead("expected a size in mL or g for each unit").at("workshop", "own_sizes")
     versions = FormulaVersion.objects.filter(formula__workshop=workshop).order_by("pk")
-    works: list[tuple[str, Iterable[Any], Callable[[Any], object]]] = [
+    works: list[tuple[str, models.QuerySet[Any], Callable[[Any], object]]] = [
         ("versions", versions, FormulaVersion.as_core),
         ("batches", Batch.objects.filter(workshop=workshop).order_by("pk"), _worked_out),
     ]
     for table, rows, work in works:
         for place, row in enumerate(rows):
+            told(f"{table} tried", place, len(rows))
             try:
                 work(row)
             except Exception as error:
@@ -186,39 +240,96 @@ def _worked_out(batch: Batch) -> tuple[object, ...]:
     return progress.recorded(), of_tasks, seen, progress.to_fill_mL, batch.keep_by
 
 
-def put_rows(archive: Archive, workshop: Workshop, there: Keys | None = None) -> None:
+def put_rows(
+    archive: Archive,
+    workshop: Workshop,
+    there: Keys | None = None,
+    *,
+    bringer: User | None = None,
+    photos: bool = True,
+    told: Told = tell_nobody,
+) -> None:
     """Put the rows of an archive into a workshop, each checked; CannotRead with the path of one that will not do.
 
     ``there`` holds, table by table, the keys of rows that are in the workshop already, and None for those that are not.
+    Without ``photos`` their pictures are left out: for a trial that is taken back.
     """
-    known = {person.username: person.pk for person in User.objects.all()}
+    people = {person.username: person.pk for person in User.objects.all()} if bringer is None else {}
     keys: Keys = {}
     for name, (model, _) in TABLES.items():
+        table = archive.document["tables"][name]
         keys[model] = []
-        for place, plain in enumerate(archive.document["tables"][name]):
+        waiting: list[Bounded] = []
+        refers_to_itself = any(column.related_model is model for column in columns(model))
+        for place, plain in enumerate(table):
             here = ("tables", name, place)
             if there and (key := there[model][place]) is not None:
+                _store(model, waiting, keys)
                 keys[model].append(key)
                 continue
+            if refers_to_itself and any(plain[c.name] is not None for c in columns(model) if c.related_model is model):
+                _store(model, waiting, keys)
             row = model()
             for column in model._meta.concrete_fields:
                 if column.related_model is Workshop:
                     row.workshop_id = workshop.pk  # type: ignore[attr-defined]
             for column in columns(model):
                 if (model, column.name) in FILES:
-                    setattr(row, column.attname, archive.files[plain[column.name]])
+                    content = _picture(archive, plain[column.name], (*here, column.name)) if photos else b""
+                    setattr(row, column.attname, content)
                 elif column.related_model is User:
-                    setattr(row, column.attname, known.get(plain[column.name]))
+                    _sign(row, column, plain[column.name], people, bringer)
                 elif column.related_model is not None:
                     setattr(row, column.attname, _referred(column, plain, keys, here))
                 else:
                     setattr(row, column.attname, _value(column, plain, here))
-            _sound(row, here)
-            row.save(force_insert=True)
-            as_told = {c.attname: _hour_of(c, plain) for c in columns(model) if getattr(c, "auto_now_add", False)}
-            if as_told:  # the database writes its own hour when a row is made
-                model._default_manager.filter(pk=row.pk).update(**as_told)
-            keys[model].append(row.pk)
+            _sound(row, here, without=() if photos else tuple(column for _, column in FILES))
+            waiting.append(row)
+            if len(waiting) == _AT_A_TIME:
+                _store(model, waiting, keys)
+                told(name.replace("_", " "), place + 1, len(table))
+        _store(model, waiting, keys)
+        _as_told(model, table, keys[model], there)
+
+
+def _store(model: type[Bounded], waiting: list[Bounded], keys: Keys) -> None:
+    """Put the rows that wait into the database, and note their keys."""
+    keys[model] += [row.pk for row in model._default_manager.bulk_create(waiting)]
+    waiting.clear()
+
+
+def _as_told(model: type[Bounded], table: list[dict[str, Any]], keys: list[int | None], there: Keys | None) -> None:
+    """Set the hours that the database writes by itself when a row is made to those of the archive."""
+    hours = [c for c in columns(model) if getattr(c, "auto_now_add", False)]
+    new = [at for at in range(len(table)) if not there or there[model][at] is None]
+    if not hours or not new:
+        return
+    rows = model._default_manager.in_bulk([keys[at] for at in new])
+    for at in new:
+        for column in hours:
+            setattr(rows[keys[at]], column.attname, _hour_of(column, table[at]))
+    model._default_manager.bulk_update(rows.values(), [c.name for c in hours], batch_size=_AT_A_TIME)
+
+
+def _sign(row: Bounded, column: Any, name: str | None, people: Mapping[str, int], bringer: User | None) -> None:
+    """Say who wrote a row: an account here where the machine's own keeper reads it in, else who brings it in.
+
+    A name that is no proven account is kept as a word.
+    """
+    key = people.get(name or "") if bringer is None else bringer.pk
+    setattr(row, column.attname, key)
+    proven = name is None or (name in people if bringer is None else name == bringer.username)
+    setattr(row, SAID_BY, "" if proven else name)
+
+
+def _picture(archive: Archive, name: str, here: Any) -> bytes:
+    """A picture of an archive, made anew: nothing but its points comes in."""
+    try:
+        return bare_jpeg(io.BytesIO(archive.files[name]))
+    except ValidationError as error:
+        raise CannotRead(" ".join(error.messages)).at(*here) from None
+    except CannotRead as error:
+        raise error.at(*here) from None
 
 
 def _hour_of(column: "models.Field[Any, Any]", plain: dict[str, Any]) -> Any:
@@ -238,8 +349,6 @@ def _referred(column: Any, plain: dict[str, Any], keys: Keys, here: Any) -> int 
 
 def _value(column: "models.Field[Any, Any]", plain: dict[str, Any], here: Any) -> Any:
     """A column's value from JSON; CannotRead for one that it cannot hold."""
-    if column.name not in plain and (column.model, column.name) in LATER:
-        return column.get_default()
     raw = plain[column.name]
     json_itself = isinstance(column, models.JSONField)
     try:
@@ -250,79 +359,34 @@ def _value(column: "models.Field[Any, Any]", plain: dict[str, Any], here: Any) -
         raise CannotRead(f"{str(raw)[:40]!r} is no {column.get_internal_type()}").at(*here, column.name) from None
 
 
-def _sound(row: Bounded, here: Any) -> None:
+def _sound(row: Bounded, here: Any, without: tuple[str, ...] = ()) -> None:
     """What the table itself asks of a row: lengths, choices, bounds."""
     try:
         row.check_columns()
     except ValidationError as error:
-        column, messages = next(iter(error.message_dict.items()))
+        wrong = {column: messages for column, messages in error.message_dict.items() if column not in without}
+        if not wrong:
+            return
+        column, messages = next(iter(wrong.items()))
         raise CannotRead(messages[0]).at(*here, column) from None
 
 
-def check_format(there: Any, wanted: str) -> None:
-    """A file says what it is, and in which version. Raises CannotRead for another, and says so of a newer one."""
-    if there != wanted:
-        newer = isinstance(there, str) and there.startswith(wanted.rsplit("/", 1)[0] + "/")
-        what = "it was written by a newer Firkin" if newer else f"expected {wanted}"
-        raise CannotRead(f"{str(there)[:40]}; {what}").at("format")
+def checked(archive: Archive) -> Archive:
+    """The archive as this version has it: every table, every column, none besides, every picture there, no more than
+    a bench has. Raises CannotRead with the path."""
+    document = upgraded(archive.document)
+    for name, rows in _tables(document):
+        if isinstance(rows, list) and len(rows) > MOST_ROWS[name]:
+            raise CannotRead(f"{len(rows)} rows; no bench has more than {MOST_ROWS[name]}").at("tables", name)
+    check(document, FORMAT.replace("/", "-"))
+    for model, column in FILES:
+        name = next(name for name, (table, _) in TABLES.items() if table is model)
+        for place, row in enumerate(document["tables"][name]):
+            if row[column] not in archive.files:
+                raise CannotRead(f"{str(row[column])[:60]} is not in the file").at("tables", name, place, column)
+    return Archive(document, archive.files)
 
 
-def check_shape(archive: Archive) -> None:
-    """Every table, every column, and none besides; every picture there. Raises CannotRead with the path."""
-    document = archive.document
-    check_format(document.get("format") if isinstance(document, dict) else None, FORMAT)
-    check(document, "firkin-workshop-1")
-    for name, column in ((name, column.name) for name, (model, _) in TABLES.items() for column in columns(model)):
-        if (TABLES[name][0], column) in FILES:
-            for place, row in enumerate(document["tables"][name]):
-                if row[column] not in archive.files:
-                    raise CannotRead(f"{str(row[column])[:60]} is not in the file").at("tables", name, place, column)
-
-
-# files
-
-
-def _text(archive: Archive) -> str:
-    return json.dumps(archive.document, indent=1, ensure_ascii=False, sort_keys=True)
-
-
-def to_zip(archive: Archive, stream: IO[bytes]) -> None:
-    """Write an archive as a zip."""
-    with zipfile.ZipFile(stream, "w", zipfile.ZIP_DEFLATED) as zipped:
-        zipped.writestr(DOCUMENT, _text(archive))
-        for name, content in archive.files.items():
-            zipped.writestr(name, content)
-
-
-def to_file(archive: Archive, target: Path) -> None:
-    """Write an archive: a zip where the name ends so, else a folder. CannotRead where something is there already."""
-    if target.exists():
-        raise CannotRead(f"{target} is there already; nothing is written over.")
-    try:
-        if target.suffix.lower() == ".zip":
-            with target.open("xb") as stream:
-                to_zip(archive, stream)
-            return
-        target.mkdir(parents=True)
-        (target / DOCUMENT).write_text(_text(archive), "utf-8")
-        for name, content in archive.files.items():
-            (target / name).parent.mkdir(exist_ok=True)
-            (target / name).write_bytes(content)
-    except OSError as error:
-        raise CannotRead(f"{target} cannot be written ({error.strerror}).") from None
-
-
-def from_file(source: Path) -> Archive:
-    """Read an archive back. Raises CannotRead for anything else."""
-    try:
-        if source.is_dir():
-            document = json.loads((source / DOCUMENT).read_text("utf-8"))
-            files = {str(path.relative_to(source)): path.read_bytes() for path in source.glob("photos/*.jpg")}
-            return Archive(document, files)
-        with zipfile.ZipFile(source) as zipped:
-            if sum(part.file_size for part in zipped.infolist()) > _LARGEST_BYTES:
-                raise CannotRead(f"{source.name} unpacks to more than 2 GB.")
-            document = json.loads(zipped.read(DOCUMENT))
-            return Archive(document, {name: zipped.read(name) for name in zipped.namelist() if name.endswith(".jpg")})
-    except (OSError, KeyError, ValueError, RecursionError, zipfile.BadZipFile, NotImplementedError, RuntimeError):
-        raise CannotRead(f"{source.name} is no {FORMAT}: a zip, or a folder, with a {DOCUMENT} in it.") from None
+def _tables(document: Any) -> list[tuple[str, Any]]:
+    tables = document.get("tables")
+    return [(name, tables[name]) for name in TABLES if name in tables] if isinstance(tables, dict) else []

@@ -5,7 +5,6 @@ and everything it says, in every version. A formula of a name that says somethin
 number another batch has gets the next free one, and its journal says which it had.
 """
 
-import uuid
 from dataclasses import dataclass
 from typing import Any
 
@@ -16,7 +15,7 @@ from firkin.batches.models import Batch
 from firkin.core.bench import EntryKind
 from firkin.core.errors import CannotRead
 from firkin.exchange import archive
-from firkin.exchange.archive import TABLES, Archive, Keys, columns
+from firkin.exchange.archive import TABLES, Archive, Keys, Told, columns, tell_nobody
 
 #: What a thing is known again by, table by table.
 KNOWN_BY = {
@@ -47,13 +46,17 @@ class Merge:
         return [one for one in counted if one[1] or one[2]]
 
 
-def merge(whole: Archive, workshop: Workshop, user: User | None, *, only_look: bool = False) -> Merge:
+def merge(
+    whole: Archive, workshop: Workshop, user: User | None, *, only_look: bool = False, told: Told = tell_nobody
+) -> Merge:
     """Bring an archive into a workshop, everything or nothing; with ``only_look`` nothing, and say what it would.
 
-    Raises CannotRead, with the path of what is wrong.
+    What comes in is written by ``user``, and said to be by whom the file names. Raises CannotRead, with the path of
+    what is wrong.
     """
+    whole = archive.checked(whole)
     with transaction.atomic():  # sound by itself, as a workshop of its own, before anything is compared with it
-        archive.read(whole, f"looked at {uuid.uuid4()}")
+        archive.trial(whole, told)
         transaction.set_rollback(True)
     with transaction.atomic():
         here = archive.written(workshop)
@@ -62,12 +65,13 @@ def merge(whole: Archive, workshop: Workshop, user: User | None, *, only_look: b
         _same_materials(tables["materials"], here.document["tables"]["materials"], found["materials"])
         numbers = _numbers(workshop, tables["batches"], found["batches"])
         there = _keys(workshop, found)
-        archive.put_rows(Archive(whole.document | {"tables": tables}, whole.files), workshop, there)
+        moved = Archive(whole.document | {"tables": tables}, whole.files)
+        archive.put_rows(moved, workshop, there, bringer=user, told=told)
         for batch, had in numbers:
             row = Batch.objects.get(workshop=workshop, number=batch)
             row.write(EntryKind.NOTE, user, text=f"Brought in; its number was {had} where it came from.")
             remarks.append(f"Batch {had} comes in as {row.code}: its number is taken here.")
-        archive.try_all(workshop)
+        archive.try_all(workshop, told)
         remarks += _what_differs(whole, here, found)
         if only_look:
             transaction.set_rollback(True)

@@ -1,4 +1,4 @@
-"""One batch as a file of its own: firkin-workshop/1 with that batch, and what it refers to, in it."""
+"""One batch as a file of its own: firkin-workshop with that batch, and what it refers to, in it."""
 
 from typing import Any
 

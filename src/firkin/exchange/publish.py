@@ -19,13 +19,14 @@ DOCS = SOURCE.parents[1] / "docs"
 def published() -> dict[Path, str]:
     """What each published file says."""
     formula, architecture = SCHEMAS / "firkin-formula-1.schema.json", DOCS / "architecture.md"
-    from firkin.exchange.workshop_format import tables_in_words, workshop_schema  # knows of the database
+    from firkin.exchange.upgrades import FORMAT  # these know of the database
+    from firkin.exchange.workshop_format import tables_in_words, workshop_schema
 
     workshop = DOCS / "formats" / "workshop.md"
     return {
         SCHEMAS / "firkin-question-1.schema.json": json.dumps(question_schema(), indent=1) + "\n",
         SCHEMAS / "firkin-answer-1.schema.json": json.dumps(answer_schema(), indent=1) + "\n",
-        SCHEMAS / "firkin-workshop-1.schema.json": json.dumps(workshop_schema(), indent=1) + "\n",
+        SCHEMAS / f"{FORMAT.replace('/', '-')}.schema.json": json.dumps(workshop_schema(), indent=1) + "\n",
         workshop: workshop.read_text("utf-8").split("## workshop\n")[0] + tables_in_words(),
         formula: _with_families(formula.read_text("utf-8")),
         DOCS / "formats" / "questions.md": documentation(),

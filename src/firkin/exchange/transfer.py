@@ -11,9 +11,10 @@ from firkin.accounts.models import User, Workshop
 from firkin.batches.models import Batch
 from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.formula import formula_from_dict, formula_to_dict, reckon
-from firkin.exchange import archive
+from firkin.exchange import archive, files
 from firkin.exchange.merging import Merge, merge
 from firkin.exchange.one_batch import of_batch
+from firkin.exchange.upgrades import version_of
 from firkin.exchange.validation import check
 from firkin.formulas.models import Formula
 from firkin.shelf.models import own_materials
@@ -45,29 +46,25 @@ def _export(options: argparse.Namespace) -> str:
         batch = next((one for one in Batch.objects.filter(workshop=workshop) if one.code == options.batch), None)
         if batch is None:
             raise CannotRead(f"There is no batch {options.batch[:40]} in “{workshop.name}”, written such as 26-014.")
-        archive.to_file(of_batch(batch), options.file)
+        files.to_file(of_batch(batch), options.file)
         return f"{options.file} holds batch {batch.code}, {batch.name}, and what it refers to."
     if not options.formula:
         whole = archive.written(workshop)
-        archive.to_file(whole, options.file)
+        files.to_file(whole, options.file)
         return f"{options.file} holds the workshop “{workshop.name}”: {counted(whole)}."
     kept = Formula.objects.filter(workshop=workshop, name=options.formula).first()
     if kept is None:
         raise CannotRead(f"There is no formula “{options.formula}” in “{workshop.name}”.")
-    if options.file.exists():
-        raise CannotRead(f"{options.file} is there already; nothing is written over.")
     document = formula_to_dict(kept.current.as_core(own_materials(workshop.pk)))
-    try:
-        options.file.write_text(json.dumps(document, indent=2, ensure_ascii=False) + "\n", "utf-8")
-    except OSError as error:
-        raise CannotRead(f"{options.file} cannot be written ({error.strerror}).") from None
+    text = json.dumps(document, indent=2, ensure_ascii=False) + "\n"
+    files.written_whole(options.file, lambda aside: aside.write_bytes(text.encode("utf-8", "replace")) and None)
     return f"{options.file} holds the formula “{kept.name}”."
 
 
 def _import(options: argparse.Namespace) -> str:
     if options.file.suffix.lower() == ".json" and options.file.is_file():
         return _import_formula(options)
-    whole = archive.from_file(options.file)
+    whole = files.from_file(options.file)
     if options.into:
         came = merge(whole, _workshop(options.into), None, only_look=options.check)
         return "\n".join(merged_words(came, only_look=options.check))
@@ -96,7 +93,7 @@ def bring_formula(file: Path, workshop: Workshop, user: User | None, source: str
         document = json.loads(file.read_text("utf-8-sig"))
     except (OSError, ValueError, RecursionError):
         raise CannotRead(f"{source} is no JSON that can be read.") from None
-    archive.check_format(document.get("format") if isinstance(document, dict) else None, "firkin-formula/1")
+    version_of(document.get("format") if isinstance(document, dict) else None, "firkin-formula/1")
     check(document, "firkin-formula-1")
     formula = formula_from_dict(document, own_materials(workshop.pk))
     reckon(formula)

@@ -9,6 +9,7 @@ from typing import Any
 import fastjsonschema
 
 from firkin.core.errors import CannotRead
+from firkin.core.texts import unwritable
 
 _TYPES = {
     "object": "an object",
@@ -19,7 +20,7 @@ _TYPES = {
     "null": "null",
 }
 
-#: What text of a format, or of a pattern of firkin-workshop/1, looks like.
+#: What text of a format, or of a pattern of firkin-workshop, looks like.
 _LIKE = {
     "date": "2026-11-26",
     "date-time": "2026-11-26T10:00:00+00:00",
@@ -51,10 +52,13 @@ def parts(name: str) -> list[str]:
 
 
 def check(document: object, name: str, part: str = "") -> None:
-    """Check a document against a schema, or one of its $defs.
+    """Check a document against a schema, or one of its $defs, and its texts.
 
     Raises CannotRead with the path of what is wrong.
     """
+    broken = unwritable(document)
+    if broken is not None:
+        raise _at(broken, "there is a character in it that cannot be written down")
     try:
         _validator(name, part)(document)
     except fastjsonschema.JsonSchemaValueException as error:

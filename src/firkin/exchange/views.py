@@ -15,7 +15,7 @@ from django.utils.text import slugify
 from firkin.accounts.middleware import CHOSEN, MakerRequest
 from firkin.batches.models import Batch
 from firkin.core.errors import CannotReckon
-from firkin.exchange import archive
+from firkin.exchange import archive, files
 from firkin.exchange.forms import BringForm, WayForm
 from firkin.exchange.merging import merge
 from firkin.exchange.one_batch import of_batch
@@ -55,7 +55,7 @@ def _look(request: MakerRequest, laid: Path) -> list[str]:
     """What bringing the file in would do, line by line."""
     if laid.suffix == ".json":
         return [bring_formula(laid, request.workshop, request.user, laid.name, only_look=True)]
-    came = merge(archive.from_file(laid), request.workshop, request.user, only_look=True)
+    came = merge(files.from_file(laid), request.workshop, request.user, only_look=True)
     return merged_words(came, only_look=True)
 
 
@@ -64,12 +64,12 @@ def _bring(request: MakerRequest, laid: Path, asked: dict[str, str]) -> HttpResp
     if laid.suffix == ".json":
         said = bring_formula(laid, request.workshop, request.user, laid.name, only_look=False)
     elif asked["way"] == "own":
-        whole = archive.from_file(laid)
-        made = archive.read(whole, asked["name"], request.user.username)
+        whole = files.from_file(laid)
+        made = archive.read(whole, asked["name"], bringer=request.user)
         request.session[CHOSEN] = made.pk
         said = f"The workshop {made.name} is here, with {counted(whole)}. You are in it."
     else:
-        came = merge(archive.from_file(laid), request.workshop, request.user)
+        came = merge(files.from_file(laid), request.workshop, request.user)
         said = " ".join(merged_words(came, only_look=False))
     _forget(request)
     messages.success(request, said)
@@ -113,19 +113,19 @@ def _forget(request: MakerRequest) -> None:
 
 
 def whole(request: MakerRequest) -> FileResponse:
-    """The whole workshop, firkin-workshop/1."""
+    """The whole workshop, firkin-workshop."""
     return _zip(archive.written(request.workshop), _named(request, "zip"))
 
 
 def batch(request: MakerRequest, pk: int) -> FileResponse:
-    """One batch and what it refers to, firkin-workshop/1."""
+    """One batch and what it refers to, firkin-workshop."""
     found = get_object_or_404(Batch, pk=pk, workshop=request.workshop)
     return _zip(of_batch(found), _named(request, "zip", found.code))
 
 
 def _zip(content: archive.Archive, name: str) -> FileResponse:
     stream = tempfile.TemporaryFile()  # noqa: SIM115  closed by the answer
-    archive.to_zip(content, stream)
+    files.to_zip(content, stream)
     stream.seek(0)
     return FileResponse(stream, as_attachment=True, filename=name, content_type="application/zip")
 

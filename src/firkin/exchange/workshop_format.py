@@ -1,11 +1,12 @@
-"""What firkin-workshop/1 is, told from the tables themselves: its JSON Schema and the page that describes it."""
+"""What firkin-workshop is, told from the tables themselves: its JSON Schema and the page that describes it."""
 
 from typing import Any
 
 from django.db import models
 
 from firkin.accounts.models import Role, User
-from firkin.exchange.archive import FORMAT, LATER, TABLES, columns, settings_of
+from firkin.exchange.archive import TABLES, columns, settings_of
+from firkin.exchange.upgrades import FORMAT, VERSION
 
 _TEXTS: dict[str, tuple[str, dict[str, Any]]] = {
     "DateField": ("day", {"type": "string", "format": "date"}),
@@ -48,7 +49,7 @@ def _row(listed: "list[models.Field[Any, Any]]") -> dict[str, Any]:
     return {
         "type": "object",
         "additionalProperties": False,
-        "required": [column.name for column in listed if (column.model, column.name) not in LATER],
+        "required": [column.name for column in listed],
         "properties": {column.name: _told(column)[1] for column in listed},
     }
 
@@ -60,10 +61,9 @@ def workshop_schema() -> dict[str, Any]:
         "format": {"const": FORMAT},
         "workshop": _row(settings_of()),
         "members": {
-            "description": "who is what, by the name they sign in by; from before roles, a list of keepers",
-            "type": ["object", "array"],
+            "description": "who is what, by the name they sign in by",
+            "type": "object",
             "additionalProperties": {"enum": list(Role.values)},
-            "items": {"type": "string"},
         },
         "tables": {
             "type": "object",
@@ -74,7 +74,7 @@ def workshop_schema() -> dict[str, Any]:
     }
     return {
         "$schema": "http://json-schema.org/draft-07/schema#",
-        "$id": "urn:firkin:workshop:1",
+        "$id": f"urn:firkin:workshop:{VERSION}",
         "title": f"{FORMAT}: a whole workshop, or one batch with what it refers to",
         "type": "object",
         "additionalProperties": False,

@@ -171,6 +171,8 @@ class FormulaVersion(StrengthColumns):
     number = models.PositiveIntegerField()
     created_at = models.DateTimeField(auto_now_add=True)
     created_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    #: Who wrote it by the word of a file it was brought in with.
+    said_by = models.CharField(max_length=150, blank=True)
     note = models.CharField(max_length=300, blank=True)
     #: Of the page it was saved from, so that one page pressed twice is one version.
     key = models.UUIDField(null=True, unique=True, editable=False)

@@ -30,6 +30,8 @@ class Entry(AmountColumns):
     batch = models.ForeignKey("batches.Batch", on_delete=models.CASCADE, related_name="entries")
     at = models.DateTimeField(default=timezone.now)
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    #: Who wrote it by the word of a file it was brought in with: nobody here has proven it.
+    said_by = models.CharField(max_length=150, blank=True)
     kind = models.CharField(max_length=10, choices=entry_kinds)
     line = models.ForeignKey(
         "batches.BatchLine", null=True, blank=True, on_delete=models.CASCADE, related_name="entries"
@@ -49,6 +51,11 @@ class Entry(AmountColumns):
 
     def __str__(self) -> str:
         return f"{self.get_kind_display()} {self.text}"
+
+    @property
+    def author(self) -> str:
+        """Who wrote it; by the word of a file, where it was brought in."""
+        return f"said to be by {self.said_by}" if self.said_by else self.by.username if self.by else ""
 
     def as_core(self, positions: Mapping[int, int]) -> Written:
         """The entry as core knows it; ``positions`` are those of the batch's lines, by key."""
@@ -71,6 +78,8 @@ class Photo(Bounded):
     batch = models.ForeignKey("batches.Batch", on_delete=models.CASCADE, related_name="photos")
     at = models.DateTimeField(default=timezone.now)
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    #: Who wrote it by the word of a file it was brought in with: nobody here has proven it.
+    said_by = models.CharField(max_length=150, blank=True)
     jpeg = models.BinaryField()
     caption = models.CharField(max_length=200, blank=True)
 
@@ -107,6 +116,8 @@ class Filling(Bounded):
     batch = models.ForeignKey("batches.Batch", on_delete=models.CASCADE, related_name="fillings")
     at = models.DateTimeField(default=timezone.now)
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    #: Who wrote it by the word of a file it was brought in with: nobody here has proven it.
+    said_by = models.CharField(max_length=150, blank=True)
     vessel = models.ForeignKey(Vessel, null=True, blank=True, on_delete=models.SET_NULL)
     container = models.CharField(max_length=80)
     count = models.PositiveIntegerField(validators=[COUNT])

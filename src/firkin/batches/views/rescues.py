@@ -65,6 +65,6 @@ def _do(request: MakerRequest, making: Making, found: Offer, now: Strength | Non
         with transaction.atomic():
             batch.write(EntryKind.RESCUE, request.user, text=text, data=found.data, key=key)
             if found.formula is not None:
-                batch.amend(found.formula, request.user, f"A rescue begins: {trouble.lower()}.")
+                batch.amend(found.formula, request.user, f"A fix begins: {trouble.lower()}.")
     except IntegrityError:
         return

@@ -1,0 +1,40 @@
+"""Text that can be written down again: whole characters, and no zero among them."""
+
+Path = tuple[str | int, ...]
+
+
+def unwritable(data: object) -> Path | None:
+    """The path to the first text in plain data that UTF-8 cannot hold, or that holds a NUL; None where there is none.
+
+    Plain data are texts, numbers, lists and objects, as JSON has them. A half of a character (a lone surrogate) comes
+    through JSON's escapes and can never be written to a file again.
+
+    >>> unwritable({"name": "Rub", "lines": ["water", "half \\ud83e"]})
+    ('lines', 1)
+    >>> unwritable(["ü", 1.5, None]) is None
+    True
+    """
+    waiting: list[tuple[Path, object]] = [((), data)]
+    while waiting:
+        path, value = waiting.pop()
+        if isinstance(value, str):
+            if _broken(value):
+                return path
+        elif isinstance(value, dict):
+            for key in value:
+                if isinstance(key, str) and _broken(key):
+                    return path
+            waiting += [((*path, key), one) for key, one in reversed(value.items())]
+        elif isinstance(value, list | tuple):
+            waiting += [((*path, at), one) for at, one in reversed(list(enumerate(value)))]
+    return None
+
+
+def _broken(text: str) -> bool:
+    if "\0" in text:
+        return True
+    try:
+        text.encode()
+    except UnicodeEncodeError:
+        return True
+    return False
