@@ -11,7 +11,7 @@ from firkin.core.errors import CannotRead
 from firkin.core.formula import formula_from_dict
 from firkin.exchange import archive
 from firkin.exchange.archive import TABLES
-from firkin.exchange.merging import merge
+from firkin.exchange.merging import look, merge
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Material, Stock, Tool
 from firkin.site import demo
@@ -55,7 +55,7 @@ def test_into_itself_and_a_second_time_comes_nothing(quay: Workshop, hand: User)
 def test_a_look_says_the_same_and_adds_nothing(quay: Workshop, hand: User) -> None:
     upper = Workshop.objects.create(name="Upper quay")
     Tool.objects.create(workshop=upper, name="Galley cup", amount_value=240, amount_unit="mL", error_pct=5)
-    seen = merge(archive.written(quay), upper, hand, only_look=True)
+    seen = look(archive.written(quay), upper, hand)
     assert [len(rows) for name, rows in rows_of(upper).items() if name != "tools"] == [0] * (len(TABLES) - 1)
     came = merge(archive.written(quay), upper, hand)
     assert (seen.added, seen.here, seen.remarks) == (came.added, came.here, came.remarks)

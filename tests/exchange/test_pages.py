@@ -40,7 +40,7 @@ def table(client: Client, name: str) -> list[dict[str, str]]:
 
 
 def bring(client: Client, name: str, content: bytes):
-    return client.post(HERE, {"act": "look", "file": SimpleUploadedFile(name, content)})
+    return client.post(HERE, {"act": "look", "file": SimpleUploadedFile(name, content)}, follow=True)
 
 
 def test_what_is_left_in_each_bottle_stands_in_the_table_as_on_the_shelf(quay: Client) -> None:
@@ -95,7 +95,7 @@ def test_the_whole_workshop_out_of_the_page_into_another_on_it(quay: Client) -> 
     assert "workshop.json" in zipfile.ZipFile(io.BytesIO(taken)).namelist()
     page = said(bring(quay, "quay.zip", taken))
     assert "All of it is here already; nothing comes in." in page
-    page = said(quay.post(HERE, {"act": "bring", "way": "own", "name": "Lantern Quay"}))
+    page = said(quay.post(HERE, {"act": "bring", "way": "own", "name": "Lantern Quay"}, follow=True))
     assert "There is a workshop “Lantern Quay” here already" in page
     page = said(quay.post(HERE, {"act": "bring", "way": "own", "name": "Upper quay"}, follow=True))
     assert "The workshop Upper quay is here" in page
@@ -113,6 +113,7 @@ def test_a_file_brought_into_a_workshop_adds_what_is_new_and_is_gone_from_the_ma
     assert "Batches: 0 would come in, 10 here already." in page
     assert not Stock.objects.filter(name="Glycerol").exists()
     assert [path.name for path in (tmp_path / "incoming").rglob("*.zip")] == ["quay.zip"]
+    assert next((tmp_path / "incoming").iterdir()).stat().st_mode & 0o777 == 0o700
     assert next((tmp_path / "incoming").rglob("*.zip")).stat().st_mode & 0o777 == 0o600
     assert "Stocks: 1 came in, 13 were here already." in said(
         quay.post(HERE, {"act": "bring", "way": "into"}, follow=True)

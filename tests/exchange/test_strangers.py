@@ -287,14 +287,15 @@ def test_a_file_that_was_taken_apart_is_refused_in_words(quay: Workshop, tmp_pat
     """Cut short, its bytes changed, its parts locked or packed otherwise: a sentence, never a fault."""
     files.to_file(archive.written(quay), tmp_path / "whole.zip")
     whole = (tmp_path / "whole.zip").read_bytes()
-    file = tmp_path / "broken.zip"
+    file, refused = tmp_path / "broken.zip", 0
     for step in range(0, len(whole), max(1, len(whole) // 60)):
         for broken in (whole[:step], whole[:step] + bytes([whole[step] ^ 0xFF]) + whole[step + 1 :]):
             file.write_bytes(broken)
             try:
                 archive.read(files.from_file(file), f"Broken {step}")
-            except CannotRead as refused:
-                assert str(refused)
+            except CannotRead:
+                refused += 1
+    assert refused > 60
 
 
 def test_a_file_sent_with_a_lone_half_is_a_sentence_on_the_page(

@@ -46,37 +46,72 @@ class Merge:
         return [one for one in counted if one[1] or one[2]]
 
 
-def merge(
-    whole: Archive, workshop: Workshop, user: User | None, *, only_look: bool = False, told: Told = tell_nobody
-) -> Merge:
-    """Bring an archive into a workshop, everything or nothing; with ``only_look`` nothing, and say what it would.
+def look(whole: Archive, workshop: Workshop, user: User | None, told: Told = tell_nobody) -> Merge:
+    """What bringing an archive into a workshop would do; nothing is written, and nobody waits for it.
 
-    What comes in is written by ``user``, and said to be by whom the file names. Raises CannotRead, with the path of
-    what is wrong.
+    Raises CannotRead, with the path of what is wrong.
     """
     whole = archive.checked(whole)
-    with transaction.atomic():  # sound by itself, as a workshop of its own, before anything is compared with it
-        archive.trial(whole, told)
-        transaction.set_rollback(True)
+    archive.trial(whole, told)
+    return _plan(whole, workshop).came
+
+
+def merge(whole: Archive, workshop: Workshop, user: User | None, told: Told = tell_nobody) -> Merge:
+    """Bring an archive into a workshop, everything or nothing.
+
+    What comes in is written by ``user``, and said to be by whom the file names; without a user, on the machine itself,
+    by the accounts of those names. Raises CannotRead, with the path of what is wrong.
+    """
+    whole = archive.checked(whole)
+    archive.trial(whole, told)  # sound by itself, before anything is compared with what is here
     with transaction.atomic():
-        here = archive.written(workshop)
-        found, remarks = _known(whole, here), []
-        tables = {name: [dict(row) for row in rows] for name, rows in whole.document["tables"].items()}
-        _same_materials(tables["materials"], here.document["tables"]["materials"], found["materials"])
-        numbers = _numbers(workshop, tables["batches"], found["batches"])
-        there = _keys(workshop, found)
-        moved = Archive(whole.document | {"tables": tables}, whole.files)
-        archive.put_rows(moved, workshop, there, bringer=user, told=told)
-        for batch, had in numbers:
+        plan = _plan(whole, workshop)
+        moved = Archive(whole.document | {"tables": plan.tables}, whole.files, whole.bare)
+        archive.put_rows(moved, workshop, _keys(workshop, plan.found), bringer=user, told=told)
+        for batch, had in plan.numbers:
             row = Batch.objects.get(workshop=workshop, number=batch)
             row.write(EntryKind.NOTE, user, text=f"Brought in; its number was {had} where it came from.")
-            remarks.append(f"Batch {had} comes in as {row.code}: its number is taken here.")
-        archive.try_all(workshop, told)
-        remarks += _what_differs(whole, here, found)
-        if only_look:
-            transaction.set_rollback(True)
+    return plan.came
+
+
+@dataclass
+class _Plan:
+    """What comes in as it is to be written, what is here already, which batches get another number."""
+
+    tables: dict[str, list[Row]]
+    found: dict[str, list[int | None]]
+    numbers: list[tuple[int, str]]
+    came: Merge
+
+
+def _plan(whole: Archive, workshop: Workshop) -> _Plan:
+    here = archive.written(workshop)
+    found = _known(whole, here)
+    tables = {name: [dict(row) for row in rows] for name, rows in whole.document["tables"].items()}
+    _same_materials(tables["materials"], here.document["tables"]["materials"], found["materials"])
+    numbers = _numbers(workshop, tables["batches"], found["batches"])
+    remarks = [
+        f"Batch {had} comes in as {str(row['created_at'])[2:4]}-{new:03d}: its number is taken here."
+        for new, had in numbers
+        for row in tables["batches"]
+        if row["number"] == new
+    ]
+    remarks += _what_differs(whole, here, found)
     counts = {name: sum(place is None for place in found[name]) for name in TABLES}
-    return Merge(counts, {name: len(found[name]) - count for name, count in counts.items()}, remarks)
+    return _Plan(
+        tables, found, numbers, Merge(counts, {name: len(found[name]) - counts[name] for name in TABLES}, remarks)
+    )
+
+
+def words_of(came: Merge, *, only_look: bool) -> list[str]:
+    """What a merge did, or would do, line by line."""
+    if not any(added for _, added, _ in came.words):
+        return ["All of it is here already; nothing comes in.", *came.remarks]
+    comes, is_here = ("would come in", "here already") if only_look else ("came in", "were here already")
+    return [
+        *(f"{kind.capitalize()}: {added} {comes}, {here} {is_here}." for kind, added, here in came.words),
+        *came.remarks,
+    ]
 
 
 def _known(whole: Archive, here: Archive) -> dict[str, list[int | None]]:

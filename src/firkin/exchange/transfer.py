@@ -12,7 +12,7 @@ from firkin.batches.models import Batch
 from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.formula import formula_from_dict, formula_to_dict, reckon
 from firkin.exchange import archive, files
-from firkin.exchange.merging import Merge, merge
+from firkin.exchange.merging import look, merge, words_of
 from firkin.exchange.one_batch import of_batch
 from firkin.exchange.upgrades import version_of
 from firkin.exchange.validation import check
@@ -51,13 +51,17 @@ def _export(options: argparse.Namespace) -> str:
     if not options.formula:
         whole = archive.written(workshop)
         files.to_file(whole, options.file)
-        return f"{options.file} holds the workshop “{workshop.name}”: {counted(whole)}."
+        return f"{options.file} holds the workshop “{workshop.name}”: {whole.words}."
     kept = Formula.objects.filter(workshop=workshop, name=options.formula).first()
     if kept is None:
         raise CannotRead(f"There is no formula “{options.formula}” in “{workshop.name}”.")
     document = formula_to_dict(kept.current.as_core(own_materials(workshop.pk)))
     text = json.dumps(document, indent=2, ensure_ascii=False) + "\n"
-    files.written_whole(options.file, lambda aside: aside.write_bytes(text.encode("utf-8", "replace")) and None)
+
+    def write(aside: Path) -> None:
+        aside.write_bytes(text.encode("utf-8", "replace"))
+
+    files.written_whole(options.file, write)
     return f"{options.file} holds the formula “{kept.name}”."
 
 
@@ -66,14 +70,14 @@ def _import(options: argparse.Namespace) -> str:
         return _import_formula(options)
     whole = files.from_file(options.file)
     if options.into:
-        came = merge(whole, _workshop(options.into), None, only_look=options.check)
-        return "\n".join(merged_words(came, only_look=options.check))
+        came = (look if options.check else merge)(whole, _workshop(options.into), None)
+        return "\n".join(words_of(came, only_look=options.check))
     with transaction.atomic():
         workshop = archive.read(whole, options.name, options.account)
         alone = not workshop.members.exists()
         if options.check:
             transaction.set_rollback(True)
-    said = f"The workshop “{workshop.name}”: {counted(whole)}."
+    said = f"The workshop “{workshop.name}”: {whole.words}."
     if alone:
         said += " None of its members has an account here: give one with --account NAME."
     return f"{'It would add' if options.check else 'Added'}: {said}"
@@ -105,20 +109,3 @@ def bring_formula(file: Path, workshop: Workshop, user: User | None, source: str
     if not only_look:
         Formula.objects.keep(formula, workshop, user, note=f"from {source}"[:300])
     return f"{'It would add' if only_look else 'Added'}: the formula “{formula.name}”{beside}."
-
-
-def merged_words(came: Merge, *, only_look: bool) -> list[str]:
-    """What a merge did, or would do, line by line."""
-    if not any(added for _, added, _ in came.words):
-        return ["All of it is here already; nothing comes in.", *came.remarks]
-    comes, is_here = ("would come in", "here already") if only_look else ("came in", "were here already")
-    return [
-        *(f"{kind.capitalize()}: {added} {comes}, {here} {is_here}." for kind, added, here in came.words),
-        *came.remarks,
-    ]
-
-
-def counted(whole: archive.Archive) -> str:
-    """What an archive holds, in words."""
-    names = ("formulas", "batches", "entries", "stocks", "vessels", "tools", "photos")
-    return ", ".join(f"{whole.counts[name]} {name}" for name in names)

@@ -16,7 +16,7 @@ Document = dict[str, Any]
 
 
 def _roles_instruments_and_address(document: Document) -> None:
-    """1 to 2: members have roles (all were keepers), a workshop says whether instruments are simulated and where it is."""
+    """1 to 2: members have roles (all were keepers); simulated instruments and an address of the workshop."""
     members = document.get("members")
     if isinstance(members, list) and all(isinstance(name, str) for name in members):
         document["members"] = dict.fromkeys(members, "keeper")
@@ -42,7 +42,7 @@ def upgraded(document: Any) -> Document:
     document = dict(document)
     for step in range(version, VERSION):
         STEPS[step](document)
-    return document | {"format": FORMAT}
+    return {**document, "format": FORMAT}
 
 
 def version_of(there: Any, wanted: str) -> int:

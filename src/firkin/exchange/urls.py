@@ -7,6 +7,7 @@ from firkin.exchange import views
 app_name = "exchange"
 urlpatterns = [
     path("", views.exchange, name="exchange"),
+    path("progress/", views.progress, name="progress"),
     path("workshop.zip", views.whole, name="whole"),
     path("batches/<int:pk>.zip", views.batch, name="batch"),
     path("tables/<slug:name>.csv", views.table, name="table"),

@@ -1,115 +1,127 @@
 """Taking a workshop's things out as files, and bringing files in: looked at first, stored when that is confirmed."""
 
 import tempfile
-import time
 from pathlib import Path
+from typing import Any
 
-from django.conf import settings
 from django.contrib import messages
 from django.core.files.uploadedfile import UploadedFile
 from django.http import FileResponse, Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.utils import timezone
 from django.utils.text import slugify
+from django_htmx.http import HttpResponseClientRedirect
 
 from firkin.accounts.middleware import CHOSEN, MakerRequest
+from firkin.accounts.presses import once
 from firkin.batches.models import Batch
-from firkin.core.errors import CannotReckon
-from firkin.exchange import archive, files
+from firkin.core.errors import CannotRead, CannotReckon
+from firkin.exchange import archive, bringing, files
 from firkin.exchange.forms import BringForm, WayForm
-from firkin.exchange.merging import merge
 from firkin.exchange.one_batch import of_batch
 from firkin.exchange.tables import TABLES, csv_of
-from firkin.exchange.transfer import bring_formula, counted, merged_words
+from firkin.exchange.transfer import bring_formula
 
-#: How long a file that was looked at and not brought in lies about, in seconds.
-_LIES_S = 24 * 60 * 60.0
+#: A formula's file holds no more than this, in bytes.
+_MOST_FORMULA = 1_000_000
 
 
+@once
 def exchange(request: MakerRequest) -> HttpResponse:
-    """What can be taken out, and bringing a file in."""
+    """What can be taken out, and bringing a file in: looked at, then stored, by a process that a page waits for."""
     act = request.POST.get("act", "")
     form = BringForm(request.POST, request.FILES) if act == "look" else BringForm()
     way = WayForm(request.POST if act == "bring" else None)
     context = {"tables": TABLES.items(), "form": form, "way": way}
     if act == "look" and form.is_valid():
         _lay_down(request, form.cleaned_data["file"])
-    elif act == "forget":
-        _forget(request)
-    laid = _laid_down(request)
-    if laid is not None:
-        context |= {"laid": laid.name, "whole": laid.suffix == ".zip"}
+        return redirect("exchange:exchange")
+    if act == "forget":
+        bringing.forget(request.user.pk)
+        return redirect("exchange:exchange")
+    sent = bringing.sent_file(request.user.pk)
+    if sent is not None and act == "bring" and way.is_valid():
+        return _bring(request, sent, way.cleaned_data)
+    return render(request, "exchange/exchange.html", context | _context(request, sent))
+
+
+def progress(request: MakerRequest) -> HttpResponse:
+    """How far the file is that is looked at or brought in; the page of it once that is done."""
+    said = bringing.said_of(request.user.pk)
+    if said is not None and said["state"] == "working":
+        return render(request, "exchange/progress.html", {"said": said})
+    return HttpResponseClientRedirect(reverse("exchange:exchange"))
+
+
+def _context(request: MakerRequest, sent: Path | None) -> dict[str, Any]:
+    """What is said of the file that was sent."""
+    if sent is None:
+        return {}
+    context: dict[str, Any] = {"laid": sent.name, "whole": sent.suffix == ".zip"}
+    if sent.suffix == ".json":
         try:
-            if act == "bring" and way.is_valid():
-                return _bring(request, laid, way.cleaned_data)
-            context["looks"] = _look(request, laid)
+            return context | {"looks": [_formula(request, sent, only_look=True)]}
         except CannotReckon as error:
-            place = ".".join(str(part) for part in error.path)
-            context["trouble"] = f"{place}: {error}" if place else str(error)
-            if act != "bring":
-                _forget(request)
-    return render(request, "exchange/exchange.html", context)
+            bringing.forget(request.user.pk)
+            return context | {"trouble": _with_place(error), "gone": True}
+    said = bringing.said_of(request.user.pk)
+    if said is None or said["workshop"] != request.workshop.pk:  # it was looked at from another workshop
+        bringing.begin(request.user.pk, {"act": "look", "workshop": request.workshop.pk})
+        said = bringing.said_of(request.user.pk) or {"state": "refused", "text": bringing.STOPPED, "act": "look"}
+    if said["state"] == "brought":
+        bringing.forget(request.user.pk)
+        if "chosen" in said:
+            request.session[CHOSEN] = said["chosen"]
+        messages.success(request, said["text"])
+        return {}
+    if said["state"] == "refused":
+        if said["act"] == "look":
+            bringing.forget(request.user.pk)
+            return context | {"trouble": said["text"], "gone": True}
+        return context | {"trouble": said["text"], "looks": said["lines"]}
+    return context | ({"said": said} if said["state"] == "working" else {"looks": said["lines"]})
 
 
-def _look(request: MakerRequest, laid: Path) -> list[str]:
-    """What bringing the file in would do, line by line."""
-    if laid.suffix == ".json":
-        return [bring_formula(laid, request.workshop, request.user, laid.name, only_look=True)]
-    came = merge(files.from_file(laid), request.workshop, request.user, only_look=True)
-    return merged_words(came, only_look=True)
+def _formula(request: MakerRequest, sent: Path, *, only_look: bool) -> str:
+    if sent.stat().st_size > _MOST_FORMULA:
+        raise CannotRead(f"{sent.name} is larger than 1 MB: that is no formula.")
+    return bring_formula(sent, request.workshop, request.user, sent.name, only_look=only_look)
 
 
-def _bring(request: MakerRequest, laid: Path, asked: dict[str, str]) -> HttpResponse:
-    """Store what the file holds; everything or nothing. Raises CannotReckon."""
-    if laid.suffix == ".json":
-        said = bring_formula(laid, request.workshop, request.user, laid.name, only_look=False)
-    elif asked["way"] == "own":
-        whole = files.from_file(laid)
-        made = archive.read(whole, asked["name"], bringer=request.user)
-        request.session[CHOSEN] = made.pk
-        said = f"The workshop {made.name} is here, with {counted(whole)}. You are in it."
-    else:
-        came = merge(files.from_file(laid), request.workshop, request.user)
-        said = " ".join(merged_words(came, only_look=False))
-    _forget(request)
-    messages.success(request, said)
+def _with_place(error: CannotReckon) -> str:
+    place = ".".join(str(part) for part in error.path)
+    return f"{place}: {error}" if place else str(error)
+
+
+def _bring(request: MakerRequest, sent: Path, asked: dict[str, str]) -> HttpResponse:
+    """Store what the file holds, everything or nothing: a formula at once, a workshop by a process of its own."""
+    if sent.suffix == ".json":
+        try:
+            messages.success(request, _formula(request, sent, only_look=False))
+        except CannotReckon as error:
+            messages.error(request, f"{_with_place(error)} Nothing of it is stored.")
+        bringing.forget(request.user.pk)
+        return redirect("exchange:exchange")
+    said = bringing.said_of(request.user.pk)
+    looked = said is not None and said["workshop"] == request.workshop.pk and "lines" in said
+    if said is not None and looked and said["state"] != "working":
+        task = {"act": "bring", "workshop": request.workshop.pk, "lines": said["lines"]}
+        bringing.begin(request.user.pk, task | {"way": asked["way"], "name": asked["name"]})
     return redirect("exchange:exchange")
 
 
-def _place(request: MakerRequest) -> Path:
-    """The folder of the file somebody looked at last."""
-    return Path(settings.DATA) / "incoming" / str(request.user.pk)
-
-
 def _lay_down(request: MakerRequest, file: "UploadedFile[bytes]") -> None:
-    """Keep an uploaded file until it is confirmed: one of each account, readable by nobody else."""
-    _forget(request)
-    folder = _place(request)
-    folder.mkdir(parents=True, mode=0o700)
+    """Keep an uploaded file until it is confirmed: one of each account, readable by nobody else; and look at it."""
     ending = Path(str(file.name)).suffix.lower()
-    target = folder / f"{slugify(Path(str(file.name)).stem)[:60] or 'file'}{ending}"
+    name = f"{slugify(Path(str(file.name)).stem)[:60] or 'file'}{ending}"
+    target = bringing.place_for(request.user.pk, name)
     with target.open("xb") as stream:
         target.chmod(0o600)
         for chunk in file.chunks():
             stream.write(chunk)
-
-
-def _laid_down(request: MakerRequest) -> Path | None:
-    """The file that waits to be confirmed; one that lay too long is gone."""
-    for laid in _place(request).glob("*"):
-        if time.time() - laid.stat().st_mtime < _LIES_S:
-            return laid
-        _forget(request)
-    return None
-
-
-def _forget(request: MakerRequest) -> None:
-    """Remove it."""
-    folder = _place(request)
-    for laid in folder.glob("*"):
-        laid.unlink(missing_ok=True)
-    if folder.is_dir():
-        folder.rmdir()
+    if ending == ".zip":
+        bringing.begin(request.user.pk, {"act": "look", "workshop": request.workshop.pk})
 
 
 def whole(request: MakerRequest) -> FileResponse:

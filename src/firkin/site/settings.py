@@ -162,6 +162,8 @@ CSRF_FAILURE_VIEW = "firkin.site.views.csrf_failed"
 FILE_UPLOAD_PERMISSIONS, FILE_UPLOAD_DIRECTORY_PERMISSIONS = OWNER_ONLY_FILE, OWNER_ONLY_FOLDER
 #: Bytes of one request: a photo of 15 MB and its form.
 MOST_UPLOAD = 16 * 1024 * 1024
+#: Files are brought in by a process of their own; a test's database is seen by no other process.
+BRING_IN_HERE = MODE == "test"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 1_000_000
 DATA_UPLOAD_MAX_NUMBER_FIELDS = 2000
 if HTTPS:
