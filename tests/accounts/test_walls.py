@@ -58,5 +58,6 @@ def test_every_press_of_an_onlooker_is_refused_and_every_page_opens(quay: Worksh
         for address in filled(pattern)[:1]:
             assert onlooker.post(address, {"amount": "1 L"}).status_code == 403, address
             answer = onlooker.get(address)
-            assert answer.status_code in (200, 204, 302, 404, 405, 422), address
+            for_keepers = pattern in ("copies/", "accounts/members/audit/")
+            assert answer.status_code in ((403,) if for_keepers else (200, 204, 302, 404, 405, 422)), address
             answer.close()

@@ -5,7 +5,7 @@ import zoneinfo
 from typing import Any
 
 from django import forms
-from django.contrib.auth.forms import AuthenticationForm, PasswordChangeForm, UserCreationForm
+from django.contrib.auth.forms import AuthenticationForm, PasswordChangeForm, SetPasswordForm, UserCreationForm
 from django.core.exceptions import ValidationError
 
 from firkin.accounts.models import Role, User, Workshop
@@ -42,6 +42,15 @@ class PasswordForm(PasswordChangeForm):
         self.label_suffix = ""
         labels = {"old_password": "Password now", "new_password1": "New password", "new_password2": "Once more"}
         _in_the_look(self, labels, "new_password1")
+
+
+class NewPasswordForm(SetPasswordForm):  # type: ignore[type-arg]
+    """A new password twice, for who holds a link."""
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.label_suffix = ""
+        _in_the_look(self, {"new_password1": "New password", "new_password2": "Once more"}, "new_password1")
 
 
 class AccountForm(UserCreationForm):  # type: ignore[type-arg]

@@ -136,3 +136,55 @@ class Press(Bounded):
 
     def __str__(self) -> str:
         return f"{self.key} led to {self.address or 'nowhere yet'}"
+
+
+class PasswordReset(Bounded):
+    """A link by which a member sets a new password, once, until an hour. The token itself stands in the link alone."""
+
+    user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="resets")
+    digest = models.CharField(max_length=64, unique=True)
+    made_by = models.ForeignKey(User, on_delete=models.CASCADE, related_name="+")
+    ends = models.DateTimeField()
+    used = models.BooleanField(default=False)
+
+    def __str__(self) -> str:
+        return f"a new password for {self.user} until {self.ends:%Y-%m-%d %H:%M}"
+
+    @classmethod
+    def make(cls, user: User, made_by: User) -> str:
+        """Make one, and end those before it; the token of its link, which is kept nowhere."""
+        token = secrets.token_urlsafe(32)
+        cls.objects.filter(user=user, used=False).update(used=True)
+        ends = timezone.now() + timedelta(hours=RESET_HOURS)
+        cls.objects.create(user=user, digest=_digest(token), made_by=made_by, ends=ends)
+        return token
+
+    @classmethod
+    def of_token(cls, token: str) -> "PasswordReset | None":
+        """The one whose link holds this token, while it leads anywhere."""
+        still = cls.objects.filter(used=False, ends__gt=timezone.now())
+        return still.select_related("user").filter(digest=_digest(token)).first()
+
+
+#: So long the link for a new password leads somewhere, in hours.
+RESET_HOURS = 24
+
+
+class AuditLine(Bounded):
+    """What was done with accounts and the workshop's data: sign-ins, roles, invitations, files out and in.
+
+    Without a workshop it concerns the account ``by`` alone.
+    """
+
+    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, null=True, related_name="audit_lines")
+    by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    at = models.DateTimeField(default=timezone.now)
+    text = models.CharField(max_length=300)
+    address = models.CharField(max_length=45, blank=True)
+
+    class Meta:
+        ordering = ("-at", "-pk")
+        indexes = (models.Index(fields=["workshop", "-at"], name="audit_of_a_workshop"),)
+
+    def __str__(self) -> str:
+        return self.text

@@ -1,10 +1,10 @@
 """Addresses of signing in and out."""
 
-from django.contrib.auth.views import LogoutView
 from django.urls import path
 
-from firkin.accounts.members import join, members
-from firkin.accounts.views import SignIn, me, workshop
+from firkin.accounts.members import audit, join, members, new_password
+from firkin.accounts.second_step import second_step, set_up
+from firkin.accounts.views import SignIn, SignOut, me, workshop
 
 app_name = "accounts"
 urlpatterns = [
@@ -13,5 +13,9 @@ urlpatterns = [
     path("me/", me, name="me"),
     path("members/", members, name="members"),
     path("join/<slug:token>/", join, name="join"),
-    path("sign-out/", LogoutView.as_view(), name="sign_out"),
+    path("members/audit/", audit, name="audit"),
+    path("reset/<slug:token>/", new_password, name="new_password"),
+    path("second-step/", second_step, name="second_step"),
+    path("second-step/set-up/", set_up, name="set_up"),
+    path("sign-out/", SignOut.as_view(), name="sign_out"),
 ]

@@ -5,16 +5,17 @@ from typing import Any
 
 from django.conf import settings
 from django.contrib import messages
-from django.contrib.auth import SESSION_KEY, update_session_auth_hash
+from django.contrib.auth import update_session_auth_hash
 from django.contrib.auth.forms import AuthenticationForm
-from django.contrib.auth.views import LoginView
-from django.contrib.sessions.models import Session
-from django.http import HttpResponse
+from django.contrib.auth.views import LoginView, LogoutView
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 
+from firkin.accounts import sessions
 from firkin.accounts.forms import NameForm, PasswordForm, SignInForm, WorkshopForm
 from firkin.accounts.middleware import CHOSEN, MakerRequest
 from firkin.accounts.models import Membership, Role, User, Workshop
+from firkin.accounts.second_step import device_of
 from firkin.accounts.unsent import read
 from firkin.ui.fields import whole_number
 
@@ -34,6 +35,16 @@ class SignIn(LoginView):
     def get_context_data(self, **more: Any) -> dict[str, Any]:
         """With the form that is carried along."""
         return super().get_context_data(**more) | {"unsent": self.request.POST.get("unsent", "")}
+
+
+class SignOut(LogoutView):
+    """Signing out; the browser forgets what it kept of private pages."""
+
+    def post(self, request: HttpRequest, *args: Any, **options: Any) -> HttpResponse:
+        """Out."""
+        answer = super().post(request, *args, **options)
+        answer["Clear-Site-Data"] = '"cache", "storage"'
+        return answer
 
 
 def me(request: MakerRequest) -> HttpResponse:
@@ -61,23 +72,21 @@ def me(request: MakerRequest) -> HttpResponse:
             request.session[CHOSEN] = membership.workshop_id
             messages.success(request, f"You are in {membership.workshop} now.")
         return redirect("accounts:me")
+    if act == "end":
+        ended = sessions.end(request.user.pk, request.POST.get("which", "-"), but=request.session.session_key)
+        messages.success(request, "Ended there." if ended else "It had ended already.")
+        return redirect("accounts:me")
     if act == "sessions":
-        ended = end_other_sessions(request)
+        ended = sessions.end(request.user.pk, but=request.session.session_key)
         messages.success(request, f"{ended} other session{'' if ended == 1 else 's'} ended.")
         return redirect("accounts:me")
     workshops = Membership.objects.filter(user=request.user).select_related("workshop").order_by("workshop_id")
     context = {"name_form": name, "password_form": password, "workshops": workshops}
+    context |= {
+        "sessions": sessions.of_account(request.user.pk, request.session.session_key),
+        "second_step": device_of(account) is not None,
+    }
     return render(request, "accounts/me.html", context)
-
-
-def end_other_sessions(request: MakerRequest) -> int:
-    """End every session of this account but the one at hand; how many there were."""
-    ended = 0
-    for session in Session.objects.exclude(session_key=request.session.session_key):
-        if session.get_decoded().get(SESSION_KEY) == str(request.user.pk):
-            session.delete()
-            ended += 1
-    return ended
 
 
 def workshop(request: MakerRequest) -> HttpResponse:

@@ -13,6 +13,7 @@ from django.utils import timezone
 from django.utils.text import slugify
 from django_htmx.http import HttpResponseClientRedirect
 
+from firkin.accounts.audit_list import noted
 from firkin.accounts.middleware import CHOSEN, MakerRequest
 from firkin.accounts.presses import once
 from firkin.batches.models import Batch
@@ -73,6 +74,7 @@ def _context(request: MakerRequest, sent: Path | None) -> dict[str, Any]:
         bringing.forget(request.user.pk)
         if "chosen" in said:
             request.session[CHOSEN] = said["chosen"]
+        noted(request, f"Brought {sent.name} in. {said['text']}", request.workshop)
         messages.success(request, said["text"])
         return {}
     if said["state"] == "refused":
@@ -98,7 +100,9 @@ def _bring(request: MakerRequest, sent: Path, asked: dict[str, str]) -> HttpResp
     """Store what the file holds, everything or nothing: a formula at once, a workshop by a process of its own."""
     if sent.suffix == ".json":
         try:
-            messages.success(request, _formula(request, sent, only_look=False))
+            text = _formula(request, sent, only_look=False)
+            noted(request, text, request.workshop)
+            messages.success(request, text)
         except CannotReckon as error:
             messages.error(request, f"{_with_place(error)} Nothing of it is stored.")
         bringing.forget(request.user.pk)
@@ -126,12 +130,14 @@ def _lay_down(request: MakerRequest, file: "UploadedFile[bytes]") -> None:
 
 def whole(request: MakerRequest) -> FileResponse:
     """The whole workshop, firkin-workshop."""
+    noted(request, "Took the whole workshop out as a file.", request.workshop)
     return _zip(archive.written(request.workshop), _named(request, "zip"))
 
 
 def batch(request: MakerRequest, pk: int) -> FileResponse:
     """One batch and what it refers to, firkin-workshop."""
     found = get_object_or_404(Batch, pk=pk, workshop=request.workshop)
+    noted(request, f"Took batch {found.code} out as a file.", request.workshop)
     return _zip(of_batch(found), _named(request, "zip", found.code))
 
 
@@ -146,6 +152,7 @@ def table(request: MakerRequest, name: str) -> HttpResponse:
     """One of the tables, for a spreadsheet."""
     if name not in TABLES:
         raise Http404
+    noted(request, f"Took the table “{TABLES[name].name}” out.", request.workshop)
     headers = {"Content-Disposition": f'attachment; filename="{_named(request, "csv", name)}"'}
     return HttpResponse(csv_of(TABLES[name], request.workshop), content_type="text/csv; charset=utf-8", headers=headers)
 

@@ -48,6 +48,18 @@ def nothing_of_the_machine(get_response: GetResponse) -> GetResponse:
     return middleware
 
 
+def kept_by_nobody(get_response: GetResponse) -> GetResponse:
+    """What is private is kept neither by the browser nor by anything on the way."""
+
+    def middleware(request: HttpRequest) -> HttpResponse:
+        response = get_response(request)
+        if getattr(request, "user", None) is not None and request.user.is_authenticated:
+            response.headers["Cache-Control"] = "no-store, private"
+        return response
+
+    return middleware
+
+
 #: The rooms whose presses look at what stands before they write: a batch being made, the shelf.
 _ONE_AT_A_TIME = frozenset({"batches", "shelf"})
 

@@ -31,6 +31,9 @@ def main(arguments: list[str]) -> int:
     serve_command.add_argument("--allow", default="", help="host names it may be reached by, with commas")
     serve_command.add_argument("--https", action="store_true", help="it stands behind a proxy that speaks HTTPS")
     serve_command.add_argument(
+        "--preload", action="store_true", help="ask browsers to know this name and those below it as HTTPS for good"
+    )
+    serve_command.add_argument(
         "--behind", default="", metavar="ADDRESS", help="the proxy's address, which is believed; with --https 127.0.0.1"
     )
     adduser_command = commands.add_parser("adduser", help="make an account")
@@ -80,6 +83,7 @@ def _run(options: argparse.Namespace) -> int:
     if options.command == "serve":
         os.environ["FIRKIN_HOSTS"] = options.allow
         os.environ["FIRKIN_HTTPS"] = "1" if options.https else "0"
+        os.environ["FIRKIN_PRELOAD"] = "1" if options.preload else "0"
     if options.command == "manage":
         from django.core.management import execute_from_command_line
 
@@ -201,6 +205,11 @@ def add_user(name: str, workshop_name: str, zone: str) -> int:
 MOST_BYTES = 64 * 1024 * 1024
 
 
+#: So many connections are held at a time; one that sends nothing for so many seconds is closed. Whoever sends half a
+#: request and waits keeps nobody out.
+MOST_CONNECTIONS, PATIENCE_S = 500, 20
+
+
 def serve(host: str, port: int, behind: str = "") -> None:
     """Serve until interrupted; what a proxy at the address ``behind`` says of its clients is believed, no other's."""
     from django.core.wsgi import get_wsgi_application
@@ -215,6 +224,10 @@ def serve(host: str, port: int, behind: str = "") -> None:
             port=port,
             threads=6,
             ident=None,
+            connection_limit=MOST_CONNECTIONS,
+            channel_timeout=PATIENCE_S,
+            cleanup_interval=5,
+            asyncore_use_poll=True,
             max_request_body_size=MOST_BYTES,
             clear_untrusted_proxy_headers=True,
             **proxy,

@@ -41,6 +41,9 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "django.forms",
     "django_htmx",
+    "django_otp",
+    "django_otp.plugins.otp_totp",
+    "django_otp.plugins.otp_static",
     "axes",
 ]
 
@@ -58,8 +61,11 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     *(["firkin.accounts.middleware.demo_sign_in"] if DEMO else []),
+    "django_otp.middleware.OTPMiddleware",
+    "firkin.site.middleware.kept_by_nobody",
     "firkin.accounts.middleware.sign_in_leaves_the_page",
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
+    "firkin.accounts.second_step.second_step_first",
     "firkin.accounts.middleware.workshop_of_the_user",
     "firkin.shelf.middleware.own_materials_once",
     "django.contrib.messages.middleware.MessageMiddleware",
@@ -116,7 +122,8 @@ LOGIN_REDIRECT_URL = "bench"
 LOGOUT_REDIRECT_URL = "accounts:sign_in"
 AXES_FAILURE_LIMIT = 6
 AXES_COOLOFF_TIME = 0.25  # hours
-AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+#: Of one account from anywhere, and of one address with any names.
+AXES_LOCKOUT_PARAMETERS = ["username", "ip_address"]
 AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
 AXES_LOCKOUT_TEMPLATE = "accounts/locked_out.html"
 AXES_VERBOSE = False
@@ -169,8 +176,8 @@ DATA_UPLOAD_MAX_NUMBER_FIELDS = 2000
 if HTTPS:
     SECURE_SSL_REDIRECT = True
     SECURE_HSTS_SECONDS = 60 * 60 * 24 * 365
-    SECURE_HSTS_INCLUDE_SUBDOMAINS = True
-    SECURE_HSTS_PRELOAD = True
+    #: Browsers' own list is asked for by who serves alone: there is hardly a way back from it.
+    SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = os.environ.get("FIRKIN_PRELOAD") == "1"
     SESSION_COOKIE_SECURE = True
     CSRF_COOKIE_SECURE = True
 

@@ -1,18 +1,22 @@
 """The Bench, and the pages for what cannot be shown."""
 
+import secrets
+import shutil
 import sys
 from collections.abc import Iterable
+from pathlib import Path
 
 from django.conf import settings
 from django.contrib.auth.decorators import login_not_required
 from django.core.exceptions import ValidationError
-from django.db import DatabaseError, connection
+from django.db import DatabaseError, transaction
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.template.loader import render_to_string
 from django.utils import timezone
 
 from firkin.accounts.middleware import MakerRequest
+from firkin.accounts.models import Role, Workshop
 from firkin.accounts.unsent import sign_in_first, unsent
 from firkin.batches.models import Batch, Due
 from firkin.batches.views.stages import free_words
@@ -21,6 +25,7 @@ from firkin.core.formula import HouseFormula, house_formulas
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import Formula
 from firkin.site import backup
+from firkin.site.folder import LEAST_FREE_BYTES
 
 #: So many formulas stand on the Bench; a shorter book is filled up with house formulas.
 MOST_FORMULAS = 6
@@ -81,14 +86,35 @@ def newest_of_each(dues: Iterable[Due]) -> list[tuple[Due, int]]:
 
 @login_not_required
 def health(request: HttpRequest) -> HttpResponse:
-    """For whoever watches over the server: that it answers, and its database with it; nothing about anybody."""
-    with connection.cursor() as cursor:
-        cursor.execute("SELECT 1")
-    return HttpResponse("ok\n", content_type="text/plain")
+    """For whoever watches over the server: that it answers and something can be stored; nothing about anybody."""
+    trouble = _stores_nothing()
+    return HttpResponse(f"{trouble or 'ok'}\n", status=503 if trouble else 200, content_type="text/plain")
+
+
+def _stores_nothing() -> str:
+    """Why nothing could be stored, in a few words; empty where it could."""
+    probe = Path(settings.DATA) / f".health-{secrets.token_hex(4)}"
+    try:
+        if shutil.disk_usage(settings.DATA).free < LEAST_FREE_BYTES:
+            return "the disk is full"
+        probe.write_bytes(b"x")
+        probe.unlink()
+    except OSError as error:
+        return f"the data folder cannot be written to ({error.strerror})"
+    try:
+        with transaction.atomic():  # takes the write lock, and gives it back
+            Workshop.objects.exists()
+            transaction.set_rollback(True)
+    except DatabaseError as error:
+        return "" if "locked" in str(error) else "the database cannot be written to"
+    return ""
 
 
 def copies(request: MakerRequest) -> HttpResponse:
-    """The nightly copies that are kept, and how to take one by hand and put one back."""
+    """The nightly copies that are kept, and how to put one back: for keepers, since it tells paths of the machine."""
+    if request.role != Role.KEEPER:
+        words = {"title": "For a keeper of the workshop", "advice": "Keepers look after the copies. Ask one of them."}
+        return render(request, "site/sorry.html", words, status=403)
     there = backup.copies(settings.DATA)
     newest = there[0].day if there else None
     stale = newest is None or (timezone.localdate() - newest).days > 1

@@ -110,13 +110,25 @@ class Due(Bounded):
                 self.batch.pour_away(user, "Poured away.", now)
 
 
+class CalendarFeedQuerySet(models.QuerySet["CalendarFeed"]):
+    """The feeds that lead somewhere."""
+
+    def open(self) -> Self:
+        """Not revoked, and their owner is still a member of the workshop."""
+        member = models.Q(owner__membership__workshop=models.F("workshop"))
+        return self.filter(member, revoked_at=None).select_related("workshop").distinct()
+
+
 class CalendarFeed(Bounded):
     """A private address of a workshop's calendar; revoking it makes the address nobody's."""
 
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="feeds")
+    owner = models.ForeignKey(User, on_delete=models.CASCADE, null=True, related_name="feeds")
     token = models.CharField(max_length=64, unique=True, default=secrets.token_urlsafe)
     created_at = models.DateTimeField(default=timezone.now)
     revoked_at = models.DateTimeField(null=True, blank=True)
+
+    objects = CalendarFeedQuerySet.as_manager()
 
     class Meta:
         ordering = ("-created_at",)

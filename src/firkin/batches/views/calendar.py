@@ -13,6 +13,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
+from firkin.accounts.presses import once
 from firkin.batches.calendar import Event, events_of, folded, ics
 from firkin.batches.models import Batch, CalendarFeed, Due
 from firkin.batches.views.stages import find_batch, say
@@ -48,7 +49,7 @@ def calendar(request: MakerRequest) -> HttpResponse:
         "today": today,
         "ahead": folded(events_of(request.workshop, None, timezone.now() + timedelta(days=120)))[:60],
         "now": timezone.now(),
-        "feeds": CalendarFeed.objects.filter(workshop=request.workshop, revoked_at=None),
+        "feeds": CalendarFeed.objects.open().filter(workshop=request.workshop, owner=request.user),
     }
     context["feed_addresses"] = [
         (feed, request.build_absolute_uri(reverse("batches:feed", args=[feed.token])))
@@ -66,16 +67,18 @@ def _month(text: str, today: date) -> date:
 
 
 @require_POST
+@once
 def feeds(request: MakerRequest) -> HttpResponse:
     """Make a private address for the calendar, or revoke one."""
     revoked = request.POST.get("revoke", "")
     if revoked:
-        feed = get_object_or_404(CalendarFeed, pk=whole_number(revoked), workshop=request.workshop)
+        mine = CalendarFeed.objects.filter(workshop=request.workshop, owner=request.user)
+        feed = get_object_or_404(mine, pk=whole_number(revoked))
         feed.revoked_at = timezone.now()
         feed.save(update_fields=["revoked_at"])
         messages.success(request, "That address leads nowhere from now on.")
     else:
-        CalendarFeed.objects.create(workshop=request.workshop)
+        CalendarFeed.objects.create(workshop=request.workshop, owner=request.user)
         messages.success(request, "Here is an address for your calendar program. Whoever has it can read the calendar.")
     return redirect("batches:calendar")
 
@@ -87,7 +90,7 @@ def _addresses(request: HttpRequest) -> Callable[[Batch], str]:
 @login_not_required
 def feed(request: HttpRequest, token: str) -> HttpResponse:
     """The calendar as a file, to whoever has its address, until it is revoked."""
-    found = CalendarFeed.objects.filter(token=token, revoked_at=None).select_related("workshop").first()
+    found = CalendarFeed.objects.open().filter(token=token).first()
     if found is None:
         raise Http404
     events = events_of(found.workshop, None, timezone.now() + timedelta(days=400))

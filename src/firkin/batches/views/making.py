@@ -25,7 +25,7 @@ from firkin.batches.instruments import instruments_of
 from firkin.batches.making import Making
 from firkin.batches.models import State
 from firkin.batches.undoing import undoable
-from firkin.batches.views.stages import find_batch, go, say, shown
+from firkin.batches.views.stages import find_batch, go, say, say_stale, shown
 from firkin.core.audit import Finding, Severity, audit
 from firkin.core.bench import (
     ASPECTS,
@@ -64,6 +64,8 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
     """One task at a time; each confirmed entry is stored at once."""
     batch = find_batch(request, pk)
     if batch.state != State.MAKING:
+        if request.method == "POST":
+            say_stale(request, batch)
         return go(batch)
     making = Making(batch)
     progress = making.progress
@@ -80,6 +82,7 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
     if request.method == "POST" and dose is None:
         form = _form_for(making, request.POST)
         if form is None:
+            say_stale(request, batch)
             return redirect("batches:make", batch.pk)
         if form.is_valid():
             _confirm(making, form, request)
@@ -172,6 +175,7 @@ def _dose(making: Making, request: MakerRequest) -> DoseForm | None:
     task = making.progress.task
     approach = approach_of(making.progress, task) if task is not None else None
     if task is None or approach is None or request.POST.get("task") != str(making.progress.turn):
+        say_stale(request, making.batch)
         return None
     form = _dose_form(making, approach, request.POST)
     if not form.is_valid():
@@ -310,6 +314,7 @@ def _act(making: Making, act: str, request: MakerRequest) -> None:
     except ValueError:
         return
     if task is not None and request.POST.get("task") not in (None, str(making.progress.turn)):
+        say_stale(request, making.batch)
         return
     try:
         with transaction.atomic():
@@ -331,4 +336,6 @@ def undo(request: MakerRequest, pk: int) -> HttpResponse:
     last = making.progress.last
     if batch.state == State.MAKING and last is not None and request.POST.get("entry") == str(last.number):
         making.take_back(last, request.user)
+    else:
+        messages.warning(request, "Nothing was undone: something else was written since this page was loaded.")
     return redirect("batches:make", batch.pk)

@@ -8,6 +8,7 @@ from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
 from firkin.accounts.middleware import MakerRequest
+from firkin.accounts.presses import once
 from firkin.batches.fermenting import over_the_weeks
 from firkin.batches.forms import LogForm, LookForm, PhotoForm, ReadingForm
 from firkin.batches.instruments import instruments_of
@@ -20,6 +21,7 @@ from firkin.core.catalogue import families
 from firkin.drawings.series import aspect_series
 
 
+@once
 def check(request: MakerRequest, pk: int) -> HttpResponse:
     """Readings, what is seen, and photos: written at any time, shown over the days."""
     batch = find_batch(request, pk)

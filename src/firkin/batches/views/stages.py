@@ -66,6 +66,16 @@ def say(request: MakerRequest, batch: Batch, text: str) -> None:
     messages.success(request, text, extra_tags=undo_at)
 
 
+def say_stale(request: MakerRequest, batch: Batch) -> None:
+    """Say that a press was of a page older than the batch; the second of two quick ones needs no word."""
+    try:
+        known = batch.entries.filter(key=uuid.UUID(request.POST.get("key", ""))).exists()
+    except ValueError:
+        known = False
+    if not known:
+        messages.warning(request, "Not stored: the batch has moved on since that page was loaded.")
+
+
 @require_POST
 def undo_last(request: MakerRequest, pk: int, number: int) -> HttpResponse:
     """Take back what was pressed last; refused once something was written after it."""
