@@ -81,7 +81,34 @@ def every_page(client: Client, workshop: Workshop) -> None:
     b"".join(client.get(reverse("exchange:whole")).streaming_content)
 
 
-@settings(max_examples=40)
+#: Each was a fault once: the table, the column (or the way into it), and what stood there.
+ONCE_FAULTS = [
+    (("workshop", "simulated_instruments"), "other", "1 L"),
+    (("tables", "versions", 0, "guidelines", 0), "other", 10**20),
+    (("tables", "versions", 1, "guidelines", 0), "other", None),
+    (("tables", "fillings", 0), "twice", None),
+    (("tables", "tools", 3), "twice", None),
+    (("tables", "formulas", 0), "twice", None),
+    (("tables", "batches", 4, "family"), "other", "nan"),
+    (("tables", "batches", 6, "verdict"), "other", "glycerol"),
+    (("tables", "formula_steps", 7, "lines"), "other", [10**20]),
+    (("tables", "vessels", 5, "volume_mL"), "other", 0),
+    (("tables", "entries", 59, "amount_value"), "other", 329.99),
+    (("tables", "entries", 58, "data"), "other", {"seen": {"smell": 10**20}}),
+]
+
+
+@pytest.mark.parametrize(("path", "how", "value"), ONCE_FAULTS, ids=lambda one: str(one)[:60])
+def test_what_was_a_fault_once_is_refused_in_words(whole, keeper, path, how: str, value) -> None:
+    document = changed(whole, path, how, value)
+    if "kind" in at(document, path[:-1]) and path[-1] == "data":
+        at(document, path[:-1])["kind"] = "observe"
+    if path[-1] == "amount_value":
+        at(document, path[:-1])["amount_unit"] = ""
+    assert not taken_in(document, keeper)
+
+
+@settings(max_examples=10)
 @given(data=st.data())
 def test_a_changed_file_is_refused_with_a_path_or_every_page_of_it_opens(whole, keeper, data) -> None:
     document = whole

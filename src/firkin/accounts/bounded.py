@@ -36,6 +36,7 @@ class Within:
 
 AMOUNT = Within(0.0, LARGEST)
 BASE_UNITS = Within(0.0, _MOST)
+SIZE = Within(1e-3, _MOST)
 TAKEN = Within(-_MOST, _MOST)
 PER_CENT = Within(0.0, 100.0)
 SHARE = Within(0.0, 1.0)

@@ -17,7 +17,7 @@ from pathlib import Path
 from typing import Any
 
 from django.core.exceptions import ValidationError
-from django.db import models, transaction
+from django.db import IntegrityError, models, transaction
 from django.utils.dateparse import parse_datetime
 
 from firkin.accounts.bounded import Bounded
@@ -25,12 +25,15 @@ from firkin.accounts.models import Membership, Role, User, Workshop
 from firkin.batches.models import Batch, BatchLine, Due, Entry, Filling, Photo, Wait
 from firkin.batches.photos import bare_jpeg
 from firkin.core.bench import readings_of, series_of
+from firkin.core.catalogue import Verdict, families
 from firkin.core.errors import CannotRead
+from firkin.core.formula import formula_from_dict, formula_to_dict, reckon
+from firkin.drawings.series import aspect_series
 from firkin.exchange.scratch import scratch
 from firkin.exchange.upgrades import FORMAT, upgraded
 from firkin.exchange.validation import check
 from firkin.formulas.models import Formula, FormulaLine, FormulaStep, FormulaVersion
-from firkin.shelf.models import Material, Stock, StockUse, Tool, Vessel
+from firkin.shelf.models import Material, Stock, StockUse, Tool, Vessel, own_materials
 
 #: Every table that is a workshop's own, each after those it refers to, with the way from it to its workshop.
 TABLES: dict[str, tuple[type[Bounded], str]] = {
@@ -227,9 +230,14 @@ def try_all(workshop: Workshop, told: Told = tell_nobody) -> None:
     sizes = workshop.own_sizes
     if not isinstance(sizes, dict) or not all(isinstance(size, int | float) and size > 0 for size in sizes.values()):
         raise CannotRead("expected a size in mL or g for each unit").at("workshop", "own_sizes")
+    for place, formula in enumerate(Formula.objects.filter(workshop=workshop).order_by("pk")):
+        if not formula.versions.exists():
+            raise CannotRead("a formula without a version").at("tables", "formulas", place)
+        if formula.last_verdict not in ("", *Verdict):
+            raise CannotRead(f"{formula.last_verdict!r} is no verdict").at("tables", "formulas", place, "last_verdict")
     versions = FormulaVersion.objects.filter(formula__workshop=workshop).order_by("pk")
     works: list[tuple[str, models.QuerySet[Any], Callable[[Any], object]]] = [
-        ("versions", versions, FormulaVersion.as_core),
+        ("versions", versions, _is_a_formula),
         ("batches", Batch.objects.filter(workshop=workshop).order_by("pk"), _worked_out),
     ]
     for table, rows, work in works:
@@ -241,12 +249,26 @@ def try_all(workshop: Workshop, told: Told = tell_nobody) -> None:
                 raise CannotRead(f"this cannot be worked out ({error})"[:200]).at("tables", table, place) from None
 
 
+def _is_a_formula(version: FormulaVersion) -> object:
+    """A version says a formula as its own format has it, and can be worked out."""
+    document = formula_to_dict(version.as_core())
+    check(document, "firkin-formula-1")
+    return reckon(formula_from_dict(document, own_materials(version.formula.workshop_id)))
+
+
 def _worked_out(batch: Batch) -> tuple[object, ...]:
     """What the pages of a batch work out of it."""
+    check(batch.frozen, "firkin-formula-1")
+    if batch.family not in families():
+        raise CannotRead(f"{batch.family!r} is no family")
+    if batch.verdict not in ("", *Verdict):
+        raise CannotRead(f"{batch.verdict!r} is no verdict")
     progress = batch.progress()
     of_tasks = [(progress.portions_of(task), progress.timer_end(task)) for task in progress.tasks]
-    seen = readings_of(progress), series_of(progress, batch.begun)
-    return progress.recorded(), of_tasks, seen, progress.to_fill_mL, batch.keep_by
+    series = [aspect_series(one.name, one.points, one.words) for one in series_of(progress, batch.begun)]
+    seen = readings_of(progress), series
+    told = [entry.amount.words for entry in batch.entries.all() if entry.amount_value is not None]
+    return told, progress.recorded(), of_tasks, seen, progress.to_fill_mL, batch.keep_by
 
 
 def put_rows(
@@ -303,7 +325,10 @@ def put_rows(
 
 def _store(model: type[Bounded], waiting: list[Bounded], keys: Keys) -> None:
     """Put the rows that wait into the database, and note their keys."""
-    keys[model] += [row.pk for row in model._default_manager.bulk_create(waiting)]
+    try:
+        keys[model] += [row.pk for row in model._default_manager.bulk_create(waiting)]
+    except IntegrityError:
+        raise CannotRead("two rows are the same that may not be").at("tables", _name_of(model)) from None
     waiting.clear()
 
 

@@ -18,6 +18,7 @@ _TYPES = {
     "integer": "a whole number",
     "number": "a number",
     "null": "null",
+    "boolean": "true or false",
 }
 
 #: What text of a format, or of a pattern of firkin-workshop, looks like.

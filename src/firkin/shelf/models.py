@@ -9,7 +9,7 @@ from django.db import models
 from django.db.models import functions
 from django.utils import timezone
 
-from firkin.accounts.bounded import AMOUNT, BASE_UNITS, COUNT, DENSITY, PER_CENT, TAKEN, Bounded
+from firkin.accounts.bounded import AMOUNT, BASE_UNITS, COUNT, DENSITY, PER_CENT, SIZE, TAKEN, Bounded
 from firkin.accounts.models import Workshop
 from firkin.core import catalogue
 from firkin.core.bench import Held, Kitchen, Measure, kitchens
@@ -240,7 +240,7 @@ class Vessel(Bounded):
     kind = models.CharField(
         max_length=10, choices=[("mixing", "for mixing"), ("bottle", "for filling")], default="mixing"
     )
-    volume_mL = models.FloatField(validators=[BASE_UNITS])
+    volume_mL = models.FloatField(validators=[SIZE])
     inner_diameter_mm = models.FloatField(null=True, blank=True, validators=[AMOUNT])
     empty_g = models.FloatField(null=True, blank=True, validators=[BASE_UNITS])
     top = models.CharField(max_length=10, blank=True, choices=top_choices)
