@@ -11,7 +11,7 @@ from firkin.accounts.models import Workshop
 from firkin.batches.models import Batch, CalendarFeed, Due, Entry, Filling, Photo
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Material, Stock, Tool, Vessel
-from firkin.site import demo
+from quay import lantern_quay
 
 #: What the number in an address is, by the beginning of the address. The longest that fits is meant.
 NUMBERED = {
@@ -78,7 +78,7 @@ def filled(pattern: str, most: int = 4) -> list[str]:
 
 def whole_demo() -> Workshop:
     """The demo with what else can have an address: a photo, a feed, a material of its own."""
-    demo.load()
+    lantern_quay()
     quay = Workshop.objects.get()
     out = io.BytesIO()
     Image.new("RGB", (60, 40), "tan").save(out, "JPEG")

@@ -23,6 +23,7 @@ def came(workshop: Workshop, role: Role) -> Client:
     return client
 
 
+@pytest.mark.long
 def test_every_address_of_anothers_thing_is_not_there(quay: Workshop) -> None:
     own, other = came(quay, Role.KEEPER), came(Workshop.objects.create(name="Other quay"), Role.KEEPER)
     walked = 0

@@ -14,8 +14,8 @@ from firkin.batches.models import Batch
 from firkin.core.formula import house_formulas
 from firkin.core.measures import Quantity
 from firkin.shelf.models import Stock
-from firkin.site import demo
 from kept import same_as_kept
+from quay import lantern_quay
 from steps import begin, make_as_planned, make_at_once, said
 
 
@@ -104,7 +104,7 @@ def test_a_batch_cut_with_water_costs_less_a_litre(workshop, two: list[Batch]) -
 
 def test_the_batches_of_the_demo_side_by_side_are_as_kept(db) -> None:
     """Days and waits that go on are not of the demo but of the day it is laid down, and are masked."""
-    demo.load()
+    lantern_quay()
     everything = [Side(batch) for batch in Batch.objects.whole().order_by("number")]
     groups = {
         "all": everything,

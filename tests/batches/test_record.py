@@ -10,13 +10,13 @@ from pypdf import PdfReader
 
 from firkin.accounts.models import User
 from firkin.batches.models import Batch, Entry, Photo
-from firkin.site import demo
+from quay import lantern_quay
 from steps import said
 
 
 @pytest.fixture
 def quay(client: Client, db) -> Client:
-    demo.load()
+    lantern_quay()
     client.force_login(User.objects.get())
     return client
 

@@ -55,6 +55,7 @@ def pages(client: Client, questions: Iterable[str] = FOR_ALL) -> list[str]:
 
 @pytest.mark.django_db(transaction=True)
 @pytest.mark.parametrize("size", SIZES)
+@pytest.mark.long
 def test_no_page_keeps_anybody_out(chromium, live_server, size: str) -> None:
     """Every rule in the light theme; in the dark one what a theme changes, of questions in those that stand for all."""
     whole_demo()

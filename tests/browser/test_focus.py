@@ -58,6 +58,7 @@ def keys_for(control: WebElement) -> tuple[str, ...]:
 
 @pytest.mark.django_db(transaction=True)
 @pytest.mark.parametrize("page", ["book", "sheet", "editor", "strength", "blend", "powder", "check"])
+@pytest.mark.long
 def test_the_focus_stays_through_every_answer(chromium, live_server, page: str) -> None:
     whole_demo()
     maker = User.objects.get()

@@ -35,6 +35,8 @@ return wrong;
 """
 WIDER = "return [document.documentElement.scrollWidth, document.documentElement.clientWidth]"
 
+pytestmark = pytest.mark.long
+
 
 @pytest.fixture
 def walk(chromium, live_server, transactional_db):

@@ -10,6 +10,7 @@ from conftest import PASSWORD, PATIENCE_S
 from firkin.batches.models import Batch
 from firkin.core.questions import QUESTIONS
 from firkin.formulas.models import Formula
+from quay import lantern_quay
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -69,9 +70,7 @@ def test_on_a_phone_the_answer_stays_in_view_while_typing(signed_in, live_server
 def test_no_page_is_wider_than_a_phone(chromium, live_server, transactional_db) -> None:
     from django.contrib.auth import get_user_model
 
-    from firkin.site import demo
-
-    demo.load()
+    lantern_quay()
     keeper = get_user_model().objects.get(username="lantern-quay")
     keeper.set_password(PASSWORD)
     keeper.save()

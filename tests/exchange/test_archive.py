@@ -22,7 +22,7 @@ from firkin.exchange import archive, files
 from firkin.exchange.one_batch import of_batch
 from firkin.exchange.transfer import run
 from firkin.formulas.models import Formula
-from firkin.site import demo
+from quay import lantern_quay
 
 pytestmark = pytest.mark.django_db
 
@@ -37,7 +37,7 @@ def picture(kind: str = "JPEG", **options: object) -> bytes:
 @pytest.fixture
 def quay() -> Workshop:
     """Lantern Quay with a picture, own measures and a filling that was taken back."""
-    demo.load()
+    lantern_quay()
     workshop = Workshop.objects.get()
     workshop.own_sizes, workshop.decimal_mark = {"capful": 15.0}, ","
     workshop.save()

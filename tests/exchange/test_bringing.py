@@ -18,7 +18,7 @@ from django.test import Client
 from firkin.accounts.models import User, Workshop
 from firkin.exchange import archive, bringing, files
 from firkin.shelf.models import Stock
-from firkin.site import demo
+from quay import lantern_quay
 from served import ROOT, Served
 from steps import said
 
@@ -86,7 +86,7 @@ def test_a_process_that_takes_too_much_memory_is_gone_and_the_page_says_so(tmp_p
 @pytest.fixture
 def quay(client: Client, db, settings, tmp_path) -> Client:
     settings.DATA = tmp_path
-    demo.load()
+    lantern_quay()
     client.force_login(User.objects.get())
     return client
 

@@ -15,13 +15,14 @@ from firkin.exchange.merging import look, merge
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Material, Stock, Tool
 from firkin.site import demo
+from quay import lantern_quay
 
 pytestmark = pytest.mark.django_db
 
 
 @pytest.fixture
 def quay() -> Workshop:
-    demo.load()
+    lantern_quay()
     return Workshop.objects.get()
 
 

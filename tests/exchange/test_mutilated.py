@@ -17,7 +17,7 @@ from firkin.core.errors import CannotRead
 from firkin.exchange import archive
 from firkin.exchange.tables import TABLES
 from firkin.formulas.models import Formula
-from firkin.site import demo
+from quay import lantern_quay
 
 pytestmark = pytest.mark.django_db
 
@@ -59,7 +59,7 @@ def changed(document: dict[str, Any], path: tuple[Any, ...], how: str, value: An
 
 @pytest.fixture
 def whole(db) -> dict[str, Any]:
-    demo.load()
+    lantern_quay()
     return json.loads(json.dumps(archive.written(Workshop.objects.get()).document))
 
 
@@ -110,6 +110,7 @@ def test_what_was_a_fault_once_is_refused_in_words(whole, keeper, path, how: str
 
 @settings(max_examples=10)
 @given(data=st.data())
+@pytest.mark.long
 def test_a_changed_file_is_refused_with_a_path_or_every_page_of_it_opens(whole, keeper, data) -> None:
     document = whole
     for _ in range(data.draw(st.integers(1, 2))):

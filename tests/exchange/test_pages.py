@@ -21,6 +21,7 @@ from firkin.exchange.tables import TABLES
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Stock
 from firkin.site import demo
+from quay import lantern_quay
 from steps import said
 
 HERE = "/exchange/"
@@ -29,7 +30,7 @@ HERE = "/exchange/"
 @pytest.fixture
 def quay(client: Client, db, settings, tmp_path) -> Client:
     settings.DATA = tmp_path
-    demo.load()
+    lantern_quay()
     client.force_login(User.objects.get())
     return client
 

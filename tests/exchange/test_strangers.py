@@ -20,6 +20,7 @@ from firkin.exchange.merging import merge
 from firkin.formulas.models import Formula, FormulaVersion
 from firkin.shelf.models import Stock
 from firkin.site import demo
+from quay import lantern_quay
 
 KEPT = Path(__file__).parent / "kept"
 HALF = "half \ud83e"
@@ -29,7 +30,7 @@ pytestmark = pytest.mark.django_db
 
 @pytest.fixture
 def quay() -> Workshop:
-    demo.load()
+    lantern_quay()
     return Workshop.objects.get()
 
 

@@ -9,14 +9,14 @@ from django.test import Client
 
 from firkin.accounts.models import User
 from firkin.batches.models import Batch
-from firkin.site import demo
+from quay import lantern_quay
 
 SVG = "{http://www.w3.org/2000/svg}"
 
 
 @pytest.fixture
 def quay(client: Client, db) -> Client:
-    demo.load()
+    lantern_quay()
     client.force_login(User.objects.get())
     return client
 

@@ -12,12 +12,12 @@ from firkin.accounts.models import User
 from firkin.batches.models import Batch, Entry
 from firkin.core.questions import QUESTIONS
 from firkin.formulas.models import Formula
-from firkin.site import demo
+from quay import lantern_quay
 
 
 @pytest.fixture
 def quay(client: Client, db) -> Client:
-    demo.load()
+    lantern_quay()
     client.force_login(User.objects.get(username="lantern-quay"))
     client.raise_request_exception = True
     return client

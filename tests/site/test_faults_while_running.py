@@ -23,6 +23,7 @@ def answer(server: Served, path: str) -> tuple[int, str]:
         return refused.code, refused.read().decode()
 
 
+@pytest.mark.long
 def test_a_database_that_another_program_holds_is_waited_for_and_then_said(served: Served) -> None:
     """The lock is taken as any program takes it. A short one is waited out; for a long one there is a sentence."""
     other = sqlite3.connect(served.database, isolation_level=None, check_same_thread=False)

@@ -98,6 +98,7 @@ def fill(apps, present: set[str], turn: int) -> dict[tuple[str, int], dict[str, 
     return told
 
 
+@pytest.mark.long
 def test_what_was_stored_under_every_earlier_shape_is_there_under_the_newest(of_old) -> None:
     """Migration by migration: after each of ours a row is put into every table; at the end all of them are there."""
     executor, state, told, shapes = MigrationExecutor(of_old), None, {}, []

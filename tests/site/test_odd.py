@@ -11,6 +11,7 @@ from firkin.shelf.models import Stock, Tool, Vessel
 
 
 @pytest.mark.django_db
+@pytest.mark.long
 def test_odd_numbers_break_no_page(client: Client) -> None:
     """A line below nothing, one past all size, a strength of 300, a warmth of 900, empty vessels and measures."""
     whole_demo()

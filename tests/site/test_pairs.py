@@ -13,6 +13,8 @@ import urllib.parse
 import urllib.request
 from pathlib import Path
 
+import pytest
+
 from served import Served
 
 from .test_walk import Forms
@@ -59,6 +61,8 @@ FILLED = {
     "density": "1", "error": "5 %", "amount": "29.2 mL", "count": "1", "reason": "for the test", "value": "7", "step": "",
     "caption": "", "change": "a word", "make": "1 L", "celsius": "",
 }  # fmt: skip
+
+pytestmark = pytest.mark.long
 
 
 def rows(server: Served) -> dict[str, int]:

@@ -196,6 +196,7 @@ def counted(client: Client, crowd: Crowd) -> dict[str, int]:
     return found
 
 
+@pytest.mark.long
 def test_the_number_of_queries_does_not_grow_with_the_rows(client: Client, workshop, maker) -> None:
     from firkin.accounts.models import Membership, User, Workshop
 

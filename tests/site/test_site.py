@@ -16,7 +16,7 @@ from django.utils import timezone
 from firkin.accounts.models import User
 from firkin.batches.models import Batch, State
 from firkin.core.formula import reckon
-from firkin.site import demo
+from quay import lantern_quay
 from steps import said
 
 SOURCES = Path(__file__).resolve().parents[2] / "src" / "firkin"
@@ -25,7 +25,7 @@ SOURCES = Path(__file__).resolve().parents[2] / "src" / "firkin"
 @pytest.fixture
 def quay(client: Client, db) -> Client:
     """A client signed in at Lantern Quay."""
-    demo.load()
+    lantern_quay()
     client.force_login(User.objects.get(username="lantern-quay"))
     return client
 

@@ -18,7 +18,7 @@ from firkin.accounts.models import User
 from firkin.batches.models import Batch
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Stock, Vessel
-from firkin.site import demo
+from quay import lantern_quay
 
 STEPS = int(os.environ.get("FIRKIN_STEPS", "120"))
 SEED = int(os.environ.get("FIRKIN_SEED", "20261126"))
@@ -31,6 +31,8 @@ TYPED = [
 ]  # fmt: skip
 #: Left alone: what ends the walk.
 LEAVES = re.compile(r"sign-out|\.pdf|\.svg|\.ics|\.csv|\.zip|\.md|\.json|drawing=|/static/|^https?:|^mailto:|photos/")
+
+pytestmark = pytest.mark.long
 
 
 class Forms(HTMLParser):
@@ -166,7 +168,7 @@ class Walker:
 
 @pytest.mark.django_db
 def test_whatever_is_pressed_no_answer_is_a_fault_and_every_page_still_opens(client: Client) -> None:
-    demo.load()
+    lantern_quay()
     client.force_login(User.objects.get(username="lantern-quay"))
     walker = Walker(client, SEED)
     for _ in range(STEPS):

@@ -50,6 +50,7 @@ def asks(text: str) -> set[str]:
 
 
 @pytest.mark.parametrize(("kind", "other"), PAIRS)
+@pytest.mark.long
 def test_every_name_of_the_one_with_every_name_of_the_other_stops(kind: str, other: str) -> None:
     """All of them as the text is listened to; the shapes take turns."""
     for at, (one, two) in enumerate(itertools.product(NAMES[kind], NAMES[other])):
@@ -76,6 +77,7 @@ def test_the_reader_stops_it_too_whatever_it_makes_of_the_lines(pair, shape: str
 
 @settings(max_examples=40)
 @given(st.sampled_from(PAIRS), st.randoms(use_true_random=False))
+@pytest.mark.long
 def test_two_ends_of_a_long_text_are_heard_together(pair, chance: random.Random) -> None:
     """20,000 characters between them."""
     one, two = (chance.choice(NAMES[kind]) for kind in pair)

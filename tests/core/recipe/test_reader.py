@@ -184,6 +184,7 @@ def test_a_jumble_of_signs_loses_no_figure(text: str) -> None:
     "piece",
     ["2 cups 91% isopropyl alcohol and 1 cup of aloe ", "aloe water ethanol ", "70% aloe water 30% ", "5% ", "1|2|", "1:2:", "<b", "(", ""],
 )  # fmt: skip
+@pytest.mark.long
 def test_of_a_text_without_end_the_beginning_is_read_and_the_rest_is_said(piece: str) -> None:
     text = (piece or "2 cups 91% isopropyl alcohol and 1 cup of aloe\n") * 18_000
     recipe = read_recipe(text)
