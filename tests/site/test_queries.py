@@ -2,6 +2,7 @@
 
 from datetime import timedelta
 
+import pytest
 from django.db import connection
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
