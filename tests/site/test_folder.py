@@ -1,11 +1,13 @@
 """The data folder: its owner's alone, refused with a sentence where it cannot be started on; backups whole and checked."""
 
 import json
+import os
 import sqlite3
 import zipfile
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 from pathlib import Path
 
+import pyrage
 import pytest
 from django.test import Client
 from django.utils import timezone
@@ -178,3 +180,69 @@ def test_the_page_of_copies_says_what_is_kept_and_when_none_is_there(bench: Clie
     assert page.count("2.0 KB") == 2
     (tmp_path / "backups" / f"firkin-{today}.zip").unlink()
     assert "There is no copy of today or yesterday" in said(bench.get("/copies/"))
+
+
+# copies that are encrypted, and kept in a second place
+
+
+@pytest.fixture
+def keys(tmp_path: Path) -> tuple[str, Path]:
+    """A public key of age, and the file of the secret one."""
+    pair = pyrage.x25519.Identity.generate()
+    identity = tmp_path / "identity.txt"
+    identity.write_text(f"# created for a test\n{pair}\n")
+    return str(pair.to_public()), identity
+
+
+def test_an_encrypted_backup_opens_with_its_identity_alone(folder: Path, tmp_path: Path, keys) -> None:
+    recipient, identity = keys
+    file = tmp_path / "all.zip.age"
+    backup.take(folder, file, recipient)
+    content = file.read_bytes()
+    assert content.startswith(b"age-encryption.org/v1")
+    assert (b"SQLite format 3" in content, b"PK\x03\x04" in content[:100]) == (False, False)
+    other = tmp_path / "other.txt"
+    other.write_text(str(pyrage.x25519.Identity.generate()))
+    (tmp_path / "empty.txt").write_text("")
+    for wrong, says in ((None, "is encrypted"), (other, "does not open"), (tmp_path / "empty.txt", "does not open"), (tmp_path / "no", "does not open")):  # fmt: skip
+        with pytest.raises(FolderTrouble, match=says):
+            backup.restore(file, tmp_path / "again", wrong)
+        assert not (tmp_path / "again").exists()
+    backup.restore(file, tmp_path / "again", identity)
+    assert rows(tmp_path / "again" / DATABASE) == rows(folder / DATABASE)
+    with pytest.raises(FolderTrouble, match="no recipient"):
+        backup.take(folder, tmp_path / "x.age", "age1nonsense")
+    assert not (tmp_path / "x.age").exists()
+
+
+def test_the_nightly_copy_is_encrypted_and_goes_into_a_second_folder_too(folder, tmp_path, keys, monkeypatch) -> None:
+    second = tmp_path / "stick"
+    monkeypatch.setenv("FIRKIN_BACKUP_RECIPIENT", keys[0])
+    monkeypatch.setenv("FIRKIN_BACKUP_SECOND", str(second))
+    today = date(2026, 11, 29)
+    with pytest.raises(FolderTrouble, match="is not there"):
+        backup.nightly(folder, today)
+    second.mkdir()
+    assert backup.nightly(folder, today) is None  # the first was taken already; the second gets it now
+    assert [file.name for file in second.iterdir()] == ["firkin-2026-11-29.zip.age"]
+    assert (second / "firkin-2026-11-29.zip.age").stat().st_mode & 0o077 == 0
+    backup.restore(second / "firkin-2026-11-29.zip.age", tmp_path / "again", keys[1])
+    assert [copy.day for copy in backup.copies(folder)] == [today]
+    for day in range(30):
+        backup.nightly(folder, today + timedelta(days=day + 1))
+    there = {file.name for file in second.iterdir()}
+    assert there == {copy.file.name for copy in backup.copies(folder)}
+    assert len(there) < 16
+
+
+def test_the_newest_copy_is_found_whatever_it_is_called(folder: Path) -> None:
+    with pytest.raises(FolderTrouble, match="no copy"):
+        backup.newest(folder)
+    backup.nightly(folder, date(2026, 11, 29))
+    update = backup.before_update(folder, datetime(2026, 11, 29, 8, 30))
+    assert update.name == "before-update-2026-11-29-083000.zip"
+    os.utime(update, (2e9, 2e9))
+    assert backup.newest(folder) == update
+    for day in range(40):  # no rule lets go of it
+        backup.nightly(folder, date(2026, 12, 1) + timedelta(days=day))
+    assert update.exists()

@@ -5,6 +5,7 @@ import os
 import re
 import shutil
 import signal
+import socket
 import subprocess
 import sys
 import time
@@ -234,3 +235,36 @@ def test_a_server_refuses_a_folder_it_may_not_write_into(tmp_path: Path, whose: 
     assert "Traceback" not in server.stderr
     assert str(data) in server.stderr and "cannot be written to" in server.stderr
     assert not data.exists() or not list(data.iterdir())
+
+
+def test_a_copy_is_taken_before_the_tables_change_and_tried_in_a_scratch_folder(run, tmp_path: Path) -> None:
+    run("adduser", "lock-keeper").communicate("a long enough password\n", timeout=120)
+    assert not (tmp_path / "backups").exists()  # a new folder has nothing to lose
+    out, error = run("restore", "--drill").communicate(timeout=120)
+    assert "no copy" in error
+    out, error = run("manage", "migrate", "shelf", "0008").communicate(timeout=120)
+    out, error = run("adduser", "second").communicate("a long enough password\n", timeout=120)
+    (copy,) = (tmp_path / "backups").glob("before-update-*.zip")
+    assert f"{copy} holds it as it was" in error
+    out, error = run("adduser", "third").communicate("a long enough password\n", timeout=120)
+    assert list((tmp_path / "backups").iterdir()) == [copy]  # nothing to bring up to date, no copy
+    before = {path: path.stat().st_mtime for path in tmp_path.rglob("*") if path.is_file()}
+    process = run("restore", "--drill")
+    out, error = process.communicate(timeout=120)
+    assert (process.returncode, "pages opened, 0 would not" in out) == (0, True), out + error
+    assert {path: path.stat().st_mtime for path in tmp_path.rglob("*") if path.is_file()} == before
+
+
+def test_half_sent_requests_keep_nobody_out(served) -> None:
+    """110 connections that send half a request and wait: a page comes in its usual time."""
+    host, port = served.address.removeprefix("http://").split(":")
+    held = []
+    for _ in range(110):
+        one = socket.create_connection((host, int(port)), timeout=10)
+        one.sendall(b"GET / HTTP/1.1\r\nHost: localhost\r\nX-")
+        held.append(one)
+    began = time.monotonic()
+    assert "Landing rub" in served.get("/")
+    assert time.monotonic() - began < 5
+    for one in held:
+        one.close()

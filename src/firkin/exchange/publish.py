@@ -13,7 +13,7 @@ from firkin.exchange.questions import answer_schema, documentation, question_sch
 
 SOURCE = Path(__file__).resolve().parents[1]
 SCHEMAS = SOURCE / "exchange" / "schemas"
-DOCS = SOURCE.parents[1] / "docs"
+DOCS, REQUIREMENTS = SOURCE.parents[1] / "docs", SOURCE.parents[1] / "requirements"
 
 
 def published() -> dict[Path, str]:
@@ -31,7 +31,17 @@ def published() -> dict[Path, str]:
         formula: _with_families(formula.read_text("utf-8")),
         DOCS / "formats" / "questions.md": documentation(),
         architecture: _with_modules(architecture.read_text("utf-8")),
+        REQUIREMENTS / "tested.txt": _pinned((REQUIREMENTS / "app.txt").read_text("utf-8")),
     }
+
+
+def _pinned(lock: str) -> str:
+    """The locked versions without their hashes, for pip install."""
+    pins = re.findall(r"(?m)^([A-Za-z0-9_.-]+==[^ \\\n]+)", lock)
+    head = (
+        "# What pip install takes: the versions of app.txt without their hashes. firkin.exchange.publish writes it.\n"
+    )
+    return head + "\n".join(pins) + "\n"
 
 
 def _with_families(schema: str) -> str:

@@ -1,12 +1,15 @@
 """Backups of the data folder: one file, taken while the server runs, checked before it is trusted. No framework.
 
 A backup is a zip of the database, copied by SQLite's own backup so that it is whole at one moment, of the secret key,
-and of what it is: firkin-backup/1, when it was taken, and the SHA-256 of each.
+and of what it is: firkin-backup/1, when it was taken, and the SHA-256 of each. For a recipient (a public key of age,
+age-encryption.org/v1) it is encrypted: only who holds the identity can read it.
 """
 
 import hashlib
+import io
 import json
 import os
+import shutil
 import sqlite3
 import tempfile
 import zipfile
@@ -30,10 +33,11 @@ FORMAT, MANIFEST = "firkin-backup/1", "backup.json"
 #: Kept of the nightly copies: one of each of the last days, weeks and months.
 DAYS, WEEKS, MONTHS = 7, 4, 6
 _NIGHTLY = "firkin-{day}.zip"
+_ENCRYPTED, _AGE = ".age", b"age-encryption.org/v1\n"
 
 
-def take(folder: Path, file: Path) -> None:
-    """Write a backup of a data folder to a file, whole or not at all.
+def take(folder: Path, file: Path, recipient: str = "") -> None:
+    """Write a backup of a data folder to a file, whole or not at all; for a ``recipient`` encrypted.
 
     Raises FolderTrouble where there is nothing to copy, the file is there already, or cannot be written.
     """
@@ -56,9 +60,35 @@ def take(folder: Path, file: Path) -> None:
                 for path in parts:
                     zipped.write(path, path.name)
                 zipped.writestr(MANIFEST, json.dumps(_manifest(parts), indent=1))
+            if recipient:
+                packed.write_bytes(_encrypted(packed.read_bytes(), recipient))
             os.link(packed, file)  # appears whole, and never over another
     except (OSError, sqlite3.DatabaseError) as error:
         raise FolderTrouble(f"The backup could not be written to {file} ({error}).") from None
+
+
+def _encrypted(content: bytes, recipient: str) -> bytes:
+    import pyrage
+
+    try:
+        key = pyrage.x25519.Recipient.from_str(recipient)
+    except pyrage.RecipientError:
+        raise FolderTrouble(f"{recipient[:20]} is no recipient of age. It begins with age1.") from None
+    return bytes(pyrage.encrypt(content, [key]))
+
+
+def _decrypted(content: bytes, file: Path, identity: Path | None) -> bytes:
+    """What an encrypted backup holds; Raises FolderTrouble without the identity that opens it."""
+    import pyrage
+
+    if identity is None:
+        raise FolderTrouble(f"{file} is encrypted. Give the file of its identity: --identity KEY.")
+    try:
+        lines = [line for line in identity.read_text("utf-8").split() if line.startswith("AGE-SECRET-KEY-")]
+        keys = [pyrage.x25519.Identity.from_str(line) for line in lines]
+        return bytes(pyrage.decrypt(content, keys))
+    except (OSError, UnicodeDecodeError, pyrage.IdentityError, pyrage.DecryptError):
+        raise FolderTrouble(f"{identity} does not open {file}; nothing was written.") from None
 
 
 def _copied(database: Path, copy: Path) -> None:
@@ -77,8 +107,8 @@ def _manifest(parts: Iterable[Path]) -> dict[str, object]:
     return {"format": FORMAT, "taken": datetime.now(UTC).isoformat(timespec="seconds"), "sha256": sums}
 
 
-def restore(file: Path, folder: Path) -> None:
-    """Put a backup into an empty folder: checked whole before anything is written.
+def restore(file: Path, folder: Path, identity: Path | None = None) -> None:
+    """Put a backup into an empty folder: checked whole before anything is written; ``identity`` opens an encrypted one.
 
     Raises FolderTrouble where the folder holds something, or the file is no sound backup.
     """
@@ -86,7 +116,7 @@ def restore(file: Path, folder: Path) -> None:
         raise FolderTrouble(
             f"{folder} is not empty. A backup is restored into an empty folder, so that nothing is lost."
         )
-    parts = _read(file)
+    parts = _read(file, identity)
     with tempfile.TemporaryDirectory() as scratch:
         copy = Path(scratch) / DATABASE
         copy.write_bytes(parts[DATABASE])
@@ -103,10 +133,13 @@ def restore(file: Path, folder: Path) -> None:
         raise FolderTrouble(f"{folder} cannot be written to ({error.strerror}).") from None
 
 
-def _read(file: Path) -> dict[str, bytes]:
+def _read(file: Path, identity: Path | None = None) -> dict[str, bytes]:
     """What a backup holds, each part as its SHA-256 says."""
     try:
-        with zipfile.ZipFile(file) as zipped:
+        content = file.read_bytes()
+        if content.startswith(_AGE):
+            content = _decrypted(content, file, identity)
+        with zipfile.ZipFile(io.BytesIO(content)) as zipped:
             manifest = json.loads(zipped.read(MANIFEST))
             kind = str(manifest.get("format", ""))
             if kind != FORMAT:
@@ -133,10 +166,14 @@ class Copy:
 
 def copies(folder: Path) -> list[Copy]:
     """The nightly copies of a data folder, the newest first."""
+    return _copies_in(folder / "backups")
+
+
+def _copies_in(shelf: Path) -> list[Copy]:
     found = []
-    for file in (folder / "backups").glob(_NIGHTLY.format(day="*")):
+    for file in shelf.glob(_NIGHTLY.format(day="*") + "*"):
         try:
-            day = date.fromisoformat(file.stem.removeprefix("firkin-"))
+            day = date.fromisoformat(file.name.partition(".")[0].removeprefix("firkin-"))
         except ValueError:
             continue
         found.append(Copy(day, file, file.stat().st_size))
@@ -144,17 +181,62 @@ def copies(folder: Path) -> list[Copy]:
 
 
 def nightly(folder: Path, today: date) -> Path | None:
-    """Take today’s copy unless it is there, and let go of those the rule does not keep. The file written, if any."""
+    """Take today’s copy unless it is there, and let go of those the rule does not keep. The file written, if any.
+
+    FIRKIN_BACKUP_RECIPIENT encrypts it; FIRKIN_BACKUP_SECOND names a folder that gets it too, kept by the same rule.
+    """
+    recipient = os.environ.get("FIRKIN_BACKUP_RECIPIENT", "")
     shelf = folder / "backups"
     shelf.mkdir(exist_ok=True, mode=OWNER_ONLY_FOLDER)
-    file = shelf / _NIGHTLY.format(day=today.isoformat())
+    file = shelf / (_NIGHTLY.format(day=today.isoformat()) + (_ENCRYPTED if recipient else ""))
     new = not file.exists()
     if new:
-        take(folder, file)
-    there = copies(folder)
+        take(folder, file, recipient)
+    _let_go(shelf, today)
+    second = os.environ.get("FIRKIN_BACKUP_SECOND", "")
+    if second:
+        _second(file, Path(second), today)
+    return file if new else None
+
+
+def _second(file: Path, shelf: Path, today: date) -> None:
+    """The copy in a second folder, which must be there: a disk that is not plugged in is said, not made up."""
+    if not shelf.is_dir():
+        raise FolderTrouble(f"{shelf} is not there, so it got no copy.")
+    there = shelf / file.name
+    if not there.exists():
+        aside = shelf / f".{file.name}.part"
+        try:
+            shutil.copyfile(file, aside)
+            aside.chmod(OWNER_ONLY_FILE)
+            aside.replace(there)
+        except OSError as error:
+            aside.unlink(missing_ok=True)
+            raise FolderTrouble(f"{shelf} got no copy ({error.strerror}).") from None
+    _let_go(shelf, today)
+
+
+def _let_go(shelf: Path, today: date) -> None:
+    there = _copies_in(shelf)
     for copy in set(there) - set(kept(there, today)):
         copy.file.unlink(missing_ok=True)
-    return file if new else None
+
+
+def before_update(folder: Path, now: datetime) -> Path:
+    """A copy before the database is changed by a newer Firkin; it is kept until somebody removes it."""
+    shelf = folder / "backups"
+    shelf.mkdir(exist_ok=True, mode=OWNER_ONLY_FOLDER)
+    file = shelf / f"before-update-{now:%Y-%m-%d-%H%M%S}.zip"
+    take(folder, file)
+    return file
+
+
+def newest(folder: Path) -> Path:
+    """The newest copy there is. Raises FolderTrouble where there is none."""
+    there = [*(folder / "backups").glob("firkin-*.zip*"), *(folder / "backups").glob("before-update-*.zip")]
+    if not there:
+        raise FolderTrouble(f"There is no copy in {folder / 'backups'} yet.")
+    return max(there, key=lambda file: file.stat().st_mtime)
 
 
 def kept(there: Iterable[Copy], today: date) -> list[Copy]:

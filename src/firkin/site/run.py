@@ -5,14 +5,16 @@ import getpass
 import logging
 import os
 import sqlite3
+import subprocess
 import sys
+import tempfile
 import threading
 import zoneinfo
-from datetime import date
+from datetime import date, datetime
 from pathlib import Path
 
 from firkin.site import backup
-from firkin.site.folder import IN_USE, FolderTrouble, alone, data_folder, ready
+from firkin.site.folder import DATABASE, IN_USE, FolderTrouble, alone, data_folder, ready
 
 #: Whoever else has an account on this machine reads nothing that Firkin writes.
 OWNER_ONLY = 0o077
@@ -42,8 +44,15 @@ def main(arguments: list[str]) -> int:
     adduser_command.add_argument("--zone", default="", help="its time zone, such as Europe/Berlin; else this machine's")
     backup_command = commands.add_parser("backup", help="copy the data folder into one file, also while it is served")
     backup_command.add_argument("file", type=Path)
+    backup_command.add_argument("--recipient", default="", help="a public key of age to encrypt it for")
     restore_command = commands.add_parser("restore", help="put a backup into an empty data folder")
-    restore_command.add_argument("file", type=Path)
+    restore_command.add_argument("file", type=Path, nargs="?")
+    restore_command.add_argument("--identity", type=Path, help="the file of the key of age that opens it")
+    restore_command.add_argument(
+        "--drill",
+        action="store_true",
+        help="try the newest copy in a scratch folder: open every page",
+    )
     export_command = commands.add_parser("export", help="a whole workshop (a zip or a folder), or one formula (.json)")
     export_command.add_argument("file", type=Path)
     export_command.add_argument("--workshop", default="", help="which, where there are several")
@@ -71,11 +80,15 @@ def _run(options: argparse.Namespace) -> int:
     mode = "demo" if options.command == "demo" else "serve"
     folder = data_folder(mode)
     if options.command == "backup":
-        backup.take(folder, options.file)
+        backup.take(folder, options.file, options.recipient)
         print(f"{options.file} holds all of {folder}. Restore it into an empty folder with ./firkin restore.")
         return 0
+    if options.command == "restore" and options.drill:
+        return drill(options.file or backup.newest(folder), options.identity)
     if options.command == "restore":
-        backup.restore(options.file, folder)
+        if options.file is None:
+            raise FolderTrouble("Say which file to restore, or --drill.")
+        backup.restore(options.file, folder, options.identity)
         print(f"{folder} is as it was. Start with ./firkin serve.")
         return 0
     os.environ["DJANGO_SETTINGS_MODULE"] = "firkin.site.settings"
@@ -120,11 +133,39 @@ def prepare(folder: Path) -> None:
 
     django.setup()
     try:
+        if _behind(folder):
+            copy = backup.before_update(folder, datetime.now())
+            print(f"The database is brought up to date. {copy} holds it as it was.", file=sys.stderr)
         call_command("migrate", verbosity=0, interactive=False)
         call_command("collectstatic", verbosity=0, interactive=False)
         (folder / IN_USE).touch()
     except (DatabaseError, OSError) as error:
         raise FolderTrouble(f"{folder} cannot be used ({error}). Is the disk full, or the folder read-only?") from None
+
+
+def _behind(folder: Path) -> bool:
+    """True where there is a database, and a newer Firkin is about to change its tables."""
+    from django.db import connection
+    from django.db.migrations.executor import MigrationExecutor
+
+    if not (folder / DATABASE).exists() or (folder / DATABASE).stat().st_size == 0:
+        return False
+    executor = MigrationExecutor(connection)
+    done = bool(executor.loader.applied_migrations)
+    return done and bool(executor.migration_plan(executor.loader.graph.leaf_nodes()))
+
+
+def drill(file: Path, identity: Path | None) -> int:
+    """Restore a copy into a scratch folder in a process of its own, open every page of it, and say what came of it."""
+    with tempfile.TemporaryDirectory() as scratch:
+        backup.restore(file, Path(scratch), identity)
+        environment = {**os.environ, "FIRKIN_DATA": scratch, "FIRKIN_MODE": "serve"}
+        environment.pop("DJANGO_SETTINGS_MODULE", None)
+        tried = subprocess.run(
+            [sys.executable, "-m", "firkin.site.drill"], env=environment, check=False, capture_output=True, text=True
+        )
+    print(f"{file}: {tried.stdout.strip() or tried.stderr.strip()[-500:]}")
+    return tried.returncode
 
 
 #: Seconds between two looks whether today’s copy is there.
