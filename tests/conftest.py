@@ -49,6 +49,14 @@ def pytest_make_parametrize_id(val: object) -> str | None:
     return plain(val) if isinstance(val, str) else None
 
 
+@pytest.fixture(scope="session", autouse=True)
+def data_folder(tmp_path_factory: pytest.TempPathFactory) -> None:
+    """What is written beside the database goes into a folder of these tests."""
+    from django.conf import settings as django_settings
+
+    django_settings.DATA = tmp_path_factory.mktemp("data")
+
+
 @pytest.fixture
 def workshop(db) -> Workshop:
     return Workshop.objects.create(name="Test quay", time_zone="Europe/Berlin")

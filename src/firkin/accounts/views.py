@@ -1,15 +1,19 @@
 """The workshop's settings, and one's own account."""
 
 import zoneinfo
+from datetime import timedelta
 from typing import Any
 
+from axes.models import AccessAttempt
 from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import update_session_auth_hash
 from django.contrib.auth.forms import AuthenticationForm
 from django.contrib.auth.views import LoginView, LogoutView
+from django.db.models import Sum
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
+from django.utils import timezone
 
 from firkin.accounts import sessions
 from firkin.accounts.forms import NameForm, PasswordForm, SignInForm, WorkshopForm
@@ -19,12 +23,24 @@ from firkin.accounts.second_step import device_of
 from firkin.accounts.unsent import read
 from firkin.ui.fields import whole_number
 
+#: So many wrong passwords of one account, from several addresses together, rest it: more than one address may try, so
+#: that nobody locks somebody else out by a few.
+MOST_FOR_AN_ACCOUNT = 30
+
 
 class SignIn(LoginView):
     """Signing in; a form that did not get through for want of it is shown, to be sent again."""
 
     template_name = "accounts/sign_in.html"
     authentication_form = SignInForm
+
+    def post(self, request: HttpRequest, *args: Any, **options: Any) -> HttpResponse:
+        """Refused while too many wrong passwords of this account came from everywhere together."""
+        since = timezone.now() - timedelta(hours=settings.AXES_COOLOFF_TIME)
+        tried = AccessAttempt.objects.filter(username=request.POST.get("username", ""), attempt_time__gt=since)
+        if (tried.aggregate(sum=Sum("failures_since_start"))["sum"] or 0) >= MOST_FOR_AN_ACCOUNT:
+            return render(request, "accounts/locked_out.html", status=429)
+        return super().post(request, *args, **options)
 
     def form_valid(self, form: AuthenticationForm) -> HttpResponse:
         """In, and to where one was going."""

@@ -122,8 +122,8 @@ LOGIN_REDIRECT_URL = "bench"
 LOGOUT_REDIRECT_URL = "accounts:sign_in"
 AXES_FAILURE_LIMIT = 6
 AXES_COOLOFF_TIME = 0.25  # hours
-#: Of one account from anywhere, and of one address with any names.
-AXES_LOCKOUT_PARAMETERS = ["username", "ip_address"]
+#: Of one address, whatever names are tried; of one account from anywhere accounts/views counts more of them.
+AXES_LOCKOUT_PARAMETERS = ["ip_address"]
 AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
 AXES_LOCKOUT_TEMPLATE = "accounts/locked_out.html"
 AXES_VERBOSE = False
