@@ -12,4 +12,5 @@ urlpatterns = [
     path("<slug:key>/<int:pk>/remove/", views.remove, name="remove"),
     path("vessels/<int:pk>/count/", views.recount, name="recount"),
     path("stocks/<int:pk>/used-up/", views.use_up, name="use_up"),
+    path("stocks/<int:pk>/not-used-up/", views.not_used_up, name="not_used_up"),
 ]

@@ -171,9 +171,20 @@ def recount(request: MakerRequest, pk: int) -> HttpResponse:
 
 @require_POST
 def use_up(request: MakerRequest, pk: int) -> HttpResponse:
-    """Mark a stock used up; it stays in the records."""
+    """Mark a stock finished; it stays in the records, and the page that follows takes it back."""
     stock = get_object_or_404(Stock, pk=pk, workshop=request.workshop)
     stock.used_up = True
     stock.save(update_fields=["used_up"])
-    messages.success(request, f"{stock.name} is marked used up.")
+    undo = reverse("shelf:not_used_up", args=[stock.pk])
+    messages.success(request, f"{stock.name} is finished.", extra_tags=undo)
+    return redirect("shelf:shelf")
+
+
+@require_POST
+def not_used_up(request: MakerRequest, pk: int) -> HttpResponse:
+    """Put a stock back on the shelf that was marked finished."""
+    stock = get_object_or_404(Stock, pk=pk, workshop=request.workshop)
+    stock.used_up = False
+    stock.save(update_fields=["used_up"])
+    messages.success(request, f"{stock.name} is on the shelf again.")
     return redirect("shelf:shelf")
