@@ -1,6 +1,6 @@
 """What two or more batches say side by side, of one formula or of several."""
 
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import combinations
@@ -127,47 +127,59 @@ def rows_of(sides: Sequence[Side], currency: str, kitchens: Mapping[str, str]) -
 
     ``kitchens`` names what a batch may have been measured with, by id.
     """
-    rows: list[Row] = []
+    return [*_how_made(sides, kitchens), *_what_was_read(sides), *_what_came_of_it(sides, currency)]
 
-    def told(name: str, cells: Sequence[Cell], *, compared: bool = True, points: float | None = None) -> None:
-        first = next((cell for cell in cells if cell.number is not None), None)
-        apart = points if points is not None else _SAME * abs(first.number or 0.0) if first is not None else 0.0
-        differs = compared and any(one.differs(other, apart) for one, other in combinations(cells, 2))
-        rows.append(Row(name, tuple(cell.shown for cell in cells), differs))
 
-    def said(name: str, values: Iterable[str], *, compared: bool = True) -> None:
-        told(name, [Cell(value, value) for value in values], compared=compared)
+def _numbers(name: str, cells: Sequence[Cell], *, compared: bool = True, points: float | None = None) -> Row:
+    """A row of figures: they differ where two are further apart than ``points``, or than is worth telling."""
+    first = next((cell for cell in cells if cell.number is not None), None)
+    apart = points if points is not None else _SAME * abs(first.number or 0.0) if first is not None else 0.0
+    differs = compared and any(one.differs(other, apart) for one, other in combinations(cells, 2))
+    return Row(name, tuple(cell.shown for cell in cells), differs)
 
-    said("Made on", (_day(side) for side in sides), compared=False)
+
+def _words(name: str, values: Iterable[str], *, compared: bool = True) -> Row:
+    """A row of words."""
+    return _numbers(name, [Cell(value, value) for value in values], compared=compared)
+
+
+def _how_made(sides: Sequence[Side], kitchens: Mapping[str, str]) -> Iterator[Row]:
+    yield _words("Made on", (_day(side) for side in sides), compared=False)
     if len({side.batch.version.formula_id for side in sides}) > 1:
-        said("Formula", (side.batch.version.formula.name for side in sides))
-    said("Version", (str(side.batch.version.number) for side in sides))
-    missing, unread = Cell("—"), Cell("—", not_looked=True)
+        yield _words("Formula", (side.batch.version.formula.name for side in sides))
+    yield _words("Version", (str(side.batch.version.number) for side in sides))
     for key in dict.fromkeys(key for side in sides for key in side.lines):
-        told(key[0], [side.lines.get(key, missing) for side in sides])
-    told("Strength", [_strength(side) for side in sides], points=_SAME_POINTS)
-    said("Comes to", (amount_words(side.progress.result.total.volume_mL) for side in sides), compared=False)
-    said("Measured with", (kitchens.get(side.batch.kitchen, "exact amounts") for side in sides))
-    said("Additions", (side.additions for side in sides))
-    said("Rested", (side.waited for side in sides), compared=False)
+        yield _numbers(key[0], [side.lines.get(key, Cell("—")) for side in sides])
+    yield _numbers("Strength", [_strength(side) for side in sides], points=_SAME_POINTS)
+    yield _words("Comes to", (amount_words(side.progress.result.total.volume_mL) for side in sides), compared=False)
+    yield _words("Measured with", (kitchens.get(side.batch.kitchen, "exact amounts") for side in sides))
+    yield _words("Additions", (side.additions for side in sides))
+    yield _words("Rested", (side.waited for side in sides), compared=False)
+
+
+def _what_was_read(sides: Sequence[Side]) -> Iterator[Row]:
+    unread = Cell("—", not_looked=True)
     readings = [{one.name: one for one in readings_of(side.progress)} for side in sides]
     for name in dict.fromkeys(name for one in readings for name in one):
         found = [one.get(name) for one in readings]
-        told(name, [unread if one is None else Cell(one.words, "", one.value) for one in found])
+        yield _numbers(name, [unread if one is None else Cell(one.words, "", one.value) for one in found])
     series = [series_of(side.progress, side.batch.begun) for side in sides]
     looks = [{one.name: one.words[one.points[-1][1]] for one in seen} for seen in series]
     for name in dict.fromkeys(name for one in looks for name in one):
-        told(name, [Cell(one[name], one[name]) if name in one else unread for one in looks])
-    said("Rescues", (str(sum(e.kind == EntryKind.RESCUE for e in side.progress.standing)) for side in sides))
-    said("Cost", (_money(side.cost, lambda cost: cost.total, currency) for side in sides), compared=False)
+        yield _numbers(name, [Cell(one[name], one[name]) if name in one else unread for one in looks])
+    yield _words("Rescues", (str(sum(e.kind == EntryKind.RESCUE for e in side.progress.standing)) for side in sides))
+
+
+def _what_came_of_it(sides: Sequence[Side], currency: str) -> Iterator[Row]:
+    yield _words("Cost", (_money(side.cost, lambda cost: cost.total, currency) for side in sides), compared=False)
     litres = [_money(side.cost, lambda cost: cost.of_a_litre, currency) for side in sides]
-    told("Cost of a litre", [Cell(words, "", side.cost_of_a_litre) for words, side in zip(litres, sides, strict=True)])
+    cells = [Cell(words, "", side.cost_of_a_litre) for words, side in zip(litres, sides, strict=True)]
+    yield _numbers("Cost of a litre", cells)
     if any(side.cost and side.cost.unpriced for side in sides):
-        said("Without a price", (", ".join(side.cost.unpriced) if side.cost else "all" for side in sides))
-    said("Into bottles", (_bottled(side) for side in sides), compared=False)
-    said("Lasted", ("—" if side.lasted_days is None else f"{side.lasted_days} days" for side in sides))
-    said("Now", (side.batch.get_state_display() for side in sides), compared=False)
-    return rows
+        yield _words("Without a price", (", ".join(side.cost.unpriced) if side.cost else "all" for side in sides))
+    yield _words("Into bottles", (_bottled(side) for side in sides), compared=False)
+    yield _words("Lasted", ("—" if side.lasted_days is None else f"{side.lasted_days} days" for side in sides))
+    yield _words("Now", (side.batch.get_state_display() for side in sides), compared=False)
 
 
 def _day(side: Side) -> str:

@@ -163,11 +163,8 @@ def sheet(request: MakerRequest, pk: int) -> HttpResponse:
 
 def _sheet(request: MakerRequest, formula: CoreFormula, context: dict[str, Any]) -> HttpResponse:
     """A formula's sheet at the size asked for; the part that changes when htmx asks."""
-    asked = {"make", "kitchen", "way"} & set(request.GET)
     kitchens = kitchens_of(request.workshop)
-    usual = request.workshop.kitchen if request.workshop.kitchen in kitchens else ""
-    data = request.GET if asked else {"kitchen": usual} if usual else None
-    form = ScaleForm(data, label_suffix="", kitchens=kitchens)
+    form = _size_asked(request, kitchens)
     kitchen: Kitchen | None = None
     on_hand, others = on_hand_g(request.workshop, formula.lines)
     try:
@@ -192,6 +189,14 @@ def _sheet(request: MakerRequest, formula: CoreFormula, context: dict[str, Any])
     context |= {"form": form, "shown_make": formula.make, "shown_way": form["way"].value() or "size"}
     template = "formulas/sheet_body.html" if request.htmx else "formulas/sheet.html"
     return render(request, template, context)
+
+
+def _size_asked(request: MakerRequest, kitchens: dict[str, Kitchen]) -> ScaleForm:
+    """The form of size and measures: as asked, or else with what the workshop usually measures with."""
+    asked = {"make", "kitchen", "way"} & set(request.GET)
+    usual = request.workshop.kitchen if request.workshop.kitchen in kitchens else ""
+    data = request.GET if asked else {"kitchen": usual} if usual else None
+    return ScaleForm(data, label_suffix="", kitchens=kitchens)
 
 
 def _costs_each(cost: Cost | None, request: MakerRequest, family: str) -> list[tuple[float, str]]:

@@ -186,33 +186,40 @@ def _round(exact: Reckoning, kitchen: Kitchen, bands: Sequence[Band], sides: Sid
     formula = exact.formula
     lines: list[RoundedLine] = []
     amounts: list[Quantity] = []
-    unit = "g" if kitchen.weighs else "mL"
-    for line, worked, band in zip(formula.lines, exact.lines, bands, strict=True):
-        rinse = "viscous" in line.material.roles
-        amount = worked.mass_g if kitchen.weighs else worked.loose_mL
-        if line.amount.kind == "qs" or not amount:
-            lines.append(RoundedLine(None, 0.0, weigh=False, rinse=rinse and bool(amount)))
-            amounts.append(line.amount)
-            continue
-        found = _try(amount, kitchen.measures, sides(line), unit, slack, band)
-        off = 1.0 if found is None else abs(found.total / amount - 1.0)
-        taken, taken_unit = (amount, unit) if found is None else (found.total, unit)
-        hopeless = off > HOPELESS and not kitchen.weighs
-        if (hopeless or found is None) and kitchen.scale is not None:
-            weighed = _try(worked.mass_g, (kitchen.scale,), sides(line), "g", slack, band)
-            if weighed is not None and abs(weighed.total / worked.mass_g - 1.0) < off:
-                found, taken, taken_unit, hopeless = weighed, weighed.total, "g", True
-                off = abs(weighed.total / worked.mass_g - 1.0)
-        weigh = hopeless or (found is None and not kitchen.weighs)
-        if weigh and taken_unit != "g":
-            taken = amount
-        finer = _finer(exact, line, worked.mass_g, kitchen, band) if found is None and band != ANY else ""
-        lines.append(RoundedLine(found, off, weigh, rinse, finer))
-        amounts.append(Quantity(taken, taken_unit))
+    for position, band in enumerate(bands):
+        line, amount = _round_line(exact, position, kitchen, band, sides(formula.lines[position]), slack)
+        lines.append(line)
+        amounts.append(amount)
     make = formula.make if formula.topped_up is not None else None
     measured = _with(formula, amounts, make)
     result = reckon(replace(measured, lines=tuple(map(_as_good_as, measured.lines, lines))))
     return Rounded(kitchen, tuple(lines), result, _worst(exact, lines, amounts), guarded=False)
+
+
+def _round_line(
+    exact: Reckoning, position: int, kitchen: Kitchen, band: Band, side: str, slack: float
+) -> tuple[RoundedLine, Quantity]:
+    """One line in the kitchen's measures, or weighed where they miss it by too much, and the amount it then is."""
+    line, worked = exact.formula.lines[position], exact.lines[position]
+    unit = "g" if kitchen.weighs else "mL"
+    rinse = "viscous" in line.material.roles
+    amount = worked.mass_g if kitchen.weighs else worked.loose_mL
+    if line.amount.kind == "qs" or not amount:
+        return RoundedLine(None, 0.0, weigh=False, rinse=rinse and bool(amount)), line.amount
+    found = _try(amount, kitchen.measures, side, unit, slack, band)
+    off = 1.0 if found is None else abs(found.total / amount - 1.0)
+    taken, taken_unit = (amount, unit) if found is None else (found.total, unit)
+    hopeless = off > HOPELESS and not kitchen.weighs
+    if (hopeless or found is None) and kitchen.scale is not None:
+        weighed = _try(worked.mass_g, (kitchen.scale,), side, "g", slack, band)
+        if weighed is not None and abs(weighed.total / worked.mass_g - 1.0) < off:
+            found, taken, taken_unit, hopeless = weighed, weighed.total, "g", True
+            off = abs(weighed.total / worked.mass_g - 1.0)
+    weigh = hopeless or (found is None and not kitchen.weighs)
+    if weigh and taken_unit != "g":
+        taken = amount
+    finer = _finer(exact, line, worked.mass_g, kitchen, band) if found is None and band != ANY else ""
+    return RoundedLine(found, off, weigh, rinse, finer), Quantity(taken, taken_unit)
 
 
 def _try(

@@ -83,7 +83,7 @@ LIMITS: list[tuple[str, str, float, bool, Made, str]] = [
 _HAIR = 0.0008
 
 
-@pytest.mark.parametrize(("what", "rule", "limit", "above", "made", "source"), LIMITS, ids=lambda one: str(one)[:40])
+@pytest.mark.parametrize(("what", "rule", "limit", "above", "made", "source"), LIMITS, ids=[row[0] for row in LIMITS])
 def test_a_hair_on_either_side(what: str, rule: str, limit: float, above: bool, made: Made, source: str) -> None:
     def speaks(value: float) -> bool:
         return rule in {finding.rule for finding in audit(reckon(made(value)))}
