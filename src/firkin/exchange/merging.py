@@ -90,17 +90,24 @@ def _plan(whole: Archive, workshop: Workshop) -> _Plan:
     tables = {name: [dict(row) for row in rows] for name, rows in whole.document["tables"].items()}
     _same_materials(tables["materials"], here.document["tables"]["materials"], found["materials"])
     numbers = _numbers(workshop, tables["batches"], found["batches"])
-    remarks = [
-        f"Batch {had} comes in as {str(row['created_at'])[2:4]}-{new:03d}: its number is taken here."
-        for new, had in numbers
-        for row in tables["batches"]
-        if row["number"] == new
-    ]
+    remarks = _renumbered(numbers)
     remarks += _what_differs(whole, here, found)
     counts = {name: sum(place is None for place in found[name]) for name in TABLES}
     return _Plan(
         tables, found, numbers, Merge(counts, {name: len(found[name]) - counts[name] for name in TABLES}, remarks)
     )
+
+
+#: Of more batches than this only the first is told with its new number.
+_MOST_TOLD = 3
+
+
+def _renumbered(numbers: list[tuple[int, str]]) -> list[str]:
+    """Which batches get another number, each; of many the first, and how many there are."""
+    told = [f"{had} comes in as {had[:3]}{new:03d}" for new, had in numbers]
+    if len(told) > _MOST_TOLD:
+        return [f"{len(told)} batches get another number, since theirs are taken here: {told[0]}, and so on."]
+    return [f"Batch {one}: its number is taken here." for one in told]
 
 
 def words_of(came: Merge, *, only_look: bool) -> list[str]:

@@ -74,7 +74,7 @@ def _context(request: MakerRequest, sent: Path | None) -> dict[str, Any]:
         bringing.forget(request.user.pk)
         if "chosen" in said:
             request.session[CHOSEN] = said["chosen"]
-        noted(request, f"Brought {sent.name} in. {said['text']}", request.workshop)
+        noted(request, f"Brought {sent.name} in.", request.workshop)
         messages.success(request, said["text"])
         return {}
     if said["state"] == "refused":
