@@ -4,6 +4,8 @@ Two servers begin alike. On one each form is pressed once, on the other by two h
 has as many rows on both.
 """
 
+import io
+import json
 import re
 import shutil
 import sqlite3
@@ -14,7 +16,9 @@ import urllib.request
 from pathlib import Path
 
 import pytest
+from PIL import Image
 
+from conftest import WHO_I
 from served import Served
 
 from .test_walk import Forms
@@ -73,10 +77,26 @@ def rows(server: Served) -> dict[str, int]:
         return {name: database.execute(f'SELECT count(*) FROM "{name}"').fetchone()[0] for name in counted}  # noqa: S608
 
 
-def pressed(form: dict, button: tuple[str, str, str] | None, path: str) -> tuple[str, bytes]:
-    """Where a form goes, and what it sends with a button pressed and its empty fields filled in."""
-    fields = []
+def picture() -> bytes:
+    out = io.BytesIO()
+    Image.new("RGB", (30, 20), (90, 60, 30)).save(out, "JPEG")
+    return out.getvalue()
+
+
+#: What is sent where a form asks for a file, by the field's name.
+SENT = {
+    "picture": ("look.jpg", picture()),
+    "file": ("rub.json", json.dumps(WHO_I | {"name": "A rub from a file"}).encode()),
+}
+_EDGE = "between-the-parts"
+
+
+def pressed(form: dict, button: tuple[str, str, str] | None, path: str) -> tuple[str, bytes, str]:
+    """Where a form goes, and what it sends with a button pressed and its empty fields filled in, and as what."""
+    fields, files = [], []
     for name, kind, there, options in form["fields"]:
+        if kind == "file":
+            files.append((name, *SENT[name]))
         if kind in ("file", "checkbox"):
             continue
         value = there
@@ -89,14 +109,23 @@ def pressed(form: dict, button: tuple[str, str, str] | None, path: str) -> tuple
     if button is not None:
         fields.append(button[:2])
         action = button[2] or action
-    return (action or path), urllib.parse.urlencode(fields).encode()
+    if not files:
+        return (action or path), urllib.parse.urlencode(fields).encode(), "application/x-www-form-urlencoded"
+    parts = [f'--{_EDGE}\r\nContent-Disposition: form-data; name="{name}"\r\n\r\n{value}\r\n'.encode() for name, value in fields]  # fmt: skip
+    for name, called, content in files:
+        head = f'--{_EDGE}\r\nContent-Disposition: form-data; name="{name}"; filename="{called}"\r\n\r\n'
+        parts.append(head.encode() + content + b"\r\n")
+    body = b"".join(parts) + f"--{_EDGE}--\r\n".encode()
+    return (action or path), body, f"multipart/form-data; boundary={_EDGE}"
 
 
-def send(server: Served, path: str, body: bytes, statuses: list[int]) -> None:
+def send(server: Served, path: str, body: bytes, kind: str, statuses: list[int]) -> None:
     jar = next(one for one in server.browser.handlers if hasattr(one, "cookiejar")).cookiejar
     hand = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(jar))
     request = urllib.request.Request(
-        server.address + path, body, {"Origin": server.address, "Referer": server.address + "/"}
+        server.address + path,
+        body,
+        {"Origin": server.address, "Referer": server.address + "/", "Content-Type": kind},
     )
     try:
         with hand.open(request, timeout=120) as answer:

@@ -24,7 +24,7 @@ def strength_rail(windows: Sequence[Window], marks: Sequence[Mark]) -> str:
         parts += _window(window, top + _TRACK * place)
     y = scale + _SCALE
     for mark in marks:
-        said = _said(mark)
+        said = _mark_captions(mark)
         parts += _mark(mark, said, y)
         y += _LEADING * len(said) + 10.0
     return drawing(WIDTH, y, _words(windows, marks), [*_scale(scale), *parts], "rail")
@@ -63,7 +63,7 @@ def _window(window: Window, y: float) -> list[str]:
     return parts
 
 
-def _said(mark: Mark) -> list[str]:
+def _mark_captions(mark: Mark) -> list[str]:
     """What is written beside a mark, a line each, the most telling first."""
     if abs(mark.true - mark.label) < 0.05:
         said = [f"{mark.name}: {figures(mark.true)} % by label and true"]

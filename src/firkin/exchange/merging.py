@@ -128,8 +128,8 @@ def _known(whole: Archive, here: Archive) -> dict[str, list[int | None]]:
     for name, (model, way) in TABLES.items():
         parent = way.split("__")[0]
         if name == "formulas":
-            places = {_said(ours, place): place for place in range(len(ours[name]))}
-            found[name] = [places.get(_said(theirs, place)) for place in range(len(theirs[name]))]
+            places = {_formula_content(ours, place): place for place in range(len(ours[name]))}
+            found[name] = [places.get(_formula_content(theirs, place)) for place in range(len(theirs[name]))]
         elif parent == "workshop":
             wanted = KNOWN_BY[name]
             named = {_by(row, wanted): place for place, row in enumerate(ours[name])}
@@ -168,7 +168,7 @@ def _children(theirs: list[Row], ours: list[Row], parent: str, above: list[int |
 _NOWHERE = -1
 
 
-def _said(tables: dict[str, list[Row]], place: int) -> str:
+def _formula_content(tables: dict[str, list[Row]], place: int) -> str:
     """Everything a formula says, in all its versions: not when, by whom and why it was written."""
     said: list[Any] = [tables["formulas"][place].get("name")]
     versions = {at: row for at, row in enumerate(tables["versions"]) if row.get("formula") == place}

@@ -63,10 +63,10 @@ def check(document: object, name: str, part: str = "") -> None:
     try:
         _validator(name, part)(document)
     except fastjsonschema.JsonSchemaValueException as error:
-        raise _told(error) from None
+        raise _as_cannot_read(error) from None
 
 
-def _told(error: fastjsonschema.JsonSchemaValueException) -> CannotRead:
+def _as_cannot_read(error: fastjsonschema.JsonSchemaValueException) -> CannotRead:
     path = [int(part) if part.isdigit() else part for part in error.path[1:]]
     wanted = error.rule_definition
     if error.rule == "additionalProperties":

@@ -24,7 +24,7 @@ _TEXTS: dict[str, tuple[str, dict[str, Any]]] = {
 }
 
 
-def _told(column: "models.Field[Any, Any]") -> tuple[str, dict[str, Any]]:
+def _column_described(column: "models.Field[Any, Any]") -> tuple[str, dict[str, Any]]:
     """What a column holds: in words, and as a schema says it."""
     words, kind = _kind(column)
     if not column.null or not kind:
@@ -50,7 +50,7 @@ def _row(listed: "list[models.Field[Any, Any]]") -> dict[str, Any]:
         "type": "object",
         "additionalProperties": False,
         "required": [column.name for column in listed],
-        "properties": {column.name: _told(column)[1] for column in listed},
+        "properties": {column.name: _column_described(column)[1] for column in listed},
     }
 
 
@@ -89,6 +89,6 @@ def tables_in_words() -> str:
     sections = [("workshop", settings_of()), *((name, list(columns(model))) for name, (model, _) in TABLES.items())]
     return "\n".join(
         f"## {name}\n\n| column | holds |\n|---|---|\n"
-        + "".join(f"| `{column.name}` | {_told(column)[0]} |\n" for column in listed)
+        + "".join(f"| `{column.name}` | {_column_described(column)[0]} |\n" for column in listed)
         for name, listed in sections
     )

@@ -29,7 +29,7 @@ from firkin.ui.fields import (
     text_widget,
     whole_number,
 )
-from firkin.ui.rows import Act, LineForm, fix_asked, marks, place, reordered, rows_from
+from firkin.ui.rows import Act, LineForm, fix_asked, marks, reordered, rows_from, say_at_field
 
 LINE_FIELDS = ("material", "strength", "amount", "error", "phase", "note")
 STEP_FIELDS = ("do", "text", "lines", "wait", "portions", "timer", "temperature", "caution")
@@ -174,7 +174,7 @@ class Editor:
                 self.result = reckon(self.formula)
                 self.findings = audit(self.result)
             except CannotReckon as error:
-                self.trouble = place(error, self.lines, self.head)
+                self.trouble = say_at_field(error, self.lines, self.head)
 
     @property
     def percents(self) -> tuple[str, bool] | None:

@@ -46,7 +46,7 @@ from firkin.ui.fields import (
     VolumeField,
     text_widget,
 )
-from firkin.ui.rows import Act, LineForm, fix_asked, marks, place, reordered, rows_from
+from firkin.ui.rows import Act, LineForm, fix_asked, marks, reordered, rows_from, say_at_field
 
 EXAMPLE = (
     "Three parts 70% rubbing alcohol to one part aloe vera gel, 10 drops of lavender oil, makes 70% hand sanitizer."
@@ -224,7 +224,7 @@ class Check:
             try:
                 self.result = reckon(formula)
             except CannotReckon as error:
-                self.trouble = place(error, self.chips, self.head)
+                self.trouble = say_at_field(error, self.chips, self.head)
         found = findings_of(self._as_heard()) if self.chips or self.recipe else ()
         self.findings: tuple[Finding, ...] = tuple(
             replace(one, lines=()) if one.rule == "line-not-measured" else one  # such a chip says so itself

@@ -10,7 +10,7 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning, reckon
 from firkin.shelf.on_hand import Shelf
 from firkin.ui.fields import BasisField, FamilyField, MakeField, RulesField, TemperatureField, text_widget
-from firkin.ui.rows import LineForm, filled, place, rows_from
+from firkin.ui.rows import LineForm, filled, rows_from, say_at_field
 
 SPARE_ROWS = 1
 LEAST_ROWS = 4
@@ -65,7 +65,7 @@ class StrengthQuestion:
             try:
                 self.result = reckon(self.formula)
             except CannotReckon as error:
-                self.trouble = place(error, [form for form in self.rows if form.line is not None], self.about)
+                self.trouble = say_at_field(error, [form for form in self.rows if form.line is not None], self.about)
 
     def _formula(self) -> Formula | None:
         lines = []

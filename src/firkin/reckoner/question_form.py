@@ -136,16 +136,16 @@ class QuestionForm(forms.Form):
             return None
         asked = self.question.read(self._written(self.question.fields), self.shelf.stocks)
         for error in asked.errors:
-            self._place(error)
+            self._say_at_field(error)
         if asked.errors:
             return None
         try:
             return self.question.solve(asked)
         except CannotReckon as error:
-            self._place(error)
+            self._say_at_field(error)
             return None
 
-    def _place(self, error: CannotReckon) -> None:
+    def _say_at_field(self, error: CannotReckon) -> None:
         name = name_of(error.path)
         near = (one for one in self.fields if one == name or one.startswith(f"{name}_"))
         self.add_error(next(near, None) if name else None, str(error))

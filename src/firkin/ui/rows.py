@@ -118,7 +118,7 @@ def fix_asked(data: QueryDict, findings: Sequence[Finding], result: Reckoning | 
     )
 
 
-def place(error: CannotReckon, rows: Sequence[forms.Form], head: forms.Form) -> str:
+def say_at_field(error: CannotReckon, rows: Sequence[forms.Form], head: forms.Form) -> str:
     """Show what core says at the field it is about; what has no field comes back, for the whole."""
     match error.path:
         case ("lines", int(index), str(name)) if index < len(rows) and name in rows[index].fields:

@@ -42,7 +42,7 @@ def rescued(
         step = Step("rescue", text, (len(lines) - 1,), portions=addition.portions, caution=addition.caution)
         worked_in.append(step)
     worked_in.append(Step("mix", help_.mix))
-    again = _again(progress, steps[:at], left_h)
+    again = _broken_off_wait(progress, steps[:at], left_h)
     ahead = [step.wait_h for step in (*again, *steps[at:]) if step.wait_h]
     if help_.rest is not None and max(ahead, default=0.0) < (help_.rest.wait_h or 0.0):
         worked_in.append(help_.rest)
@@ -65,7 +65,7 @@ def with_extra(progress: Progress, line: Line) -> tuple[Formula, dict[str, int]]
     return formula, {"step": at, "task": next_task(progress), "added": 1}
 
 
-def _again(progress: Progress, done: Sequence[Step], left_h: float | None) -> tuple[Step, ...]:
+def _broken_off_wait(progress: Progress, done: Sequence[Step], left_h: float | None) -> tuple[Step, ...]:
     """The wait that was broken off, as it goes on after something new went in."""
     if left_h is None or not done or done[-1].wait_h is None:
         return ()
