@@ -147,7 +147,8 @@ class Crowd:
             if batch.state == State.RESTING
         )
         CalendarFeed.objects.bulk_create(
-            CalendarFeed(workshop=self.workshop, token=f"{self.workshop.pk}-{i}") for i in range(self.rows)
+            CalendarFeed(workshop=self.workshop, owner=self.workshop.members.first(), token=f"{self.workshop.pk}-{i}")
+            for i in range(self.rows)
         )
 
     def pages(self) -> dict[str, str]:

@@ -145,7 +145,9 @@ def _change(request: MakerRequest, act: str) -> str:
     stays = act == "role" and role == Role.KEEPER
     if one.role == Role.KEEPER and not stays and there.filter(role=Role.KEEPER).count() == 1:
         return "A workshop needs a keeper: make somebody else one first."
-    if act == "role":
+    if act == "role" and one.role == role:
+        messages.success(request, f"{one.user} is {_a(role)} already.")
+    elif act == "role":
         one.role = role
         one.save(update_fields=["role"])
         noted(request, f"Made {one.user} {_a(role)}.", request.workshop)

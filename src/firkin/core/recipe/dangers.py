@@ -82,7 +82,8 @@ class _Mention:
 def weighed(recipe: Recipe) -> Recipe:
     """The recipe with its dangers: lines only talked about are marked, those only warned of are none.
 
-    What is named outside the lines stands in ``dangers``, each thing once.
+    What is named outside the lines stands in ``dangers``, each thing once. In a long account it is asked about unless
+    an amount of it is told.
 
     >>> recipe = weighed(Recipe(text="Never with vinegar. Then a glug of javel."))
     >>> [(one.said, one.sure) for one in recipe.dangers]
@@ -110,10 +111,10 @@ def weighed(recipe: Recipe) -> Recipe:
             line.at[0] <= danger.start < line.at[1] and heard <= kinds_of(line.material) for line in lines
         ):
             continue
-        sure = danger.start not in unsure
+        sure = danger.start not in unsure and (one.measured or not recipe.at_length)
         if written not in dangers or (sure and not dangers[written].sure):
             dangers[written] = HeardDanger(danger.said, danger.material, sure, (danger.start, danger.end))
-    return _without(replace(recipe, lines=tuple(lines), dangers=tuple(dangers.values())), warned)
+    return without_told(replace(recipe, lines=tuple(lines), dangers=tuple(dangers.values())), warned)
 
 
 def _unsure(mentions: Sequence[_Mention]) -> set[int]:
@@ -129,7 +130,7 @@ def _unsure(mentions: Sequence[_Mention]) -> set[int]:
     return talk | {one.danger.start for one in mentions if one.stance is Stance.OUT and one.measured}
 
 
-def _without(recipe: Recipe, places: Sequence[int]) -> Recipe:
+def without_told(recipe: Recipe, places: Sequence[int]) -> Recipe:
     """The recipe without some of its lines, which become advice."""
     for place in reversed(places):
         marks = tuple(

@@ -11,6 +11,7 @@ from firkin.core.recipe.heard import Heard
 from firkin.core.recipe.layout import layout
 from firkin.core.recipe.pieces import Pieces
 from firkin.core.recipe.recipe import MarkKind, Recipe
+from firkin.core.recipe.settling import settled
 from firkin.core.recipe.spans import own_phrases
 from firkin.core.recipe.whole import decided
 
@@ -65,4 +66,4 @@ def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = ()) -> R
         Clause(pieces, heard, title=number == 0, follows=sentence.end < page.sentences[-1].start).read()
         if marked == (len(heard.marks), len(heard.mentions)):
             heard.remarks.append(text[sentence.start : sentence.end].strip())
-    return weighed(decided(heard, page, read))
+    return weighed(settled(decided(heard, page, read)))

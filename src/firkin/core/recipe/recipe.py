@@ -94,6 +94,12 @@ def _in_fractions(amount: Quantity) -> str:
     return f"{f'{whole} ' if whole else ''}{part}/{near.denominator} {amount.unit}"
 
 
+#: An account longer than this, in characters, is talk with a recipe in it (common practice, no source).
+LONG = 1_500
+#: Fewer things than this that are measured make no recipe: then everything that was heard stands.
+FEWEST = 2
+
+
 @dataclass(frozen=True, slots=True)
 class Recipe:
     """What was read: lines, size, claims, steps; every mark in the text; and what was left out unseen.
@@ -116,6 +122,11 @@ class Recipe:
     left_out: str = ""
     dangers: tuple[HeardDanger, ...] = ()
     text: str = field(default="", repr=False)
+
+    @property
+    def at_length(self) -> bool:
+        """True for a long account with a recipe in it: what is named in passing there is mostly talk."""
+        return len(self.text) > LONG and sum(line.amount is not None for line in self.lines) >= FEWEST
 
     def measured(self) -> "Recipe":
         """The recipe with the lines alone whose amount is known.

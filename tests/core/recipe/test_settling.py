@@ -1,0 +1,73 @@
+"""Accounts told at length: each thing once, as it is told best; talk is no line; dangers stay heard."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from firkin.core.recipe import findings_of, read_recipe
+from firkin.core.recipe.recipe import LONG
+
+#: Talk without anything measured in it.
+TALK = "It was a lovely morning on the landing, and the kettle was on. My sister came by with the dog. "
+
+
+def long(*parts: str, talk: int = 20) -> str:
+    """An account of these parts with talk before, between and after them."""
+    text = (TALK * talk).join(["", *parts, ""])
+    assert len(text) > LONG
+    return text
+
+
+def words(text: str) -> list[tuple[str, str, str]]:
+    return [line.words() for line in read_recipe(text, "metric").lines]
+
+
+RUB = [("ethanol", "96 % v/v", "500 ml"), ("glycerol", "", "10 ml"), ("water", "", "90 ml")]
+LIST = "You need 500 ml of ethanol 96 %, 10 ml of glycerol and 90 ml of water."
+
+
+@pytest.mark.parametrize(
+    "doing",
+    [
+        "So I pour the ethanol into the jug. Then the glycerol goes in. Then the water.",
+        "Now 500 ml of ethanol go in. And 10 ml of glycerol. And the 90 ml of water.",
+        "The ethanol first. I add 10 ml of glycerol, that is two spoons.",
+        "Somebody asked about lavender oil. You can leave that. And fragrance, no.",
+    ],
+)
+def test_what_is_told_again_while_doing_it_is_one_line(doing: str) -> None:
+    assert words(long(LIST, doing)) == RUB
+    assert words(long(LIST, doing, doing)) == RUB
+
+
+def test_the_amount_that_is_told_more_than_once_stands() -> None:
+    text = long("Last year I took 2 litres of water and that was thin.", LIST, "In goes the 90 ml of water.")
+    assert words(text)[-1] == ("water", "", "90 ml")
+
+
+def test_a_strength_told_elsewhere_is_the_line_s() -> None:
+    later = "I have 500 ml of ethanol and 90 ml of water and 10 ml of glycerol here."
+    assert ("ethanol", "96 % v/v", "500 ml") in words(long(later, "The ethanol is 96 %, it says so on the can."))
+
+
+@pytest.mark.parametrize(("length", "again"), [(LONG, True), (LONG + 1, False)])
+def test_a_text_that_is_no_longer_than_the_limit_is_left_as_it_is(length: int, again: bool) -> None:
+    text = "500 ml of ethanol 96 %, 10 ml of glycerol. Some fragrance."
+    text += " " * (length - len(text))
+    assert ("fragrance" in [name for name, *_ in words(text)]) is again
+
+
+def test_a_danger_that_is_measured_is_a_stop_however_long_the_talk_is() -> None:
+    found = {f.rule: f.severity for f in findings_of(read_recipe(long("100 ml of bleach.", "And 100 ml of vinegar.")))}
+    assert found["bleach-mixed"] == "stop"
+
+
+def test_a_danger_named_in_passing_is_asked_about_and_never_silent() -> None:
+    text = long(LIST, "And a glug of bleach makes it stronger.")
+    found = {f.rule: f.severity for f in findings_of(read_recipe(text, "metric"))}
+    assert found["bleach-mixed"] in ("ask", "stop")
+
+
+@given(st.permutations([LIST, "The glycerol is from the pharmacy.", "Shake it well.", "Some scent if you like."]))
+def test_the_order_of_the_telling_changes_no_line(parts: list[str]) -> None:
+    assert sorted(words(long(*parts))) == sorted(RUB)
