@@ -71,3 +71,13 @@ def test_a_danger_named_in_passing_is_asked_about_and_never_silent() -> None:
 @given(st.permutations([LIST, "The glycerol is from the pharmacy.", "Shake it well.", "Some scent if you like."]))
 def test_the_order_of_the_telling_changes_no_line(parts: list[str]) -> None:
     assert sorted(words(long(*parts))) == sorted(RUB)
+
+
+@pytest.mark.parametrize(
+    ("size", "stands"), [("600 ml", True), ("2 litres", True), ("2.2 litres", False), ("50 litres", False)]
+)
+def test_a_size_far_from_what_the_lines_come_to_is_of_another_batch(size: str, stands: bool) -> None:
+    """500 + 10 + 90 mL: told as up to three and a half times that it may be the batch's, beyond it is not."""
+    recipe = read_recipe(long(LIST, f"This makes {size}."), "metric")
+    told = recipe.make or recipe.claims.size
+    assert (told is not None) is stands

@@ -7,11 +7,14 @@ recipe names each thing once, and nothing of it is settled here.
 from dataclasses import replace
 
 from firkin.core.catalogue import is_unfit
+from firkin.core.measures import Quantity
 from firkin.core.recipe.dangers import without_told
 from firkin.core.recipe.recipe import FEWEST, HeardLine, Recipe
 
 #: What stands within so many letters is told together.
 _NEAR = 400
+#: A size so many times off what the lines come to is of another batch.
+_FAR = 3.5
 
 
 def settled(recipe: Recipe) -> Recipe:
@@ -30,7 +33,29 @@ def settled(recipe: Recipe) -> Recipe:
         return recipe
     lines = tuple(_as_strong(line, recipe.lines) if place in kept else line for place, line in enumerate(recipe.lines))
     again = [place for place in range(len(lines)) if place not in kept]
-    return without_told(replace(recipe, lines=lines), again)
+    return _without_others_sizes(without_told(replace(recipe, lines=lines), again))
+
+
+def _without_others_sizes(recipe: Recipe) -> Recipe:
+    """The recipe without a size or a claim of something else that was talked about: far from what its lines come to."""
+    told = [line.amount for line in recipe.lines if line.amount is not None]
+    whole = sum(
+        amount.mL if amount.kind == "volume" else amount.g for amount in told if amount.kind in ("volume", "mass")
+    )
+    if any(amount.kind not in ("volume", "mass") for amount in told):
+        return recipe
+    make, size, claim = recipe.make, recipe.claims.size, recipe.claim
+    if claim is not None and claim.active not in {line.material.id for line in recipe.lines}:
+        claim = None
+    make = make if make is not None and _near(make, whole) else None
+    size = size if size is not None and _near(size, whole) else None
+    return replace(recipe, make=make, claims=replace(recipe.claims, size=size), claim=claim)
+
+
+def _near(size: Quantity, whole: float) -> bool:
+    """True for a size that a batch of so many mL or g may have been told as."""
+    told = size.mL if size.kind == "volume" else size.g if size.kind == "mass" else whole
+    return whole / _FAR <= told <= whole * _FAR
 
 
 def _told_best(lines: tuple[HeardLine, ...]) -> set[int]:
