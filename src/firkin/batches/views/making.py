@@ -23,7 +23,7 @@ from firkin.batches.forms import (
 )
 from firkin.batches.instruments import instruments_of
 from firkin.batches.making import Making
-from firkin.batches.models import State
+from firkin.batches.models import Batch, State
 from firkin.batches.undoing import undoable
 from firkin.batches.views.stages import find_batch, go, say, say_stale, shown
 from firkin.core.audit import Finding, Severity, audit
@@ -78,7 +78,7 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
             return redirect("batches:make", batch.pk)
     elif request.method == "POST" and request.POST.get("act"):
         _act(making, request.POST["act"], request)
-        return _go_on(request, pk)
+        return _go_on(request, making.batch)
     if request.method == "POST" and dose is None:
         form = _form_for(making, request.POST)
         if form is None:
@@ -86,17 +86,16 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
             return redirect("batches:make", batch.pk)
         if form.is_valid():
             _confirm(making, form, request)
-            return _go_on(request, pk)
+            return _go_on(request, making.batch)
     elif task is not None:
         form = _form_for(making, None)
     return _make(request, making, form=form, dose=dose)
 
 
-def _go_on(request: MakerRequest, pk: int) -> HttpResponse:
+def _go_on(request: MakerRequest, batch: Batch) -> HttpResponse:
     """To the next task, or to the stage that comes once it is made: that press can be undone too."""
-    batch = find_batch(request, pk)
-    last = undoable(batch)
-    if batch.state != State.MAKING and last is not None:
+    last = undoable(batch) if batch.state != State.MAKING else None
+    if last is not None:
         say(request, batch, last.text)
     return go(batch)
 

@@ -1,5 +1,7 @@
 """What share of a finished batch each role usually has, family by family."""
 
+from functools import cache
+
 from firkin.core import datafiles
 from firkin.core.catalogue.materials import Material
 
@@ -16,9 +18,14 @@ def usual_share(material: Material, family: str = "") -> tuple[float, float]:
     >>> usual_share(find("phenoxyethanol")), usual_share(find("ethanol"), "gel")
     ((0.001, 0.015), (0.5, 0.95))
     """
+    return _of_roles(material.roles, family)
+
+
+@cache
+def _of_roles(roles: frozenset[str], family: str) -> tuple[float, float]:
     table = datafiles.toml("catalogue/usual_shares.toml")
     rows = {**table["usual"], **table.get(family, {})}
-    low, high = next((row for role, row in rows.items() if role in material.roles), rows["other"])
+    low, high = next((row for role, row in rows.items() if role in roles), rows["other"])
     return low / 100.0, high / 100.0
 
 
