@@ -1,5 +1,6 @@
 """`./firkin bench`: the speed promises, as ratios within one run. Prints a table, writes it to docs/benchmarks.md."""
 
+import gc
 import http.client
 import os
 import platform
@@ -271,6 +272,8 @@ def many_batches(browser: Browser) -> Row:
 def main() -> int:
     """Measure everything, print the table and write it down."""
     rows = [inversion(), *reckoning(), cold_start(), *recipes()]
+    gc.collect()
+    gc.freeze()  # the server in this process is not to look through what was measured before
     browser = Browser(serve())
     rows += [live(browser), entry(browser), many_batches(browser)]
     from load import load
