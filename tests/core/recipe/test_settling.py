@@ -45,6 +45,18 @@ def test_the_amount_that_is_told_more_than_once_stands() -> None:
     assert words(text)[-1] == ("water", "", "90 ml")
 
 
+def test_told_twice_outweighs_what_stands_among_more_things() -> None:
+    last_year = "Last year I took 2 litres of water, 40 g of salt and 30 g of citric acid."
+    text = long("500 ml of ethanol 96 %.", last_year, "So 90 ml of water.", "As I said, 90 ml of water.")
+    assert ("water", "", "90 ml") in words(text)
+    assert ("water", "", "2 litres") not in words(text)
+
+
+def test_of_amounts_told_once_the_one_among_more_things_stands() -> None:
+    text = long("I once had 2 litres of water.", LIST)
+    assert ("water", "", "90 ml") in words(text)
+
+
 def test_a_strength_told_elsewhere_is_the_line_s() -> None:
     later = "I have 500 ml of ethanol and 90 ml of water and 10 ml of glycerol here."
     assert ("ethanol", "96 % v/v", "500 ml") in words(long(later, "The ethanol is 96 %, it says so on the can."))
@@ -62,10 +74,12 @@ def test_a_danger_that_is_measured_is_a_stop_however_long_the_talk_is() -> None:
     assert found["bleach-mixed"] == "stop"
 
 
-def test_a_danger_named_in_passing_is_asked_about_and_never_silent() -> None:
-    text = long(LIST, "And a glug of bleach makes it stronger.")
-    found = {f.rule: f.severity for f in findings_of(read_recipe(text, "metric"))}
-    assert found["bleach-mixed"] in ("ask", "stop")
+@pytest.mark.parametrize(
+    ("passing", "severity"), [("And a glug of bleach goes in.", "stop"), ("Bleach makes it stronger.", "ask")]
+)
+def test_a_danger_named_in_passing_is_asked_about_and_a_glug_of_it_is_a_stop(passing: str, severity: str) -> None:
+    found = {f.rule: f.severity for f in findings_of(read_recipe(long(LIST, passing), "metric"))}
+    assert found["bleach-mixed"] == severity
 
 
 @given(st.permutations([LIST, "The glycerol is from the pharmacy.", "Shake it well.", "Some scent if you like."]))
