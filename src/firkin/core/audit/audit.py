@@ -76,10 +76,10 @@ def _within_reason(finding: Finding, result: Reckoning) -> Finding:
         if "water" not in line.material.roles and grown > result.total.mass_g and not resized:
             return replace(finding, fix=_LOOKS_WRONG.format(name=line.material.name.lower()), fixed=None)
     now = {line.material.id: worked.mass_g for line, worked in zip(fixed.formula.lines, fixed.lines, strict=True)}
-    grown = {key for key, mass_g in now.items() if mass_g > before.get(key, 0.0) and key != "water"}
-    if not grown:
+    added = {key for key, mass_g in now.items() if mass_g > before.get(key, 0.0) and key != "water"}
+    if not added:
         return finding
-    much = [key for key, off in unusual(fixed) if off > 0 and key in grown]
+    much = [key for key, off in unusual(fixed) if off > 0 and key in added]
     if much and much[0] not in dict(unusual(result)):
         name = find(much[0]).name.lower()
         return replace(finding, fix=f"{finding.fix} {_MUCH_OF_IT.format(name=name)}", fixed=None)
