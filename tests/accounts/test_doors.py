@@ -351,6 +351,7 @@ def test_a_stale_press_is_said(bench: Client, workshop, maker, landing_rub) -> N
     assert "moved on" not in said(again)
     other = bench.post(address, {"task": 0, "key": uuid.uuid4(), "amount": "800 mL"}, follow=True)
     assert "Not stored: the batch has moved on" in said(other)
+    assert [message.level_tag for message in other.context["messages"]] == ["error"]  # not in green, with a tick
     assert batch.entries.filter(kind="pour").count() == 1
     undone = bench.post(reverse("batches:undo", args=[batch.pk]), {"entry": "999999"}, follow=True)
     assert "Nothing was undone" in said(undone)

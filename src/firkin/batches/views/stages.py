@@ -73,7 +73,7 @@ def say_stale(request: MakerRequest, batch: Batch) -> None:
     except ValueError:
         known = False
     if not known:
-        messages.warning(request, "Not stored: the batch has moved on since that page was loaded.")
+        messages.error(request, "Not stored: the batch has moved on since that page was loaded.")
 
 
 @require_POST
