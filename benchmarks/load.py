@@ -15,7 +15,7 @@ from collections.abc import Callable
 from pathlib import Path
 from urllib.parse import quote
 
-from run import LIVE, Browser, Row, serve
+from serving import LIVE, Browser, Row, serve
 
 MAKERS, SECONDS, WARM_S = 50, 60.0, 10.0
 READ = ("/", "/formulas/", "/formulas/1/", "/batches/", "/batches/6/make/", "/batches/1/record/", "/shelf/", "/guide/")
@@ -98,5 +98,5 @@ if __name__ == "__main__":
     from django.conf import settings
 
     here = serve()
-    print(here, Path(settings.DATABASES["default"]["NAME"]), flush=True)
+    print(here, Path(str(settings.DATABASES["default"]["NAME"])), flush=True)
     threading.Event().wait()

@@ -1,7 +1,6 @@
 """`./firkin bench`: the speed promises, as ratios within one run. Prints a table, writes it to docs/benchmarks.md."""
 
 import gc
-import http.client
 import os
 import platform
 import random
@@ -9,29 +8,21 @@ import statistics
 import subprocess
 import sys
 import tempfile
-import threading
 import time
 from collections.abc import Callable
 from pathlib import Path
 from urllib.parse import quote
 
+from load import load
+from serving import LIVE, Browser, Row, serve
+
 ROOT = Path(__file__).resolve().parents[1]
-Row = tuple[str, str, str, bool]
 
 FORMULA = """{"format": "firkin-formula/1", "name": "Landing rub", "family": "liquid-rub", "make": "1 L",
 "guideline": "who-ethanol", "lines": [
 {"material": "ethanol", "strength": "96 % v/v", "amount": "833.3 mL"},
 {"material": "hydrogen-peroxide", "strength": "3 %", "amount": "41.7 mL"},
 {"material": "glycerol", "amount": "14.5 mL"}, {"material": "water", "amount": "q.s."}]}"""
-
-LIVE = "/reckon/strength/?" + "&".join(
-    f"{name}={quote(value)}"
-    for name, value in (
-        *(("material", "Isopropanol"), ("strength", "91 %"), ("amount", "2 parts"), ("error", "")),
-        *(("material", "Aloe gel"), ("strength", ""), ("amount", "1 part"), ("error", "")),
-        *(("rule", "cdc-alcohol-60"), ("family", "aloe-rub"), ("make", "1.5 L")),
-    )
-)
 
 
 def seconds(work: Callable[[], object], times: int) -> float:
@@ -119,61 +110,6 @@ def recipes() -> list[Row]:
     ]
 
 
-def serve() -> int:
-    """Serve the demo, with an empty page beside it, from a throw-away data folder; return the port."""
-    os.environ |= {"FIRKIN_MODE": "demo", "DJANGO_SETTINGS_MODULE": "firkin.site.settings"}
-    os.environ["FIRKIN_DATA"] = tempfile.mkdtemp(prefix="firkin-bench-")
-    from firkin.site import folder, run
-
-    place = folder.data_folder("demo")
-    folder.ready(place)
-    run.prepare(place)
-    run.load_demo(fresh=False)
-    from django.core.wsgi import get_wsgi_application
-    from django.http import HttpRequest, HttpResponse
-    from django.template import engines
-    from django.urls import path
-    from waitress import create_server
-
-    from firkin.site import urls
-
-    empty = engines["django"].from_string('{% extends "site/base.html" %}')
-
-    def empty_page(request: HttpRequest) -> HttpResponse:
-        return HttpResponse(empty.render({}, request))
-
-    urls.urlpatterns.append(path("empty/", empty_page))
-    server = create_server(get_wsgi_application(), host="127.0.0.1", port=0, threads=6)
-    threading.Thread(target=server.run, daemon=True).start()
-    return int(server.effective_port)
-
-
-class Browser:
-    """A kept connection to the server, with its cookies."""
-
-    def __init__(self, port: int) -> None:
-        self.connection = http.client.HTTPConnection("127.0.0.1", port)
-        self.cookies: dict[str, str] = {}
-
-    def ask(self, method: str, path: str, body: str = "", *, htmx: bool = False) -> bytes:
-        """The body of an answer; redirects are not followed."""
-        headers = {"Cookie": "; ".join(f"{name}={value}" for name, value in self.cookies.items())}
-        if htmx:
-            headers["HX-Request"] = "true"
-        if body:
-            headers["Content-Type"] = "application/x-www-form-urlencoded"
-            headers["Referer"] = "http://127.0.0.1/"
-        self.connection.request(method, path, body or None, headers)
-        answer = self.connection.getresponse()
-        got = answer.read()
-        if answer.status not in (200, 302):
-            raise RuntimeError(f"{path}: {answer.status}")
-        for cookie in answer.headers.get_all("Set-Cookie") or []:
-            name, _, value = cookie.split(";")[0].partition("=")
-            self.cookies[name] = value
-        return got
-
-
 def in_turns(one: Callable[[], object], other: Callable[[], object], times: int, rounds: int) -> tuple[float, float]:
     """Median times of two things, taken in turns, so that whatever else the machine does falls on both alike."""
     taken = [(seconds(one, times), seconds(other, times)) for _ in range(rounds)]
@@ -243,7 +179,7 @@ def many_batches(browser: Browser) -> Row:
     from firkin.formulas.models import Formula
 
     workshop = Workshop.objects.get()
-    version = Formula.objects.filter(workshop=workshop).first().current  # type: ignore[union-attr]
+    version = Formula.objects.filter(workshop=workshop).first().current
 
     def grow(to: int) -> None:
         have = Batch.objects.count()
@@ -276,8 +212,6 @@ def main() -> int:
     gc.freeze()  # the server in this process is not to look through what was measured before
     browser = Browser(serve())
     rows += [live(browser), entry(browser), many_batches(browser)]
-    from load import load
-
     rows.append(load())
     table = ["| what | promised | measured | |", "|---|---|---|---|"]
     table += [

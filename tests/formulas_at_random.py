@@ -74,7 +74,7 @@ def formulas(draw) -> Formula:
         make = Quantity(draw(st.sampled_from([1.0, 1.5, 2.0, 3.0])), "L")
     elif kind == "percent" and draw(st.booleans()):
         make = Quantity(1.0, "L")
-    guidelines = ()
+    guidelines: tuple[str, ...] = ()
     if families()[family].rub and draw(st.booleans()):
         guidelines = (draw(st.sampled_from(_RUB_LINES)),)
     elif draw(st.integers(0, 5)) == 0:

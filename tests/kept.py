@@ -48,8 +48,8 @@ def _lines(thing: Any, before: str) -> list[str]:
     if isinstance(thing, dict):
         return _named(list(thing.items()), before)
     if isinstance(thing, list | tuple | set | frozenset):
-        parts = sorted(thing, key=str) if isinstance(thing, set | frozenset) else thing
-        return [line for part in parts for line in _bulleted(part, before)]
+        inside: Any = sorted(thing, key=str) if isinstance(thing, set | frozenset) else thing
+        return [line for part in inside for line in _bulleted(part, before)]
     return [before + str(thing)]
 
 

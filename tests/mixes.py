@@ -62,6 +62,8 @@ sizes = st.floats(min_value=10, max_value=10_000)
 
 def mixed(alcohol: str, *pairs: tuple[float, float], water_mL: float = 0.0):
     """What (volume, % v/v) pairs and water really come to, by the mixture model."""
-    lines = [(alcohol, f"{volume:.9f} mL", f"{percent:.9f} %") for volume, percent in pairs if volume > 1e-6]
+    lines: list[tuple[str, ...]] = [
+        (alcohol, f"{volume:.9f} mL", f"{percent:.9f} %") for volume, percent in pairs if volume > 1e-6
+    ]
     lines += [("water", f"{water_mL:.9f} mL")] if water_mL > 1e-6 else []
     return reckon(mix(*lines))

@@ -1,11 +1,13 @@
 """Lantern Quay in a test's database: made once in a process, and then laid down row by row."""
 
+from typing import Any
+
 from django.db import IntegrityError, connection, transaction
 
 from firkin.accounts.models import Workshop
 from firkin.site import demo
 
-_rows: dict[str, list[tuple[object, ...]]] = {}
+_rows: dict[str, list[tuple[Any, ...]]] = {}
 
 
 def lantern_quay() -> Workshop:

@@ -5,6 +5,7 @@ A limit that moves turns its row red: the figures are written here again, from t
 
 from collections.abc import Callable
 from dataclasses import replace
+from typing import Any
 
 import pytest
 
@@ -13,7 +14,7 @@ from firkin.core.formula import Claim, Claims, Formula, reckon
 from firkin.core.measures import Quantity, Strength
 from mixes import mix
 
-RUB = {"family": "liquid-rub", "guidelines": ("cdc-alcohol-60",)}
+RUB: dict[str, Any] = {"family": "liquid-rub", "guidelines": ("cdc-alcohol-60",)}
 ETHANOL = ("ethanol", "800 mL", "96 %")
 
 

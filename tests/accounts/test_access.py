@@ -2,6 +2,7 @@
 
 import pytest
 from django.core.management import call_command
+from django.http import HttpResponse
 from django.test import Client, override_settings
 from django.urls import reverse
 
@@ -34,7 +35,7 @@ def test_the_demo_signs_in_by_itself_on_the_loopback_address_only(rf, db, addres
     User.objects.create_user("lantern-quay")
     request = rf.get("/", REMOTE_ADDR=address)
     request.user, request.session = AnonymousUser(), SessionStore()
-    demo_sign_in(lambda request: request.user)(request)
+    demo_sign_in(lambda request: HttpResponse())(request)
     assert request.user.is_authenticated is signed_in
 
 

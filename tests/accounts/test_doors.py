@@ -2,6 +2,7 @@
 
 import time
 from datetime import timedelta
+from typing import Any
 from urllib.parse import parse_qs, urlsplit
 
 import pytest
@@ -28,7 +29,7 @@ def mate(workshop: Workshop) -> User:
     return user
 
 
-def signed_in(user: User, **more: str) -> Client:
+def signed_in(user: User, **more: Any) -> Client:
     client = Client(**more)
     answer = client.post("/accounts/sign-in/", {"username": user.username, "password": PASSWORD})
     assert answer.status_code == 302

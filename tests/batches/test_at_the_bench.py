@@ -3,6 +3,7 @@
 import io
 import uuid
 from datetime import timedelta
+from typing import Any
 
 import pytest
 import vobject
@@ -300,7 +301,7 @@ def test_a_rescue_becomes_steps_of_the_batch_and_stands_in_its_record(bench: Cli
     assert batch.state == State.RESTING
     stock = a_can(workshop, litres=5)
     address = reverse("batches:rescue", args=[batch.pk])
-    asked = {"trouble": "weak", "now": "55 %", "stock": stock.pk}
+    asked: dict[str, Any] = {"trouble": "weak", "now": "55 %", "stock": stock.pk}
     page = bench.get(address, asked).content.decode()
     # by hand: 1000 x (60.5 - 55) / (96 - 60.5) = 154.9 mL by label, to just inside the line
     assert "155 mL" in page

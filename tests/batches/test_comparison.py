@@ -11,6 +11,7 @@ from django.urls import reverse
 from firkin.batches.calendar import events_of, folded
 from firkin.batches.comparison import Cell, Side, numbers_of, rows_of
 from firkin.batches.models import Batch
+from firkin.core.bench import EntryKind
 from firkin.core.formula import house_formulas
 from firkin.core.measures import Quantity
 from firkin.shelf.models import Stock
@@ -131,8 +132,8 @@ def test_the_batches_of_the_demo_side_by_side_are_as_kept(db) -> None:
 def test_what_is_looked_at_and_not_read_differs_from_nothing(bench: Client, workshop, maker, two: list[Batch]) -> None:
     """A batch nobody looked at says nothing, and nothing is no difference."""
     for what in ({"what": "ph", "value": 7.0}, {"what": "ph", "value": 7.3}):
-        two[1].write("reading", maker, data=what)
-    two[1].write("observe", maker, data={"seen": {"thickness": 2}})
+        two[1].write(EntryKind.READING, maker, data=what)
+    two[1].write(EntryKind.OBSERVE, maker, data={"seen": {"thickness": 2}})
     rows = {row.name: row for row in rows_of([Side(batch) for batch in two], "EUR", {})}
     assert (rows["pH"].values, rows["pH"].differs) == (("—", "7.3"), False)
     assert (rows["Thickness"].values, rows["Thickness"].differs) == (("—", "flows"), False)

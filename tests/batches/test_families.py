@@ -9,6 +9,7 @@ from django.utils import timezone
 
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Filling, State
+from firkin.core.bench import EntryKind
 from firkin.core.formula import house_formulas
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Stock, Vessel
@@ -184,7 +185,7 @@ def test_the_own_curve_learns_from_the_same_bar_alone(bench: Client, workshop, m
         Batch.objects.filter(pk=batch.pk).update(
             created_at=timezone.now() - timezone.timedelta(days=2), made_at=timezone.now() - timezone.timedelta(days=1)
         )
-        batch.write("observe", maker, text="looked", data={"seen": {"thickness": level}})
+        batch.write(EntryKind.OBSERVE, maker, text="looked", data={"seen": {"thickness": level}})
     page = show(bench, batch, "check")
     assert "Tallow bar" in page
     assert "That rests on one batch with this bar" in page

@@ -1,6 +1,7 @@
 """What a fix's card says it comes to is what the batch comes to once it is done as the bench asks."""
 
 import uuid
+from typing import Any
 
 import pytest
 from django.test import Client
@@ -29,7 +30,7 @@ def test_the_card_is_what_it_comes_to(name: str, trouble: str, now: str, worksho
     stock = Stock(workshop=workshop, material=alcohol, name="Can", amount_value=9, amount_unit="L")
     stock.strength = Strength.of(96.0, "v/v")
     stock.save()
-    asked = {"trouble": trouble, "now": now, "stock": stock.pk}
+    asked: dict[str, Any] = {"trouble": trouble, "now": now, "stock": stock.pk}
     card = client.get(page, asked).context
     if card.get("after") is None or not card["rescue"].additions:
         assert trouble == "strong" or now == "70 %", card["form"].errors

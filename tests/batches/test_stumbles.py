@@ -107,8 +107,8 @@ def test_opening_the_pour_page_again_leaves_the_scale_alone(bench: Client, works
     address = reverse("batches:pour", args=[batch.pk])
     assert bench.post(address).status_code == 302
     scale = instruments_of(maker.pk).scale
-    taken = []
-    scale.tare = taken.append
+    taken: list[float] = []
+    scale.tare = taken.append  # type: ignore[assignment]
     try:
         bench.get(address)
         bench.get(address)

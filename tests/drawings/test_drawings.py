@@ -4,6 +4,7 @@ import io
 import itertools
 import xml.etree.ElementTree as ET
 from dataclasses import replace
+from typing import Any
 
 import pytest
 import zxingcpp
@@ -209,9 +210,14 @@ def test_a_label_is_set_as_large_as_it_fits_and_in_a_handful_of_tries(letters: i
         with pytest.raises(CannotReckon, match="too small"):
             lay_out(label, form)
         return
-    tried = []
+    tried: list[Any] = []
+
+    def counted(*given: Any) -> Any:
+        tried.append(given)
+        return _set(*given)
+
     with pytest.MonkeyPatch.context() as patch:
-        patch.setattr("firkin.drawings.label._set", lambda *given: tried.append(given) or _set(*given))
+        patch.setattr("firkin.drawings.label._set", counted)
         paper = lay_out.__wrapped__(label, form)
     assert len(tried) <= len(_shorter(label)) + 7
     fits = [scale for scale in _SCALES if _set(said, form, scale) == paper]

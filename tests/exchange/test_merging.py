@@ -88,9 +88,9 @@ def test_a_formula_that_says_the_same_is_one_and_one_that_differs_comes_in_besid
     versions = Formula.objects.get(workshop=quay, name=demo._FORMULAS[0]["name"]).versions.count()
     came = merge(archive.written(quay), upper, hand)
     names = list(Formula.objects.filter(workshop=upper).values_list("name", flat=True))
-    assert names.count(other["name"]) == 2
-    assert names.count(demo._FORMULAS[0]["name"]) == (1 if versions == 1 else 2)
-    assert any(other["name"] in remark for remark in came.remarks)
+    assert names.count(str(other["name"])) == 2
+    assert names.count(str(demo._FORMULAS[0]["name"])) == (1 if versions == 1 else 2)
+    assert any(str(other["name"]) in remark for remark in came.remarks)
     for batch in Batch.objects.filter(workshop=upper):
         assert batch.version.formula.workshop == upper
         assert batch.version.formula.name == Batch.objects.get(workshop=quay, number=batch.number).version.formula.name

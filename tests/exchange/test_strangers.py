@@ -13,6 +13,7 @@ from PIL import Image
 
 from firkin.accounts.models import Membership, User, Workshop
 from firkin.batches.models import Batch, Entry, Photo
+from firkin.core.bench import EntryKind
 from firkin.core.errors import CannotRead
 from firkin.core.texts import unwritable
 from firkin.exchange import archive, files, upgrades
@@ -141,9 +142,9 @@ def test_no_row_with_such_a_text_is_stored_whoever_writes_it(quay: Workshop, tex
         with pytest.raises(ValidationError):
             row.save()
     with pytest.raises(ValidationError):
-        batch.write("note", None, text=text)
+        batch.write(EntryKind.NOTE, None, text=text)
     with pytest.raises(ValidationError):
-        batch.write("note", None, text="x", data={"deep": [text]})
+        batch.write(EntryKind.NOTE, None, text="x", data={"deep": [text]})
     assert unwritable(document_of(Workshop.objects.get())) is None
 
 

@@ -77,7 +77,8 @@ class WiredMeter:
     """A meter as a driver of a real one would be written: it knows no truth, only what it reads off the wire."""
 
     def __init__(self, wire: list[float]) -> None:
-        self.wire, self.set_at = wire, None
+        self.wire = wire
+        self.set_at: float | None = None
 
     def read(self, now: float) -> float:
         return self.wire.pop(0)

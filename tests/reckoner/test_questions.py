@@ -1,5 +1,6 @@
 """The other questions as pages: what each answers, and what each refuses kindly."""
 
+from typing import Any
 from urllib.parse import urlencode
 
 import pytest
@@ -180,7 +181,7 @@ def test_no_such_question_is_a_page_that_is_not_there(bench: Client) -> None:
 
 
 def test_a_row_more_is_there_for_the_asking_and_a_filled_one_brings_the_next(bench: Client) -> None:
-    rows = {"containers_3_name": "drum", "containers_3_volume": "5 L", "containers_3_count": "1"}
+    rows: dict[str, Any] = {"containers_3_name": "drum", "containers_3_volume": "5 L", "containers_3_count": "1"}
     assert "containers_4_name" in page(bench, "pack", **rows)
     assert "containers_5_name" not in page(bench, "pack", **rows)
     assert "containers_5_name" in page(bench, "pack", **rows, more="containers")

@@ -4,6 +4,7 @@ import re
 from collections import Counter
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 import pytest
 from hypothesis import assume, given
@@ -41,7 +42,10 @@ def test_the_audit_finds(formula: Formula, rule: str) -> None:
     assert found[rule].text.endswith(".")
 
 
-RUB = {"family": "liquid-rub", "guidelines": ("cdc-alcohol-60",)}
+RUB: dict[str, Any] = {"family": "liquid-rub", "guidelines": ("cdc-alcohol-60",)}
+SOAP: dict[str, Any]
+DISH: dict[str, Any]
+FERMENT: dict[str, Any]
 SOAP, DISH, FERMENT = {"family": "foaming-soap"}, {"family": "dish-liquid", "basis": "weight"}, {"family": "ferment"}
 ETHANOL = ("ethanol", "800 mL", "96 %")
 

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from firkin.core.audit import fixes
 from firkin.core.catalogue import Stock
-from firkin.core.formula import reckon
+from firkin.core.formula import Line, reckon
 from firkin.core.measures import Quantity
 from mixes import line, mix, vv
 
@@ -38,7 +38,10 @@ def test_every_fix_does_bring_the_mix_to_its_line(stock, gel, rule, errors) -> N
     tried = 0
     for sentence in found:
         if match := re.match(r"Keep everything else to ([\d.]+) mL", sentence):
-            lines = (formula.lines[0], replace(formula.lines[1], amount=Quantity(float(match[1]), "mL")))
+            lines: tuple[Line, ...] = (
+                formula.lines[0],
+                replace(formula.lines[1], amount=Quantity(float(match[1]), "mL")),
+            )
         elif match := re.match(r"Use a stock of at least ([\d.]+) %", sentence):
             lines = (replace(formula.lines[0], strength=vv(float(match[1]))), formula.lines[1])
         else:

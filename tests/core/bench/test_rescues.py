@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 import pytest
 from hypothesis import given
@@ -19,7 +20,7 @@ from firkin.core.formula import house_formulas, reckon
 from kept import same_as_kept, told
 from mixes import line, mix, vv
 
-RUB = {"family": "liquid-rub", "guidelines": ("cdc-alcohol-60",)}
+RUB: dict[str, Any] = {"family": "liquid-rub", "guidelines": ("cdc-alcohol-60",)}
 
 
 @given(st.floats(40, 74), st.floats(80, 99))

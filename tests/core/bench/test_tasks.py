@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 import pytest
 from hypothesis import given
@@ -130,7 +131,7 @@ def a_batch_of(formula: Formula) -> dict[str, object]:
         if over.progress.unfinished:
             over.do(factor)
     deviation = deviation_of(over.progress)
-    offers = {}
+    offers: dict[str, Any] = {}
     for trouble in TROUBLES:
         try:
             offers[trouble] = offer(trouble, done)

@@ -1,6 +1,7 @@
 """The open format of a formula: written and read back the same."""
 
 from pathlib import Path
+from typing import Any
 
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Step, formula_from_dict, formula_to_dict
@@ -39,7 +40,7 @@ def test_what_a_step_and_a_formula_say_beside_their_lines_is_written_and_read_ba
 
 
 #: What is wrong in a document, and where: the path of each is part of what is kept.
-WRONG = {
+WRONG: dict[str, dict[str, Any]] = {
     "line 1 strength": {
         "lines": [{"material": "water", "amount": "1 L"}, {"material": "ethanol", "strength": "x", "amount": "1 L"}]
     },
@@ -60,7 +61,11 @@ WRONG = {
 
 
 def test_what_cannot_be_read_is_said_with_its_place_as_kept() -> None:
-    sound = {"format": "firkin-formula/1", "name": "A mix", "lines": [{"material": "ethanol", "amount": "1 L"}]}
+    sound: dict[str, Any] = {
+        "format": "firkin-formula/1",
+        "name": "A mix",
+        "lines": [{"material": "ethanol", "amount": "1 L"}],
+    }
     said = {}
     for name, wrong in WRONG.items():
         try:

@@ -91,8 +91,8 @@ def test_only_what_holds_alcohol_and_is_a_rub_rests_72_hours() -> None:
         assert rests is (formula.family in ("liquid-rub", "aloe-rub", "gel")), key
 
 
-ORDERS = Path(__file__).with_name("orders.toml")
-HEARD = tomllib.loads(ORDERS.read_text())["recipe"]
+HEARD_FILE = Path(__file__).with_name("orders.toml")
+HEARD = tomllib.loads(HEARD_FILE.read_text())["recipe"]
 
 
 @pytest.mark.parametrize("case", HEARD, ids=lambda case: plain(case["text"]))

@@ -46,6 +46,6 @@ def test_a_range_on_a_label_is_reckoned_so_that_it_never_falls_short(alcohol, on
     stocks = tuple(
         Strength(pct * (1 + more / 2), pct, pct * (1 + more), "v/v") for pct, more in ((strong, wide), (weak, wider))
     )
-    made = blend(find(alcohol), stocks, vv(target), 1000.0)
+    made = blend(find(alcohol), (stocks[0], stocks[1]), vv(target), 1000.0)
     assert made.low == pytest.approx(target, abs=1e-3)
     assert made.high >= made.low - 1e-9
