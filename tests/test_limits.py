@@ -1,17 +1,36 @@
-"""Every limit of the audit, a hair on either side of it. The table names the limit and says where it stands.
+"""Every limit of the audit and the bench, a hair on either side of it. A table names the limit and says where it stands.
 
 A limit that moves turns its row red: the figures are written here again, from their source, and not taken from the code.
 """
 
 from collections.abc import Callable
 from dataclasses import replace
+from datetime import timedelta
 from typing import Any
 
 import pytest
 
 from firkin.core.audit import audit
-from firkin.core.formula import Claim, Claims, Formula, reckon
+from firkin.core.bench import (
+    Entry,
+    EntryKind,
+    Fermenting,
+    Kitchen,
+    Measure,
+    Stands,
+    began,
+    can_be_filled,
+    fermenting,
+    in_kitchen,
+    keeps_days,
+    left_to_fill,
+    measure_out,
+    next_day_level,
+)
+from firkin.core.bench.readings import judge_mass, judge_ph, judge_stem, judge_yield
+from firkin.core.formula import Claim, Claims, Formula, house_formulas, reckon
 from firkin.core.measures import Quantity, Strength
+from journals import BEGUN, Journal
 from mixes import mix
 
 RUB: dict[str, Any] = {"family": "liquid-rub", "guidelines": ("cdc-alcohol-60",)}
@@ -84,6 +103,94 @@ LIMITS: list[tuple[str, str, float, bool, Made, str]] = [
 _HAIR = 0.0008
 
 
+def _soap_keeps(pct: float) -> float:
+    return keeps_days(_kept(pct))
+
+
+def _closed_ferment(day: float, reread: float = 90.0) -> Fermenting:
+    """A ferment that never gave gas, read on day 80 and again, looked at on a day."""
+    journal = Journal(house_formulas()["citrus-ferment"].formula)
+    while began(journal.progress) is None:
+        journal.do()
+    start = began(journal.progress)
+    assert start is not None
+    readings = [(80.0, {"what": "ph", "value": 3.7}), (reread, {"what": "ph", "value": 3.6})]
+    looks = [(80.0, {"seen": {"gas": 0, "smell": 0, "mould": 0}})]
+    for kind, told in ((EntryKind.READING, readings), (EntryKind.OBSERVE, looks)):
+        for at, data in told:
+            journal.entries.append(Entry(len(journal.entries) + 1, kind, start + timedelta(days=at), data=data))
+    found = fermenting(journal.progress, start + timedelta(days=day))
+    assert found is not None
+    return found
+
+
+def _lacks(ferment: Fermenting, words: str) -> bool:
+    return any(words in lack for lack in (*ferment.lacks, *ferment.alarms))
+
+
+def _weighed(share: float) -> bool:
+    """A soap weighed before its preservative at a share of what went in: whether the weight is believed."""
+    journal = Journal(house_formulas()["bar-soap-liquid"].formula)
+    keeper = journal.formula.lines_with("preservative")[0]
+    while journal.progress.task.line != keeper:
+        journal.do()
+    went_in = sum(journal.progress.masses_g[i] for i in journal.progress.measured)
+    journal.write(EntryKind.READING, data={"what": "mass", "value": share * went_in})
+    return journal.progress.by_weighing(keeper) is not None
+
+
+def _left(mL: float) -> bool:
+    progress = Journal(house_formulas()["who-one"].formula).progress
+    return left_to_fill(progress, progress.to_fill_mL - mL) > 0
+
+
+def _night_after(days: float) -> bool:
+    journal = Journal(house_formulas()["bar-soap-liquid"].formula)
+    seen = journal.write(EntryKind.OBSERVE, data={"seen": {"thickness": 2}})
+    journal.entries[-1] = replace(seen, at=BEGUN + timedelta(days=days))
+    return next_day_level(journal.progress, BEGUN) is not None
+
+
+def _hopeless(factor: float) -> bool:
+    """A line asked for as so many times a cup, the only measure there is: whether weighing it is advised."""
+    cup = Kitchen("one-cup", "One cup", (Measure("cup", 100.0, 1.0),))
+    return in_kitchen(reckon(mix(("water", f"{100 * factor} mL"))), cup).lines[0].weigh
+
+
+RUB_MADE = reckon(house_formulas()["who-one"].formula)  # ethanol and water: its label strength is what a stem shows
+PEEL = reckon(house_formulas()["citrus-ferment"].formula)
+PEEL_WATER_ML = sum(one.volume_mL for one in PEEL.lines if not one.material.solid)
+STEM = RUB_MADE.actives[0].true
+
+
+def _ph(family: str) -> Callable[[float], bool]:
+    return lambda x: judge_ph(family, x).verdict is Stands.WITHIN
+
+
+#: what is tried, its limit, whether what is asked holds above it (else below), what is asked, where the limit is from
+OF_THE_BENCH: list[tuple[str, float, bool, Callable[[float], bool], str]] = [
+    ("a stem above what was measured out, % v/v", STEM + 3.0, True, lambda x: judge_stem(RUB_MADE, x, 20.0).verdict is Stands.HIGH, "common practice: 3 points"),
+    ("a stem below what was measured out, % v/v", STEM - 3.0, False, lambda x: judge_stem(RUB_MADE, x, 20.0).verdict is Stands.LOW, "common practice: 3 points"),
+    ("a batch lighter than what went in, g of 1,000", 970.0, False, lambda x: judge_mass(1000.0, x).verdict is Stands.LOW, "common practice: 3 %"),
+    ("a batch heavier than what went in, g of 1,000", 1030.0, True, lambda x: judge_mass(1000.0, x).verdict is Stands.HIGH, "common practice: 3 %"),
+    ("liquid that came of peel, of the water", 0.75, False, lambda x: judge_yield(PEEL, x * PEEL_WATER_ML).verdict is Stands.LOW, "common practice: three quarters"),
+    ("liquid that came of peel, of all", 1.0, True, lambda x: judge_yield(PEEL, x * PEEL.total.volume_mL).verdict is Stands.HIGH, "no more than went in"),
+    ("the pH of a dish liquid at least", 6.0, True, _ph("dish-liquid"), "common practice"),
+    ("the pH of a dish liquid at most", 8.5, False, _ph("dish-liquid"), "common practice"),
+    ("the pH of a ferment at most", 4.0, False, _ph("ferment"), "common practice: about 4"),
+    ("the day a ferment is ready", 90.0, True, lambda x: not _lacks(_closed_ferment(x), "about day 90"), "common practice: three months"),
+    ("days its pH must hold", 87.0, True, lambda x: not _lacks(_closed_ferment(95.0, x), "pH held"), "common practice: a week apart, from day 80"),
+    ("the day by which it gave gas", 14.0, True, lambda x: _lacks(_closed_ferment(x), "never gave gas"), "common practice: two weeks"),
+    ("preservative that lets a soap keep, %", 0.5 * 0.95, True, lambda x: _soap_keeps(x) > 28.0, "least window 0.5 %, as near as a kitchen scale places it"),
+    ("weight believed at least, of what went in", 0.5, True, _weighed, "half lost is a slip"),
+    ("dregs, mL", 1.0, True, _left, "common practice: no bottle for 1 mL"),
+    ("fillings beyond what is left, mL of 500", 511.0, False, lambda x: can_be_filled(x, 500.0), "2 % and the dregs"),
+    ("a night before it is looked at, days", 0.4, True, _night_after, "ten hours: common practice"),
+    ("a line that only weighing places, cups", 1 / 0.9, True, _hopeless, "10 % off: common practice"),
+    ("fillings that can be counted, cups", 24.5, False, lambda x: measure_out(x, (Measure("cup", 1.0, 1.0),)).fillings == round(x), "24: common practice"),
+]  # fmt: skip
+
+
 @pytest.mark.parametrize(("what", "rule", "limit", "above", "made", "source"), LIMITS, ids=[row[0] for row in LIMITS])
 def test_a_hair_on_either_side(what: str, rule: str, limit: float, above: bool, made: Made, source: str) -> None:
     def speaks(value: float) -> bool:
@@ -93,5 +200,14 @@ def test_a_hair_on_either_side(what: str, rule: str, limit: float, above: bool, 
     assert source
 
 
+@pytest.mark.parametrize(
+    ("what", "limit", "above", "holds", "source"), OF_THE_BENCH, ids=[row[0] for row in OF_THE_BENCH]
+)
+def test_the_bench_a_hair_on_either_side(what: str, limit: float, above: bool, holds: Any, source: str) -> None:
+    assert (holds(limit * (1 - _HAIR)), holds(limit * (1 + _HAIR))) == (not above, above), what
+    assert source
+
+
 def test_no_limit_is_named_twice() -> None:
-    assert len({what for what, *_ in LIMITS}) == len(LIMITS)
+    named = [what for what, *_ in (*LIMITS, *OF_THE_BENCH)]
+    assert len(set(named)) == len(named)

@@ -106,7 +106,7 @@ def series_of(progress: Progress, begun: datetime) -> list[Series]:
     looks: dict[str, list[tuple[float, int]]] = {}
     for entry in progress.standing:
         if entry.kind is EntryKind.OBSERVE:
-            day = round(max(0.0, (entry.at - begun).total_seconds() / _DAY_S), 1)
+            day = max(0.0, (entry.at - begun).total_seconds() / _DAY_S)
             for aspect, level in entry.data.get("seen", {}).items():
                 if aspect in ASPECTS:
                     looks.setdefault(aspect, []).append((day, int(level)))
