@@ -1,6 +1,7 @@
-"""A drawing of a page as a file of its own: the page's address with ``drawing=N``, the drawings counted as they come.
+"""A drawing of a page as a file of its own, at the page's address with ``drawing=`` and the drawing's name.
 
-The same page is worked out, and of what it draws the one that is asked for goes out, with the inks it needs.
+The page is worked out, and the drawing of that name goes out in its place, with the inks it needs. A page that has no
+such drawing (any more) is shown.
 """
 
 import re
@@ -20,21 +21,19 @@ _ASKED = "drawing"
 
 @dataclass
 class _Wanted:
-    """Which drawing of a page is wanted alone, how many came so far, and the one that is it."""
+    """Which drawing of a page is wanted alone, and that drawing once it was drawn."""
 
-    number: str
-    so_far: int = 0
+    name: str
     found: str = ""
 
 
-def as_file(request: HttpRequest, svg: str) -> SafeString:
-    """The link to a page's next drawing as a file; the drawing is kept when it is the one that is asked for."""
+def as_file(request: HttpRequest, svg: str, name: str) -> SafeString:
+    """The link to a page's drawing as a file; the drawing is kept when it is the one that is asked for."""
     wanted: _Wanted = request.drawing_alone  # type: ignore[attr-defined]
-    wanted.so_far += 1
-    if wanted.number == str(wanted.so_far):
+    if wanted.name == name:
         wanted.found = svg
     query = request.GET.copy()
-    query[_ASKED] = str(wanted.so_far)
+    query[_ASKED] = name
     said = re.search(r"<title>(.*?)</title>", svg)
     return format_html(
         '<a class="as-file no-print" href="{}?{}" download aria-label="As a file, SVG: {}">SVG</a>',
@@ -48,14 +47,14 @@ def drawing_alone(get_response: Callable[[HttpRequest], HttpResponse]) -> Callab
     def middleware(request: HttpRequest) -> HttpResponse:
         wanted = _Wanted(request.GET.get(_ASKED, ""))
         request.drawing_alone = wanted  # type: ignore[attr-defined]
-        if wanted.number:  # the page itself is asked for without that word, which is none of its own
+        if wanted.name:  # the page itself is asked for without that word, which is none of its own
             query = request.GET.copy()
             del query[_ASKED]
             request.GET = query  # type: ignore[assignment]
         response = get_response(request)
         if not wanted.found:
             return response
-        headers = {"Content-Disposition": 'attachment; filename="firkin-drawing.svg"'}
+        headers = {"Content-Disposition": f'attachment; filename="firkin-{wanted.name}.svg"'}
         return HttpResponse(stand_alone(wanted.found), content_type="image/svg+xml", headers=headers)
 
     return middleware

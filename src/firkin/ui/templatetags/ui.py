@@ -12,6 +12,7 @@ from django.utils import timezone
 from django.utils.dateformat import format as date_format
 from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
+from django.utils.text import slugify
 
 from firkin.core import catalogue
 from firkin.core.audit import Finding
@@ -61,12 +62,15 @@ def fix_key(finding: Finding, result: Reckoning | str) -> str:
 
 
 @register.simple_tag(takes_context=True)
-def drawing(context: template.Context, svg: str) -> SafeString:
-    """A drawing, with a link to it as a file wherever the page can be asked for again by its address."""
+def drawing(context: template.Context, svg: str, name: str | int) -> SafeString:
+    """A drawing, with a link to it as a file wherever the page can be asked for again by its address.
+
+    The name is the drawing's own on its page, and its file's address ends with it.
+    """
     request = context.get("request")
     if request is None or request.method != "GET" or not svg:
         return drawn(svg)
-    return mark_safe(svg + as_file(request, svg))  # noqa: S308  drawings escape every text they are given
+    return mark_safe(svg + as_file(request, svg, slugify(str(name))))  # noqa: S308  drawings escape every text they are given
 
 
 @register.filter
