@@ -1,4 +1,4 @@
-"""A second step of signing in: the six digits of a program that keeps time (TOTP, RFC 6238), or a recovery code."""
+"""A second step of signing in: six digits of a program that keeps time (TOTP, RFC 6238), a passkey, a recovery code."""
 
 import base64
 from collections.abc import Callable
@@ -17,16 +17,17 @@ from django.utils.http import url_has_allowed_host_and_scheme
 from django_otp import login as verified
 from django_otp.plugins.otp_static.models import StaticDevice, StaticToken
 from django_otp.plugins.otp_totp.models import TOTPDevice
+from django_otp_webauthn.models import WebAuthnCredential
 
 from firkin.accounts import sessions
 from firkin.accounts.audit_list import noted
 from firkin.accounts.models import User
-from firkin.ui.fields import number_pad
+from firkin.ui.fields import number_pad, whole_number
 
 #: The session's word that the second step is still to be made.
 _WANTED = "second_step_wanted"
 _RECOVERY_CODES = 8
-_OPEN = frozenset({"accounts:second_step", "accounts:sign_out"})
+_OPEN = frozenset({"accounts:second_step", "accounts:sign_out", "accounts:passkey_begin", "accounts:passkey_complete"})
 
 
 class CodeForm(forms.Form):
@@ -47,7 +48,7 @@ class CodeForm(forms.Form):
 
 @receiver(user_logged_in)
 def _wanted(sender: object, request: HttpRequest | None, user: User, **more: Any) -> None:
-    if request is not None and device_of(user) is not None:
+    if request is not None and (device_of(user) is not None or passkeys_of(user)):
         request.session[_WANTED] = True
 
 
@@ -55,6 +56,31 @@ def device_of(user: User) -> TOTPDevice | None:
     """The program that was set up and confirmed; None without a second step."""
     found: TOTPDevice | None = TOTPDevice.objects.filter(user=user, confirmed=True).first()
     return found
+
+
+def passkeys_of(user: User) -> list[WebAuthnCredential]:
+    """The passkeys of an account, the first made first."""
+    return list(WebAuthnCredential.objects.filter(user=user, confirmed=True).order_by("pk"))
+
+
+def host_of(request: HttpRequest) -> str:
+    """The name passkeys of this request belong to: its host without the port."""
+    return request.get_host().partition(":")[0]
+
+
+def passkeys_offered(request: HttpRequest) -> bool:
+    """True where a browser has passkeys to give: over HTTPS, or on the machine itself as localhost."""
+    return request.is_secure() or host_of(request) == "localhost"
+
+
+def has_recovery_codes(user: User) -> bool:
+    """True while a recovery code is left."""
+    return bool(StaticToken.objects.filter(device__user=user).exists())
+
+
+def made(request: HttpRequest) -> None:
+    """The second step of a session was made: nothing more is asked of it."""
+    request.session.pop(_WANTED, None)
 
 
 def second_step_first(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
@@ -81,13 +107,14 @@ def second_step(request: HttpRequest) -> HttpResponse:
         device = _matched(user, form.cleaned_data["code"])
         if device is not None:
             verified(request, device)
-            del request.session[_WANTED]
+            made(request)
             asked = request.GET.get("next", "")
             safe = url_has_allowed_host_and_scheme(asked, {request.get_host()}, require_https=request.is_secure())
             return redirect(asked if safe else "bench")
         noted(request, "A wrong code at the second step.")
         form.add_error("code", "That code is wrong, or too many were tried. Wait a moment and try the next one.")
-    return render(request, "accounts/second_step.html", {"form": form})
+    context = {"form": form, "passkey": bool(passkeys_of(user)), "digits": device_of(user) is not None}
+    return render(request, "accounts/second_step.html", context)
 
 
 def _matched(user: User, code: str) -> Any:
@@ -101,21 +128,30 @@ def _matched(user: User, code: str) -> Any:
 
 
 def set_up(request: HttpRequest) -> HttpResponse:
-    """Set a second step up, confirm it with its first code, or take it away with a code."""
+    """Set up or take away the second step of six digits; the passkeys; new recovery codes."""
     user = request.user
     assert isinstance(user, User)
     device, act = device_of(user), request.POST.get("act", "")
+    if act == "codes" and user.is_verified():  # type: ignore[attr-defined]
+        sessions.end(user.pk, but=request.session.session_key)
+        noted(request, "New recovery codes were made.")
+        return render(request, "accounts/recovery_codes.html", {"codes": _recovery_codes(user)})
+    if act == "remove-passkey":
+        return _remove_passkey(request, user)
+    shown = {"passkeys": passkeys_of(user), "offered": passkeys_offered(request)}
     form = CodeForm(request.POST if act in ("confirm", "remove") else None)
+    del form.fields["code"].widget.attrs["autofocus"]  # passkeys come first on this page
     if device is not None:
         if act == "remove" and form.is_valid():
             if _matched(user, form.cleaned_data["code"]) is not None:
                 TOTPDevice.objects.filter(user=user).delete()
-                StaticDevice.objects.filter(user=user).delete()
+                if not passkeys_of(user):
+                    StaticDevice.objects.filter(user=user).delete()
                 noted(request, "The second step was removed.")
                 messages.success(request, "The second step is off.")
                 return redirect("accounts:me")
             form.add_error("code", "That code is wrong.")
-        return render(request, "accounts/set_up.html", {"form": form, "on": True})
+        return render(request, "accounts/set_up.html", {"form": form, "on": True, **shown})
     new, _ = TOTPDevice.objects.get_or_create(user=user, confirmed=False, defaults={"name": "second step"})
     if act == "confirm" and form.is_valid():
         if new.verify_token(form.cleaned_data["code"]):
@@ -127,7 +163,21 @@ def set_up(request: HttpRequest) -> HttpResponse:
         form.add_error("code", "That code is wrong. Look whether the clock of both is right, and try the next one.")
     picture = segno.make(new.config_url, error="m").svg_inline(scale=5, border=4, light="#fff", omitsize=False)
     secret = base64.b32encode(new.bin_key).decode().rstrip("=")
-    return render(request, "accounts/set_up.html", {"form": form, "picture": picture, "secret": secret})
+    return render(request, "accounts/set_up.html", {"form": form, "picture": picture, "secret": secret, **shown})
+
+
+def _remove_passkey(request: HttpRequest, user: User) -> HttpResponse:
+    """Take a passkey away, for the account's password: whoever finds the bench unlocked has not got that."""
+    found = WebAuthnCredential.objects.filter(user=user, pk=whole_number(request.POST.get("passkey", ""))).first()
+    if found is not None and not user.check_password(request.POST.get("password", "")):
+        messages.error(request, "Not removed: the password is wrong.")
+    elif found is not None:
+        found.delete()
+        if device_of(user) is None and not passkeys_of(user):
+            StaticDevice.objects.filter(user=user).delete()
+        noted(request, "A passkey was removed.")
+        messages.success(request, "The passkey is removed. Delete it on your device too.")
+    return redirect("accounts:set_up")
 
 
 def _recovery_codes(user: User) -> list[str]:

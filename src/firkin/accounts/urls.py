@@ -3,6 +3,7 @@
 from django.urls import path
 
 from firkin.accounts.members import audit, join, members, new_password
+from firkin.accounts.passkeys import BeginRegistration, BeginSignIn, CompleteRegistration, CompleteSignIn
 from firkin.accounts.second_step import second_step, set_up
 from firkin.accounts.views import SignIn, SignOut, me, workshop
 
@@ -17,5 +18,9 @@ urlpatterns = [
     path("reset/<slug:token>/", new_password, name="new_password"),
     path("second-step/", second_step, name="second_step"),
     path("second-step/set-up/", set_up, name="set_up"),
+    path("passkey/begin/", BeginSignIn.as_view(), name="passkey_begin"),
+    path("passkey/complete/", CompleteSignIn.as_view(), name="passkey_complete"),
+    path("passkey/new/begin/", BeginRegistration.as_view(), name="new_passkey_begin"),
+    path("passkey/new/complete/", CompleteRegistration.as_view(), name="new_passkey_complete"),
     path("sign-out/", SignOut.as_view(), name="sign_out"),
 ]

@@ -19,7 +19,7 @@ from firkin.accounts import sessions
 from firkin.accounts.forms import NameForm, PasswordForm, SignInForm, WorkshopForm
 from firkin.accounts.middleware import CHOSEN, MakerRequest
 from firkin.accounts.models import Membership, Role, User, Workshop
-from firkin.accounts.second_step import device_of
+from firkin.accounts.second_step import device_of, passkeys_of, passkeys_offered
 from firkin.accounts.unsent import read
 from firkin.ui.fields import whole_number
 
@@ -50,7 +50,8 @@ class SignIn(LoginView):
 
     def get_context_data(self, **more: Any) -> dict[str, Any]:
         """With the form that is carried along."""
-        return super().get_context_data(**more) | {"unsent": self.request.POST.get("unsent", "")}
+        shown = {"unsent": self.request.POST.get("unsent", ""), "passkeys_offered": passkeys_offered(self.request)}
+        return super().get_context_data(**more) | shown
 
 
 class SignOut(LogoutView):
@@ -101,6 +102,7 @@ def me(request: MakerRequest) -> HttpResponse:
     context |= {
         "sessions": sessions.of_account(request.user.pk, request.session.session_key),
         "second_step": device_of(account) is not None,
+        "passkeys": len(passkeys_of(account)),
     }
     return render(request, "accounts/me.html", context)
 

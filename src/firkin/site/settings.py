@@ -44,6 +44,7 @@ INSTALLED_APPS = [
     "django_otp",
     "django_otp.plugins.otp_totp",
     "django_otp.plugins.otp_static",
+    "django_otp_webauthn",
     "axes",
 ]
 
@@ -112,7 +113,13 @@ AUTH_USER_MODEL = "accounts.User"
 AUTHENTICATION_BACKENDS = [
     "axes.backends.AxesStandaloneBackend",
     "django.contrib.auth.backends.ModelBackend",
+    "django_otp_webauthn.backends.WebAuthnBackend",
 ]
+OTP_WEBAUTHN_RP_NAME = "Firkin"
+OTP_WEBAUTHN_RP_ID_CALLABLE = "firkin.accounts.second_step.host_of"
+OTP_WEBAUTHN_HELPER_CLASS = "firkin.accounts.passkeys.Helper"
+#: Which origins are allowed is the request’s own (accounts/passkeys.py), and no list.
+SILENCED_SYSTEM_CHECKS = ["otp_webauthn.E030"]
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 12}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
