@@ -148,3 +148,37 @@ def test_a_stock_is_finished_and_that_is_undone(bench: Client, workshop) -> None
     assert "on the shelf again" in said(bench.post(reverse("shelf:not_used_up", args=[stock.pk]), follow=True))
     stock.refresh_from_db()
     assert not stock.used_up
+
+
+#: A press of a page that was left open, by the state the batch has come to since: what it is, and what it sends.
+TOO_LATE = [
+    ("made", "prepare", {}),
+    ("made", "make", {"task": 0, "amount": "1 L"}),
+    ("made", "besides", {"material": "Water", "amount": "1 L"}),
+    ("ended", "wait", {"reason": "for the test"}),
+    ("ended", "fill", {}),
+    ("ended", "rescue", {"trouble": "weak"}),
+    ("ended", "end", {"end": "used"}),
+]
+
+
+@pytest.mark.parametrize(("state", "page", "sent"), TOO_LATE, ids=[page for _, page, _ in TOO_LATE])
+def test_a_press_that_comes_too_late_is_told_so_and_writes_nothing(
+    bench: Client, rub: Batch, state: str, page: str, sent: dict[str, str]
+) -> None:
+    if state == "ended":
+        bench.post(reverse("batches:end", args=[rub.pk]), {"end": "discarded"})
+    before = rub.entries.count()
+    keys = {"key": str(uuid.uuid4()), "press": str(uuid.uuid4())}
+    answer = bench.post(reverse(f"batches:{page}", args=[rub.pk]), sent | keys, follow=True)
+    assert "Not stored: the batch has moved on since that page was loaded." in said(answer)
+    assert rub.entries.count() == before
+
+
+def test_the_second_of_two_quick_presses_is_no_stale_one(bench: Client, workshop, maker) -> None:
+    batch = begin(house_formulas()["who-one"].formula, workshop, maker, "1 L")
+    make_as_planned(bench, batch, up_to_the_wait=True)
+    sent = {"reason": "for the test", "press": str(uuid.uuid4())}
+    for _ in range(2):
+        answer = bench.post(reverse("batches:wait", args=[batch.pk]), sent, follow=True)
+        assert "moved on" not in said(answer)

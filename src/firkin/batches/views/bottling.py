@@ -15,7 +15,7 @@ from firkin.accounts.presses import once
 from firkin.batches.bottles import bottles_for, empty_bottles
 from firkin.batches.forms import FillForm, StarterForm
 from firkin.batches.models import Batch, Filling, State
-from firkin.batches.views.stages import find_batch, go, shown
+from firkin.batches.views.stages import find_batch, moved_on, shown
 from firkin.core.bench import Progress, below_its_line, left_to_fill, worries
 from firkin.core.questions import Bottle, Bottles, Container, look_of, pack
 from firkin.drawings.bottles import bottles as draw_bottles
@@ -29,10 +29,10 @@ def fill(request: MakerRequest, pk: int) -> HttpResponse:
     """Into bottles: what to fill, how far, what is left."""
     batch = find_batch(request, pk)
     if batch.state not in (State.RESTING, State.RELEASED, State.FILLED):
-        return go(batch)
+        return moved_on(request, batch)
     progress = batch.progress()
     if progress.unfinished:
-        return go(batch)
+        return moved_on(request, batch)
     fillings = list(batch.fillings.all())
     left = left_to_fill(progress, sum(filling.total_mL for filling in fillings))
     bottles = bottles_for(batch, left)
@@ -127,7 +127,7 @@ def keep_starter(request: MakerRequest, pk: int) -> HttpResponse:
     left = left_to_fill(progress, sum(filling.total_mL for filling in batch.fillings.all()))
     form = StarterForm(request.POST, left_mL=left)
     if batch.family != "ferment" or batch.state not in (State.RELEASED, State.FILLED):
-        return go(batch)
+        return moved_on(request, batch)
     if not form.is_valid():
         messages.error(request, " ".join(map(str, form.errors["amount"])))
         return redirect("batches:fill", batch.pk)

@@ -25,7 +25,7 @@ from firkin.batches.instruments import instruments_of
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, State
 from firkin.batches.undoing import undoable
-from firkin.batches.views.stages import find_batch, go, say, say_stale, shown
+from firkin.batches.views.stages import find_batch, go, moved_on, say, say_stale, shown
 from firkin.core.audit import Finding, Severity, audit
 from firkin.core.bench import (
     ASPECTS,
@@ -64,9 +64,7 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
     """One task at a time; each confirmed entry is stored at once."""
     batch = find_batch(request, pk)
     if batch.state != State.MAKING:
-        if request.method == "POST":
-            say_stale(request, batch)
-        return go(batch)
+        return moved_on(request, batch)
     making = Making(batch)
     progress = making.progress
     task = progress.task
@@ -201,7 +199,7 @@ def besides(request: MakerRequest, pk: int) -> HttpResponse:
     batch = find_batch(request, pk)
     form = ExtraForm(request.POST)
     if batch.state != State.MAKING:
-        return go(batch)
+        return moved_on(request, batch)
     making = Making(batch)
     if not form.is_valid():
         return _make(request, making, extra=form)

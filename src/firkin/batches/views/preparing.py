@@ -10,12 +10,13 @@ from django.urls import reverse
 from django.utils import timezone
 
 from firkin.accounts.middleware import MakerRequest
+from firkin.accounts.presses import once
 from firkin.batches.bottles import bottles_for
 from firkin.batches.forms import PrepareForm
 from firkin.batches.making import Making
 from firkin.batches.models import State
 from firkin.batches.soap_curve import soap_curve
-from firkin.batches.views.stages import find_batch, go, say, shown
+from firkin.batches.views.stages import find_batch, moved_on, say, shown
 from firkin.core.audit import audit
 from firkin.core.bench import Kitchen, cautions_for, gear_for, in_kitchen
 from firkin.core.catalogue import families
@@ -24,6 +25,7 @@ from firkin.core.formula import Reckoning, reckon
 from firkin.shelf.models import kitchens_of
 
 
+@once
 def prepare(request: MakerRequest, pk: int) -> HttpResponse:
     """Pick stocks and vessel, gather, sanitise; ready stores it."""
     batch = find_batch(request, pk)
@@ -31,7 +33,7 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
     chosen = {name: request.GET[name] for name in request.GET if name.startswith(("stock_", "vessel", "kitchen"))}
     form = PrepareForm(request.POST if request.method == "POST" else None, making=making, initial=chosen)
     if batch.state != State.PLANNED:
-        return go(batch)
+        return moved_on(request, batch)
     wanted = request.POST.get("fetch", "")
     if wanted in form.fields:
         return _fetch(request, making, wanted)

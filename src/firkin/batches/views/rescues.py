@@ -11,7 +11,7 @@ from firkin.batches.forms import RescueForm
 from firkin.batches.making import Making
 from firkin.batches.models import State
 from firkin.batches.soap_curve import soap_curve
-from firkin.batches.views.stages import find_batch, say, shown
+from firkin.batches.views.stages import find_batch, moved_on, say, shown
 from firkin.core.bench import TROUBLES, EntryKind, Offer, offer
 from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
@@ -22,7 +22,7 @@ def rescue(request: MakerRequest, pk: int) -> HttpResponse:
     """Choose the trouble, see what would help and what it comes to, and make it part of the batch."""
     batch = find_batch(request, pk)
     if batch.state in (State.PLANNED, State.USED, State.DISCARDED):
-        return redirect("batches:batch", batch.pk)
+        return moved_on(request, batch)
     making = Making(batch)
     asked = request.POST if request.method == "POST" else request.GET
     curve = soap_curve(making)

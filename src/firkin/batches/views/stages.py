@@ -76,6 +76,13 @@ def say_stale(request: MakerRequest, batch: Batch) -> None:
         messages.error(request, "Not stored: the batch has moved on since that page was loaded.")
 
 
+def moved_on(request: MakerRequest, batch: Batch) -> HttpResponse:
+    """To the stage the batch is in by now; a press that comes too late is told so."""
+    if request.method == "POST":
+        say_stale(request, batch)
+    return go(batch)
+
+
 @require_POST
 def undo_last(request: MakerRequest, pk: int, number: int) -> HttpResponse:
     """Take back what was pressed last; refused once something was written after it."""
@@ -127,12 +134,13 @@ def batch(request: MakerRequest, pk: int) -> HttpResponse:
     return go(find_batch(request, pk))
 
 
+@once
 def wait(request: MakerRequest, pk: int) -> HttpResponse:
     """At rest until the hour it is free; releasing early needs a reason."""
     batch = find_batch(request, pk)
     running = batch.current_wait()
     if batch.state != State.RESTING or running is None:
-        return go(batch)
+        return moved_on(request, batch)
     making = Making(batch)
     form = ReleaseForm(request.POST if request.method == "POST" else None)
     if request.method == "POST" and form.is_valid():
@@ -165,6 +173,7 @@ def free_words(moment: Any) -> str:
 
 
 @require_POST
+@once
 def end(request: MakerRequest, pk: int) -> HttpResponse:
     """Used up or poured away: the end of a batch, with what there is to say about it."""
     batch = find_batch(request, pk)
@@ -174,6 +183,8 @@ def end(request: MakerRequest, pk: int) -> HttpResponse:
         note = request.POST.get("note", "").strip()[:250]
         batch.end(state, request.user, f"{words}: {note}" if note else f"{words}.")
         say(request, batch, f"Batch {batch.code} is marked {state.label}.")
+    elif state is not None:
+        say_stale(request, batch)
     return redirect("batches:record", batch.pk)
 
 
