@@ -12,7 +12,6 @@ from functools import cache
 from firkin.core import datafiles
 from firkin.core.audit import GOES_IN, Finding, Severity, meeting_finding
 from firkin.core.catalogue import Danger, Material, dangers_in, folded, is_unfit, kinds_of, meeting
-from firkin.core.formula import without_lines
 from firkin.core.recipe.recipe import HeardDanger, HeardLine, MarkKind, Recipe
 
 _SENTENCE = re.compile(r"(?:[.!?](?=\s|$)|[;\n])+")
@@ -142,7 +141,7 @@ def without_told(recipe: Recipe, places: Sequence[int]) -> Recipe:
             for mark in recipe.marks
         )
         lines = (*recipe.lines[:place], *recipe.lines[place + 1 :])
-        recipe = replace(recipe, lines=lines, marks=marks, steps=without_lines(recipe.steps, place))
+        recipe = replace(recipe, lines=lines, marks=marks)
     return recipe
 
 

@@ -5,6 +5,8 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from firkin.core.catalogue import Material
+from firkin.core.plan import Ingredient, read_acts
+from firkin.core.recipe.again import once_each
 from firkin.core.recipe.clause import Clause
 from firkin.core.recipe.dangers import weighed
 from firkin.core.recipe.heard import Heard
@@ -66,4 +68,10 @@ def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = ()) -> R
         Clause(pieces, heard, title=number == 0, follows=sentence.end < page.sentences[-1].start).read()
         if marked == (len(heard.marks), len(heard.mentions)):
             heard.remarks.append(text[sentence.start : sentence.end].strip())
-    return weighed(settled(decided(heard, page, read)))
+    return _planned(weighed(settled(once_each(decided(heard, page, read), page.plain))), page.plain, text)
+
+
+def _planned(recipe: Recipe, plain: str, text: str) -> Recipe:
+    """The recipe with its way of being made, as far as the text tells it."""
+    named = [Ingredient(line.material, line.said, line.at, line.amount) for line in recipe.lines]
+    return replace(recipe, plan=read_acts(plain, named, text))

@@ -6,8 +6,9 @@ from fractions import Fraction
 
 from firkin.core.catalogue import Material, families
 from firkin.core.errors import CannotRead, CannotReckon
-from firkin.core.formula import UNCLAIMED, UNCLAIMED_LINE, Claim, Claims, Formula, Line, LineClaims, Step, without_lines
+from firkin.core.formula import UNCLAIMED, UNCLAIMED_LINE, Claim, Claims, Formula, Line, LineClaims, Step
 from firkin.core.measures import NUMBER, Quantity, Strength, read_quantity
+from firkin.core.plan import Act, without_line
 
 
 class MarkKind(StrEnum):
@@ -115,7 +116,7 @@ class Recipe:
     basis: str = "volume"
     guidelines: tuple[str, ...] = ()
     cut: float = 0.0
-    steps: tuple[Step, ...] = ()
+    plan: tuple[Act, ...] = ()
     marks: tuple[Mark, ...] = ()
     unread: tuple[str, ...] = ()
     remarks: tuple[str, ...] = ()
@@ -128,6 +129,11 @@ class Recipe:
         """True for a long account with a recipe in it: what is named in passing there is mostly talk."""
         return len(self.text) > LONG and sum(line.amount is not None for line in self.lines) >= FEWEST
 
+    @property
+    def steps(self) -> tuple[Step, ...]:
+        """The plan as the steps of a formula; none where the text tells no way of making."""
+        return tuple(act.step() for act in self.plan)
+
     def measured(self) -> "Recipe":
         """The recipe with the lines alone whose amount is known.
 
@@ -138,7 +144,7 @@ class Recipe:
         told = self
         for place in reversed([i for i, line in enumerate(self.lines) if line.amount is None]):
             lines = (*told.lines[:place], *told.lines[place + 1 :])
-            told = replace(told, lines=lines, steps=without_lines(told.steps, place))
+            told = replace(told, lines=lines, plan=without_line(told.plan, place))
         return told
 
     def formula(self, name: str = "A recipe heard") -> Formula:

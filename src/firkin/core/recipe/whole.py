@@ -19,7 +19,6 @@ from firkin.core.recipe.ratios import ratio_told_beside
 from firkin.core.recipe.recipe import HeardLine, Mark, MarkKind, Recipe
 from firkin.core.recipe.said import Percent
 from firkin.core.recipe.spans import Span
-from firkin.core.recipe.steps import steps_of
 
 _SHARE_SLACK = 0.10
 _LONGEST_UNREAD = 2_000
@@ -72,11 +71,10 @@ def decided(heard: Heard, page: Page, read: Sequence[Pieces]) -> Recipe:
         _basis(heard, family),
         _guidelines(heard, family),
         heard.cut,
-        steps_of(heard, read),
-        marks,
-        unread,
-        tuple(heard.remarks),
-        heard.left_out or page.left_out,
+        marks=marks,
+        unread=unread,
+        remarks=tuple(heard.remarks),
+        left_out=heard.left_out or page.left_out,
         text=heard.text,
     )
 

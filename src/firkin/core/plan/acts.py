@@ -1,0 +1,100 @@
+"""Acts: how a thing is made, one act after the other, and what must hold of them."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from firkin.core.formula import Step
+
+#: What an act does.
+DOES = (
+    "measure", "pour", "top", "mix", "heat", "cool", "rest", "set-aside", "read", "repeat", "fill", "label", "other",
+)  # fmt: skip
+#: The acts by which a line first enters a vessel.
+ENTERING = frozenset({"pour", "top", "set-aside"})
+#: So many additions are laid out where a text only says "a little at a time" (common practice, no source).
+SEVERAL = 5
+
+
+@dataclass(frozen=True, slots=True)
+class Act:
+    """One act of a procedure.
+
+    ``lines`` are what enters a vessel by it, in order, with ``shares`` beside them where it is not all of each; they are
+    there in pour, top and set-aside only. ``portions`` is how often a part of it goes in, 0 for "a little at a time".
+    ``wait_h`` and ``timer_h`` are hours, ``every_h`` and ``for_h`` those of a repeat, ``temperature`` degC. ``until`` is a
+    look or a reading that ends it, ``at`` the place of its words in the text.
+    """
+
+    do: str
+    text: str
+    lines: tuple[int, ...] = ()
+    shares: tuple[float, ...] = ()
+    portions: int = 1
+    how: str = ""
+    wait_h: float | None = None
+    timer_h: float | None = None
+    every_h: float | None = None
+    for_h: float | None = None
+    until: str = ""
+    temperature: float | None = None
+    caution: str = ""
+    vessel: str = ""
+    at: tuple[int, int] = (0, 0)
+
+    def step(self) -> Step:
+        """The act as the step of a formula, for the bench.
+
+        >>> Act("pour", "Add the salt.", (0,), portions=0).step().portions
+        5
+        """
+        return Step(
+            {"top": "top up"}.get(self.do, self.do), self.text, self.lines, self.wait_h, self.portions or SEVERAL,
+            self.timer_h, self.temperature, self.caution,
+        )  # fmt: skip
+
+
+def without_line(acts: Sequence[Act], gone: int) -> tuple[Act, ...]:
+    """The acts without a line; those behind it move up, and an act that brought nothing else in goes.
+
+    >>> [act.lines for act in without_line([Act("pour", "Add it.", (0,)), Act("pour", "Add it.", (2, 1))], 0)]
+    [(1, 0)]
+    """
+    left = []
+    for act in acts:
+        kept = [(line - (line > gone), place) for place, line in enumerate(act.lines) if line != gone]
+        if act.lines and not kept:
+            continue
+        shares = tuple(act.shares[place] for _, place in kept) if act.shares else ()
+        left.append(replace(act, lines=tuple(line for line, _ in kept), shares=shares))
+    return tuple(left)
+
+
+def faults_of(acts: Sequence[Act], lines: int) -> list[str]:
+    """What is wrong with a procedure for a recipe of so many lines, a sentence each; empty where nothing is.
+
+    Each line goes in exactly once, wholly, or in shares that sum to it; nothing but a pour, a top-up or a setting aside
+    brings a line in; no act has nothing to do.
+
+    >>> faults_of([Act("pour", "Add it.", (0,))], 2)
+    ['Line 1 goes in nowhere.']
+    """
+    said = []
+    went_in: dict[int, float] = {}
+    for place, act in enumerate(acts):
+        if act.do not in DOES:
+            said.append(f"Act {place} does “{act.do}”, which is no act.")
+        if act.lines and act.do not in ENTERING:
+            said.append(f"Act {place} pours, and is no pour.")
+        if act.do in ENTERING and not act.lines:
+            said.append(f"Act {place} pours nothing.")
+        if act.do == "rest" and act.wait_h is None and act.timer_h is None and not act.until:
+            said.append(f"Act {place} rests for no time.")
+        for at, line in enumerate(act.lines):
+            went_in[line] = went_in.get(line, 0.0) + (act.shares[at] if act.shares else 1.0)
+    for line in range(lines):
+        share = went_in.get(line, 0.0)
+        if not share:
+            said.append(f"Line {line} goes in nowhere.")
+        elif abs(share - 1.0) > 1e-6:
+            said.append(f"Line {line} goes in {share:g} times.")
+    return said + [f"There is no line {line}." for line in sorted(went_in) if not 0 <= line < lines]

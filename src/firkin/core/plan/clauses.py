@@ -1,0 +1,88 @@
+"""A text cut into sentences and clauses, each with its place."""
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from firkin.core.plan.words import words
+
+#: Words that are cut short and end no sentence with their full stop.
+_SHORT = frozenset(
+    "c tbsp tsp oz fl approx ca no glyc dest aq st vol max min dist incl ml l g kg lb lbs pt qt gal hr hrs sec nr bzw ca z b".split()
+)
+_STOP = re.compile(r"[.!?;\n]+")
+#: Where one thing to do ends and the next begins within a sentence.
+_BETWEEN = re.compile(
+    r"(?:,\s*)?\b(?:and\s+)?then\b|\bok(?:ay)?,? so\b|\bright,? so\b|\bwright\b|->|→|,?\s+\band (?=(?:let|leave|give|cover|close|bottle|mix|shake|walk"
+    r"|melt|put|pour|add|top|fill|rest|stand|store|stir|whisk|the \w+(?: \w+)? (?:last|first|goes|go))\b)|;|\bonly then\b|\bbut (?=then|first)"
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Clause:
+    """A clause from ``start`` to ``end``, in the sentence of that number, which runs from ``first`` to ``last``."""
+
+    start: int
+    end: int
+    sentence: int
+    first: int
+    last: int
+
+
+def sentences_of(plain: str) -> Iterator[tuple[int, int]]:
+    """Where each sentence of a text begins and ends, its stop included.
+
+    >>> [("Add 1.5 c. water. Stir!")[a:b] for a, b in sentences_of("add 1.5 c. water. stir!")]
+    ['Add 1.5 c. water.', ' Stir!']
+    """
+    start = 0
+    for stop in _STOP.finditer(plain):
+        if stop.group() == ".":
+            after = plain[stop.end() : stop.end() + 1]
+            before = re.search(r"(\w+)$", plain[start : stop.start()])
+            if (after and not after.isspace()) or (before is not None and before[1] in _SHORT):
+                continue
+        if plain[start : stop.end()].strip(" .!?;\n"):
+            yield start, stop.end()
+        start = stop.end()
+    if plain[start:].strip():
+        yield start, len(plain)
+
+
+def clauses_of(plain: str) -> list[Clause]:
+    """The clauses of a text in small letters.
+
+    >>> text = "the gel goes in first then pour the alcohol in, slowly. leave it overnight."
+    >>> [text[one.start:one.end].strip() for one in clauses_of(text)]
+    ['the gel goes in first', 'pour the alcohol in, slowly.', 'leave it overnight.']
+    """
+    found = []
+    for number, (first, last) in enumerate(sentences_of(plain)):
+        start = first
+        for between in _BETWEEN.finditer(plain, first, last):
+            if plain[start : between.start()].strip(" ,"):
+                found.append(Clause(start, between.start(), number, first, last))
+            start = between.start()
+        if plain[start:last].strip(" ,.") or not found:
+            found.append(Clause(start, last, number, first, last))
+    return found
+
+
+def told_of(plain: str, clause: Clause) -> bool:
+    """True for a question, and for what is told of other times and people: nothing is done by it.
+
+    >>> text = "last time i let it stand four days."
+    >>> told_of(text, clauses_of(text)[0])
+    True
+    """
+    sentence = plain[clause.first : clause.last]
+    return sentence.rstrip().endswith("?") or words("story").search(sentence) is not None
+
+
+def conditions_of(plain: str, clause: Clause) -> list[tuple[int, int]]:
+    """The parts of a clause that say when, from "once" or "until" to the next comma."""
+    found = []
+    for one in words("condition").finditer(plain, clause.start, clause.end):
+        comma = plain.find(",", one.end(), clause.end)
+        found.append((one.start(), comma if comma >= 0 else clause.end))
+    return found

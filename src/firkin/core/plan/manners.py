@@ -1,0 +1,81 @@
+"""How a line goes in: in so many additions, slowly or in drops, until a look or a reading."""
+
+import re
+from dataclasses import dataclass
+
+from firkin.core.plan.clauses import Clause
+from firkin.core.plan.numbers import NUMBERS, number_of
+from firkin.core.plan.words import kinds, phrases
+
+_NUMBER = rf"\d{{1,3}}|{'|'.join(sorted((re.escape(word) for word in NUMBERS), key=len, reverse=True))}"
+_THIRDS = {"halves": 2, "thirds": 3, "quarters": 4}
+_UNTIL = re.compile(r"\b(?:until|till|'til)\s+([^,.;!\n]{3,60})")
+_TIMES = re.compile(r"\b(\d{1,2}) ?[x×] ?\d")
+#: A handful of something is an amount of it, and no way of adding it.
+_OF = re.compile(r"\s*of\b(?! it)")
+_MOST = 60
+
+
+@dataclass(frozen=True, slots=True)
+class Manner:
+    """How a line goes in. ``portions`` is 1 for at once, 0 for a little at a time."""
+
+    portions: int = 1
+    how: str = ""
+    until: str = ""
+
+
+def manner_of(plain: str, clause: Clause, start: int, end: int) -> Manner:
+    """How what is named in a clause goes in, by its words from ``start`` to ``end``, which lie in it.
+
+    >>> from firkin.core.plan.clauses import clauses_of
+    >>> text = "stir in the soap flakes a handful at a time, 4 handfuls, till it is smooth."
+    >>> manner_of(text, clauses_of(text)[0], 0, len(text))
+    Manner(portions=4, how='', until='it is smooth')
+    """
+    until = _UNTIL.search(plain, start, end)
+    return Manner(portions_in(plain, start, end), _how(plain, start, end), until[1].strip() if until else "")
+
+
+def portions_in(plain: str, start: int, end: int) -> int:
+    """In how many additions: 1 for at once, 0 for a little at a time.
+
+    >>> portions_in("the alcohol in eight goes", 0, 25), portions_in("by thirds", 0, 9), portions_in("two handfuls of salt", 0, 20)
+    (8, 3, 1)
+    """
+    times = _TIMES.search(plain, start, end)
+    if times is not None:
+        return int(times[1])
+    for one in _counted().finditer(plain, start, end):
+        unit, number = one["unit"], one["number"]
+        if number is None:
+            if unit in _THIRDS and one["by"]:
+                return _THIRDS[unit]
+            continue
+        many = int(number_of(number))
+        bare = one["by"] is None and unit not in ("handfuls", "spoonfuls", "pinches", "bits", "goes", "additions", "portions")
+        if 2 <= many <= _MOST and not _OF.match(plain, one.end()) and not bare:
+            return many
+    return 0 if phrases("portions", "several").search(plain, start, end) else 1
+
+
+_PATTERN: list[re.Pattern[str]] = []
+
+
+def _counted() -> re.Pattern[str]:
+    if not _PATTERN:
+        units = "|".join(kinds("portions")["each"])
+        _PATTERN.append(
+            re.compile(
+                rf"(?P<by>\b(?:in|by|over|as)\s+(?:about\s+)?)?(?:\b(?P<number>{_NUMBER})\s+)?(?:(?:equal|small|even|little|separate|good)\s+)?"
+                rf"\b(?P<unit>{units})\b"
+            )
+        )
+    return _PATTERN[0]
+
+
+def _how(plain: str, start: int, end: int) -> str:
+    for how in ("dropwise", "slowly"):
+        if phrases("how", how).search(plain, start, end):
+            return how
+    return ""

@@ -1,0 +1,130 @@
+"""Which line of a recipe a word of its text means: its name, a part of its name, or what it is for."""
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from firkin.core.catalogue import Material
+from firkin.core.measures import Quantity
+from firkin.core.plan.words import kinds
+
+
+@dataclass(frozen=True, slots=True)
+class Ingredient:
+    """A line as a procedure knows it: its material, its name in the text, where it was told, its amount."""
+
+    material: Material
+    said: str
+    at: tuple[int, int]
+    amount: Quantity | None = None
+
+    @property
+    def topped(self) -> bool:
+        """True for a line that tops up."""
+        return self.amount is not None and self.amount.kind == "qs"
+
+
+@dataclass(frozen=True, slots=True)
+class Mention:
+    """A line named in the text from ``start`` to ``end``; ``own`` where its amount was told."""
+
+    start: int
+    end: int
+    line: int
+    own: bool
+
+
+#: Parts of names that say how a thing is, and not which.
+_HOW_IT_IS = frozenset(
+    "hot cold warm boiled boiling cooled distilled pure liquid raw brown white fresh dry plain clean strong the and with grated "
+    "per cent percent proof vera tree free food grade household ordinary clear natural organic finished last".split()
+)
+
+
+def mentions_of(plain: str, lines: Sequence[Ingredient], written: str = "") -> list[Mention]:
+    """Every place of a text in small letters where a line is named, in the order of the text.
+
+    A word that may mean several lines means the one told there, else the first of them that was not named before.
+    """
+    names = _names(lines)
+    if not names:
+        return []
+    listed = "|".join(re.escape(name) for name in sorted(names, key=len, reverse=True))
+    found: list[Mention] = []
+    named: set[int] = set()
+    for one in re.finditer(rf"(?<![\w-])(?:{listed})(?![\w])", plain):
+        may_be = names[one.group()]
+        own = [i for i in may_be if _inside(one.span(), lines[i].at)]
+        if len(own) > 1:
+            own = [i for i in own if i not in named] or own
+        if own:
+            line = own[0]
+        elif any(_inside(one.span(), line.at) for line in lines):
+            continue  # a word within another line's own words: the "water" of "rose water"
+        else:
+            line = next((i for i in may_be if i not in named), may_be[0]) if _last_resort(may_be, lines) else may_be[0]
+        if own:
+            named.add(line)
+        found.append(Mention(*one.span(), line, bool(own)))
+    found += _by_phase(written or plain, lines)
+    seen = {mention.line for mention in found if mention.own}
+    found += [Mention(*line.at, i, True) for i, line in enumerate(lines) if i not in seen]
+    return sorted(found, key=lambda mention: (mention.start, mention.end))
+
+
+#: "Phase B: ...", and later "Stir B into A".
+_PHASE = re.compile(r"\b(?:phase|part|group) ([A-Ea-e])\b")
+_LETTER = re.compile(r"(?<![\w-])([A-E])(?!['’\w])(?! (?!in\b|into\b|to\b|and\b|is\b|goes\b|with\b|over\b|on\b|slowly\b|until\b|till\b)[a-z])")
+
+
+def _by_phase(written: str, lines: Sequence[Ingredient]) -> list[Mention]:
+    """The lines of a phase, wherever its letter stands alone behind the last of them."""
+    heads = [(one.start(), one[1].upper()) for one in _PHASE.finditer(written)]
+    if not heads:
+        return []
+    phases: dict[str, list[int]] = {}
+    for i, line in enumerate(lines):
+        letter = next((letter for start, letter in reversed(heads) if start <= line.at[0]), None)
+        if letter is not None:
+            phases.setdefault(letter, []).append(i)
+    behind = max(line.at[1] for line in lines)
+    return [
+        Mention(*one.span(), line, own=False) for one in _LETTER.finditer(written, behind) for line in phases.get(one[1], ())
+    ]
+
+
+def _inside(span: tuple[int, int], at: tuple[int, int]) -> bool:
+    return at[0] <= span[0] and span[1] <= at[1]
+
+
+def _last_resort(may_be: Sequence[int], lines: Sequence[Ingredient]) -> bool:
+    """True where a word means lines of several materials: "soda" of washing soda and of baking soda."""
+    return len({lines[i].material.id for i in may_be}) > 1
+
+
+def _names(lines: Sequence[Ingredient]) -> dict[str, list[int]]:
+    """What each line is called, surest first: its name as told, as the catalogue has it, a word of it, what it is for."""
+    surest: dict[str, list[int]] = {}
+    weaker: dict[str, list[int]] = {}
+    roles = kinds("means")
+    for i, line in enumerate(lines):
+        material = line.material
+        whole = {line.said.lower(), material.name.lower(), *(name.lower() for name in material.names), material.id}
+        for name in whole - {""}:
+            _put(surest, name, i)
+        for word in {word for name in (line.said.lower(), material.name.lower()) for word in re.findall(r"[^\W\d_]+", name)}:
+            if len(word) > 2 and word not in _HOW_IT_IS:
+                _put(weaker, word, i)
+        has = set(material.roles) | {"alcohol" if material.alcohol else "", material.id}
+        for role in has & set(roles):
+            for word in roles[role]:
+                _put(weaker, word, i)
+        if material.solid:
+            for word in roles["solids"]:
+                _put(weaker, word, i)
+    return {**weaker, **surest}
+
+
+def _put(names: dict[str, list[int]], name: str, line: int) -> None:
+    if line not in names.setdefault(name, []):
+        names[name].append(line)

@@ -1,0 +1,168 @@
+"""Where each line of a recipe goes in: of all the places that name it, the one where it is poured, and their order."""
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from firkin.core.plan.clauses import Clause, conditions_of, told_of
+from firkin.core.plan.mentions import Ingredient, Mention
+from firkin.core.plan.words import words
+
+#: A verb before "in" that belongs to it: "stir in the flakes" names what goes in, and not where.
+_PHRASAL = re.compile(r"\b(?:stir|whisk|mix|put|pour|poor|add|fold|blend|throw|tip|drip|beat|work|rub|go|goes|come|comes|drop|dust)s? in\s+\W*$")
+_INTO = re.compile(r"\b(?:into|in|over|on|onto|inside|unto)\s+(?:(?:\d+[.,]\d+|(?!and\b|with\b|then\b)[\w½¼¾⅓⅔/%°-]+\.?)\s+){0,6}\(?$")
+_ADD_TO = re.compile(r"\b(?:add|stir|pour|mix|tip)\w*\b.*\bto\s+(?:the\s+|your\s+|this\s+)?(?:\w+\s+)?$")
+#: What is told with no word of doing looks at most so much like a pour.
+LISTED = 1.0
+_FIRST = re.compile(r"\bfirst\b(?! (?:time|week|month|days?|ever))|\bstart with\b|\bbegin with\b|\bzuerst\b")
+_LAST = re.compile(
+    r"\b(?<!at )last\b(?! (?:time|lot|night|batch|week|month|year))|\bat the (?:very )?end\b|\bto finish\b|\bfinally\b|\bvery end\b"
+)
+#: What may stand between two things that are told together: "the borax, soda and salt".
+_TOGETHER = re.compile(r"[\s,&+()/-]*(?:(?:and|the|plus|with|of|then)\b[\s,]*|\d[\d.,]*\s*\w{1,5}\b[\s,]*(?:of\s+)?)*")
+
+
+@dataclass(frozen=True, slots=True)
+class Placed:
+    """A line where it is poured: its mention, the clause of that, how sure the place is, and its place in the order."""
+
+    line: int
+    mention: Mention
+    clause: Clause
+    score: float
+    order: float
+
+
+@dataclass(frozen=True, slots=True)
+class _Seen:
+    """A mention with its clause and how much it looks like a pour."""
+
+    mention: Mention
+    clause: Clause
+    score: float
+    target: bool
+
+
+def placed(plain: str, lines: Sequence[Ingredient], mentions: Sequence[Mention], clauses: Sequence[Clause]) -> list[Placed]:
+    """Each line at the place where it goes in, in the order they go in."""
+    seen = _seen(plain, lines, mentions, clauses)
+    found: dict[int, Placed] = {}
+    for line in range(len(lines)):
+        mine = [one for one in seen if one.mention.line == line]
+        best = max((one.score for one in mine), default=0.0)
+        one = next((one for one in mine if one.score == best and one.mention.own), None)
+        one = one or next((one for one in mine if one.score == best), None)
+        if one is not None:
+            found[line] = Placed(line, one.mention, one.clause, one.score, float(one.mention.start))
+    _targets_first(found, seen)
+    _first_and_last(plain, lines, found, seen)
+    return sorted(found.values(), key=lambda one: (one.order, one.mention.start))
+
+
+def _seen(plain: str, lines: Sequence[Ingredient], mentions: Sequence[Mention], clauses: Sequence[Clause]) -> list[_Seen]:
+    found = []
+    at = 0
+    for mention in mentions:
+        while at + 1 < len(clauses) and clauses[at + 1].start <= mention.start:
+            at += 1
+        clause = clauses[at]
+        target = _is_target(plain, clause, mention)
+        found.append(_Seen(mention, clause, _score(plain, lines[mention.line], mention, clause), target))
+    return found
+
+
+def _is_target(plain: str, clause: Clause, mention: Mention) -> bool:
+    """True for what something else goes into: "the gum into the glycerine"."""
+    before = plain[clause.start : mention.start]
+    if _PHRASAL.search(before):
+        return False
+    return _INTO.search(before) is not None or _ADD_TO.search(before) is not None
+
+
+def _score(plain: str, line: Ingredient, mention: Mention, clause: Clause) -> float:
+    """How much a mention looks like the place where its line goes in: below 0 not at all, 0 listed, 2 poured."""
+    before, here = plain[clause.start : mention.start], plain[clause.start : clause.end]
+    sentence = plain[clause.first : clause.last]
+    if told_of(plain, clause) or any(a <= mention.start < b for a, b in conditions_of(plain, clause)):
+        return -1.0
+    taken_back = words("correction").search(plain, mention.end, clause.last)
+    if words("refused").search(before) or taken_back is not None:
+        return -1.0 if not mention.own else -0.5
+    score = 1.0
+    if words("doing").search(here):
+        score = 2.0
+    if words("listing").search(sentence) and not words("doing").search(before):
+        score = 0.0
+    elif _only_readied(before):
+        score = 0.5
+    topping = words("top").search(here) is not None
+    if line.topped:
+        return score + 2.0 if topping else score - 0.5
+    return score - 0.75 if topping and not mention.own else score
+
+
+def _only_readied(before: str) -> bool:
+    """True where the last thing done before a mention gets it ready, and pours nothing: "grate the bar"."""
+    readied = list(words("readying").finditer(before))
+    return bool(readied) and not words("doing").search(before, readied[-1].start())
+
+
+def _targets_first(found: dict[int, Placed], seen: Sequence[_Seen]) -> None:
+    """What something goes into is there before it, where it goes in nowhere else before."""
+    for at, one in enumerate(seen):
+        if not one.target:
+            continue
+        line = found.get(one.mention.line)
+        source = next((other for other in reversed(seen[:at]) if other.mention.line != one.mention.line), None)
+        if line is None or source is None or source.clause != one.clause or source.target:
+            continue
+        poured = found.get(source.mention.line)
+        if poured is not None and poured.mention == source.mention and line.order > poured.order:
+            found[line.line] = replace(line, order=poured.order - 0.5, score=max(line.score, poured.score))
+
+
+def _first_and_last(plain: str, lines: Sequence[Ingredient], found: dict[int, Placed], seen: Sequence[_Seen]) -> None:
+    """ "The salt last of all", "water goes first": said anywhere, it holds."""
+    by_clause: dict[Clause, list[_Seen]] = {}
+    for one in seen:
+        by_clause.setdefault(one.clause, []).append(one)
+    for clause, told in by_clause.items():
+        if told_of(plain, clause):
+            continue
+        for word in _FIRST.finditer(plain, clause.start, clause.end):
+            for line in _meant(plain, told, word):
+                _move(lines, found, line, first=True)
+        for word in _LAST.finditer(plain, clause.start, clause.end):
+            for line in _meant(plain, told, word):
+                _move(lines, found, line, first=False)
+
+
+def _meant(plain: str, told: Sequence[_Seen], word: re.Match[str]) -> list[int]:
+    """What "first" or "last" is said of: what stands before it in its clause, with what is told together with that."""
+    before = [one for one in told if one.mention.end <= word.start() and not one.target]
+    behind = [one for one in told if one.mention.start >= word.end() and not one.target]
+    starts = not plain[told[0].clause.start : word.start()].strip(" ,:.*-") or word.group() in ("finally", "start with", "begin with")
+    if starts and behind:
+        return [behind[0].mention.line]
+    if not before:
+        return [behind[0].mention.line] if behind else []
+    meant = [before[-1]]
+    for one in reversed(before[:-1]):
+        if _TOGETHER.fullmatch(plain[one.mention.end : meant[-1].mention.start]) is None:
+            break
+        meant.append(one)
+    return [one.mention.line for one in reversed(meant)]
+
+
+def _move(lines: Sequence[Ingredient], found: dict[int, Placed], line: int, *, first: bool) -> None:
+    """A line to the front of what is only listed, or behind all that is measured."""
+    if line not in found or lines[line].topped:
+        return
+    others = [one for one in found.values() if one.line != line and not lines[one.line].topped]
+    here = found[line]
+    if first:
+        listed = [one.order for one in others if one.score < max(here.score, 2.0)]
+        if listed and min(listed) < here.order:
+            found[line] = replace(here, order=min(listed) - 1.0, score=max(here.score, 2.0))
+    elif others and (last := max(one.order for one in others)) > here.order:
+        found[line] = replace(here, order=last + 0.25)

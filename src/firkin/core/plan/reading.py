@@ -1,0 +1,134 @@
+"""A recipe's prose read into acts: what goes in when and how, the waits, and what is done with all of it."""
+
+import re
+from collections.abc import Sequence
+
+from firkin.core.plan.acts import Act
+from firkin.core.plan.clauses import Clause, clauses_of, conditions_of, told_of
+from firkin.core.plan.manners import Manner, manner_of
+from firkin.core.plan.mentions import Ingredient, mentions_of
+from firkin.core.plan.placing import LISTED, Placed, placed
+from firkin.core.plan.resting import Pause, pauses_of
+from firkin.core.plan.words import kinds, phrases
+
+_HEAT = re.compile(r"\b(?:below|under|to|at|about|above)\s+(\d{2,3})\s*(?:°|degrees?|deg)\s*(?:c\b|celsius)?")
+_COOLED = re.compile(r"\bonce (?:it|that|this|the \w+)?(?:'s| has| is)? ?(?:\w+ )?cool\w*|\bwhen (?:it|that)(?:'s| is) (?:\w+ )?(?:cool|cold|hand.?warm|lukewarm)\w*")
+_WORDS_OF_AN_ACT = 12
+
+
+def read_acts(plain: str, lines: Sequence[Ingredient], written: str = "") -> tuple[Act, ...]:
+    """The procedure a text tells for its lines; ``plain`` is the text in small letters, place for place with ``written``.
+
+    Each line goes in once. What is only talked about is no act. A text that only lists its lines tells no procedure.
+
+    >>> from firkin.core.catalogue import find
+    >>> text = "one cup gel, two cups alcohol. stir the alcohol slowly into the gel. leave it overnight."
+    >>> lines = [Ingredient(find("aloe gel"), "gel", (0, 11)), Ingredient(find("ethanol"), "alcohol", (13, 29))]
+    >>> [(act.do, act.lines, act.wait_h) for act in read_acts(text, lines)]
+    [('pour', (0,), None), ('pour', (1,), None), ('rest', (), 12.0)]
+    """
+    clauses = clauses_of(plain)
+    if not lines or not clauses:
+        return ()
+    pours = placed(plain, lines, mentions_of(plain, lines, written or plain), clauses)
+    if all(one.score <= LISTED for one in pours) and not any(pauses_of(plain, clauses)):
+        return ()
+    manners = _manners(plain, pours, clauses)
+    acts = [(one.order, _pour(lines, one, manners.get(one.line, Manner()))) for one in pours]
+    pauses = list(pauses_of(plain, clauses))
+    acts += [(float(pause.start), _paused(plain, pause)) for pause in pauses]
+    busy = {clause for one in pours for clause in clauses if clause == one.clause}
+    busy |= {clause for pause in pauses for clause in clauses if clause.start <= pause.start < clause.end}
+    acts += [(float(act.at[0]), act) for clause in clauses if clause not in busy and (act := _done(plain, clause)) is not None]
+    return tuple(_settled([act for _, act in sorted(acts, key=lambda one: one[0])]))
+
+
+def _manners(plain: str, pours: Sequence[Placed], clauses: Sequence[Clause]) -> dict[int, Manner]:
+    """How each line goes in: by the words of its sentence that stand nearest behind it, up to the next line named."""
+    starts = sorted(one.mention.start for one in pours)
+    found: dict[int, Manner] = {}
+    for one in pours:
+        after = next((start for start in starts if start > one.mention.start), len(plain))
+        end = min(one.clause.last, max(after, one.mention.end)) if after < one.clause.last else one.clause.last
+        first_here = not any(one.clause.first <= start < one.mention.start for start in starts)
+        start = one.clause.first if first_here else max(one.clause.start, _behind(starts, one.mention.start))
+        manner = manner_of(plain, one.clause, min(start, one.mention.start), end)
+        if after >= one.clause.last and manner.portions == 1:
+            manner = _told_behind(plain, one, clauses, starts, manner)
+        found[one.line] = manner
+    return found
+
+
+def _behind(starts: Sequence[int], here: int) -> int:
+    return max((start for start in starts if start < here), default=0)
+
+
+def _told_behind(plain: str, one: Placed, clauses: Sequence[Clause], starts: Sequence[int], manner: Manner) -> Manner:
+    """The sentence behind a pour may still say how, where it names nothing: "Add salt. A pinch at a time, five pinches." """
+    behind = next((clause for clause in clauses if clause.sentence == one.clause.sentence + 1), None)
+    if behind is None or any(behind.first <= start < behind.last for start in starts) or told_of(plain, behind):
+        return manner
+    more = manner_of(plain, behind, behind.first, behind.last)
+    return more if more.portions != 1 else manner
+
+
+def _pour(lines: Sequence[Ingredient], one: Placed, manner: Manner) -> Act:
+    line = lines[one.line]
+    name = (line.said or line.material.name).lower()
+    do = "top" if line.topped else "pour"
+    text = f"Top up with {name}" if line.topped else f"Add the {name}"
+    if manner.how == "dropwise":
+        text += ", drop by drop"
+    elif manner.how:
+        text += f", {manner.how}"
+    if manner.portions > 1:
+        text += f", in {manner.portions} additions"
+    elif manner.portions == 0:
+        text += ", a little at a time"
+    if manner.until:
+        text += f", until {manner.until}"
+    portions = 1 if do == "top" else manner.portions
+    return Act(do, text + ".", (one.line,), portions=portions, how=manner.how, until=manner.until, at=(one.mention.start, one.mention.end))
+
+
+def _paused(plain: str, pause: Pause) -> Act:
+    from firkin.core.measures import hours_words
+
+    words = hours_words(pause.hours) if pause.hours else ""
+    at = (pause.start, pause.end)
+    if pause.kind == "again":
+        said = re.sub(r"\s+", " ", plain[pause.start : pause.end]).strip(" ,.;")
+        return Act("repeat", said[:1].upper() + said[1:] + ".", every_h=pause.every_h, for_h=pause.hours or None, at=at)
+    if pause.kind == "work":
+        return Act("mix", f"Work it for {words}.", timer_h=pause.hours, at=at)
+    return Act("rest", f"Leave it {words}.", wait_h=pause.hours, at=at)
+
+
+def _done(plain: str, clause: Clause) -> Act | None:
+    """What a clause that names no line and no time does with all of it; None for talk."""
+    if told_of(plain, clause):
+        return None
+    here = plain[clause.start : clause.end]
+    said = re.sub(r"\s+", " ", here).strip(" ,.;:!-–—")
+    for do in kinds("act"):
+        found = phrases("act", do).search(here)
+        if found is None or any(a <= clause.start + found.start() < b for a, b in conditions_of(plain, clause)):
+            continue
+        if re.search(r"\b(?:don.?t|do not|never|not|no|without)\b(?: \w+){0,2} ?$", here[: found.start()]):
+            continue
+        told = re.sub(r"\s+", " ", here[found.start() :]).strip(" ,.;:!-–—")
+        if len(said.split()) > _WORDS_OF_AN_ACT or not told:
+            return None
+        heat = _HEAT.search(here) if do in ("heat", "cool") else None
+        return Act(do, told[:1].upper() + told[1:] + ".", temperature=float(heat[1]) if heat else None, at=(clause.start, clause.end))
+    return None
+
+
+def _settled(acts: list[Act]) -> list[Act]:
+    """Without the same rest told twice in a row."""
+    kept: list[Act] = []
+    for act in acts:
+        if kept and act.do == "rest" and kept[-1].do == "rest" and act.wait_h == kept[-1].wait_h:
+            continue
+        kept.append(act)
+    return kept

@@ -1,0 +1,68 @@
+"""When it rests, is looked after again and again, or is worked for a time."""
+
+import re
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from firkin.core.plan.clauses import Clause, told_of
+from firkin.core.plan.numbers import Time, times_in
+from firkin.core.plan.words import words
+
+#: What is stirred or shaken up to this is stood beside; a longer time is no work of the hands.
+_BESIDE_H = 0.5
+_WORKED = re.compile(r"\b(?:stir|whisk|mix|shake|beat|blend|boil|simmer|heat|whip|knead|turn)\w*\b")
+#: "After three months you strain it": the time has passed, and so it rested.
+_AFTER = re.compile(r"\bafter (?:about )?$")
+_FREE = re.compile(r"\bwhen|\bonce|\bbefore\b")
+
+
+@dataclass(frozen=True, slots=True)
+class Pause:
+    """A time of a procedure: a rest, work beside it, or something to do again and again for a time."""
+
+    kind: str  # rest, work, again
+    hours: float
+    start: int
+    end: int
+    every_h: float | None = None
+
+
+def pauses_of(plain: str, clauses: Sequence[Clause]) -> Iterator[Pause]:
+    """The rests, timed works and repeats of a text, in its order."""
+    for clause in clauses:
+        told = told_of(plain, clause)
+        again = words("again").search(plain, clause.start, clause.end)
+        if again is not None and not told:
+            times = times_in(plain, clause.start, clause.end)
+            long = max((time.hours for time in times), default=0.0)
+            yield Pause("again", long, clause.start, clause.end, _every(again.group()))
+            continue
+        if told:
+            continue
+        for time in times_in(plain, clause.start, clause.end):
+            pause = _pause(plain, clause, time)
+            if pause is not None:
+                yield pause
+
+
+def _pause(plain: str, clause: Clause, time: Time) -> Pause | None:
+    around = plain[clause.start : clause.end]
+    sentence = plain[clause.first : clause.last]
+    near = plain[max(clause.start, time.start - 30) : min(clause.end, time.end + 22)]
+    if words("lasting").search(near):
+        return None
+    worked = _WORKED.search(around)
+    if worked is not None and time.hours <= _BESIDE_H and not words("resting").search(around):
+        return Pause("work", time.hours, time.start, time.end)
+    alone = len(re.sub(r"\W+", " ", around).split()) <= 6
+    rests = words("resting").search(around) or words("resting").search(sentence) or _AFTER.search(plain[: time.start])
+    return Pause("rest", time.hours, time.start, time.end) if rests or alone else None
+
+
+def _every(said: str) -> float:
+    if "hour" in said:
+        return 1.0
+    if "week" in said:
+        return 168.0
+    third = re.search(r"(second|other|third|two|three) ", said)
+    return 24.0 * ({"second": 2, "other": 2, "two": 2, "third": 3, "three": 3}[third[1]] if third else 1)

@@ -1,0 +1,83 @@
+"""What is told a second time in the doing: "stir in the flakes, four handfuls" is the soap of the list, and no more of it."""
+
+import re
+from dataclasses import replace
+
+from firkin.core import datafiles
+from firkin.core.catalogue import is_unfit, materials
+from firkin.core.measures import Quantity
+from firkin.core.recipe.dangers import without_told
+from firkin.core.recipe.recipe import HeardLine, Recipe
+
+#: "Half a gallon of the water": some of what was told before; with "a" or without it, more of it.
+_OF_THE = re.compile(r"\bof (?:the|that|this|your|those)\s+(?:\w+\s+)?$")
+#: A share is no more than what it is of, as far as kitchen measures go.
+_SLACK = 1.05
+#: What people call an acid or an alcohol for short, once they named it in full.
+_FOR_SHORT = {"acid": "acid", "the acid": "acid"}
+
+
+def once_each(recipe: Recipe, plain: str) -> Recipe:
+    """The recipe without lines that tell again, without an amount or as a share, what another line measures.
+
+    What is no material and has no amount, such as "bits" or "log", is none either.
+
+    >>> from firkin.core.catalogue import find
+    >>> salt = HeardLine(find("salt"), Quantity(80.0, "g"), at=(0, 9))
+    >>> again = HeardLine(find("salt"), None, wording="five pinches", at=(20, 40))
+    >>> len(once_each(Recipe((salt, again), text="80 g salt"), "80 g salt").lines)
+    1
+    """
+    recipe = replace(recipe, lines=tuple(_by_its_name(line, plain) for line in recipe.lines))
+    gone = [place for place in range(len(recipe.lines)) if _is_again(recipe.lines, place, plain)]
+    return without_told(recipe, gone) if gone else recipe
+
+
+def _by_its_name(line: HeardLine, plain: str) -> HeardLine:
+    """ "The acid" of a text that names one acid is that one."""
+    role = _FOR_SHORT.get(line.material.name.lower()) if not line.material.known else None
+    if role is None:
+        return line
+    named = {
+        one.id: one
+        for one in materials().values()
+        if {role, f"free-{role}"} & set(one.roles)
+        and any(re.search(rf"\b{re.escape(name)}\b", plain) for name in (one.name.lower(), *one.names))
+    }
+    return replace(line, material=next(iter(named.values()))) if len(named) == 1 else line
+
+
+def _is_again(lines: tuple[HeardLine, ...], place: int, plain: str) -> bool:
+    line = lines[place]
+    others = [one for at, one in enumerate(lines) if at != place and one.material.written == line.material.written]
+    measured = [one for one in others if one.amount is not None]
+    if line.amount is None:
+        if not line.material.known and not is_unfit(line.material.name):
+            return _no_material(line.material.name)
+        return bool(measured)
+    before = [one for one in lines[:place] if one in measured]
+    if line.amount.kind == "qs":
+        return any(one.amount is not None and one.amount.kind == "qs" for one in before)
+    start = line.at[0] + max(0, plain[line.at[0] : line.at[1]].rfind((line.said or line.material.name).lower()))
+    share = _OF_THE.search(plain[line.at[0] : start]) is not None
+    return share and any(one.amount is not None and _is_of(line.amount, one.amount) for one in before)
+
+
+def _is_of(part: Quantity, whole: Quantity) -> bool:
+    """True where an amount can be some of another."""
+    if part.kind != whole.kind or part.kind not in ("volume", "mass"):
+        return False
+    sizes = (part.mL, whole.mL) if part.kind == "volume" else (part.g, whole.g)
+    return sizes[0] <= sizes[1] * _SLACK
+
+
+def _no_material(name: str) -> bool:
+    """True for the words of measures, vessels and ways of adding, which name nothing that goes in."""
+    return all(word in _words_of_measure() for word in re.findall(r"[^\W\d_]+", name.lower()))
+
+
+def _words_of_measure() -> frozenset[str]:
+    does = datafiles.toml("recipe/words.toml")["does"]
+    listed = [word for kind in ("counted", "container", "containers", "made_of") for word in does[kind]]
+    portions = re.findall(r"[a-z]+", " ".join(datafiles.toml("plan/procedure.toml")["portions"]["each"]))
+    return frozenset([*listed, *portions, "cylinder", "log", "batch", "record", "lid", "spoon", "strip", "whisk", "a", "the"])
