@@ -8,12 +8,47 @@ from firkin.core.plan.words import words
 
 #: Words that are cut short and end no sentence with their full stop.
 _SHORT = frozenset(
-    "c tbsp tsp oz fl approx ca no glyc dest aq st vol max min dist incl ml l g kg lb lbs pt qt gal hr hrs sec nr bzw ca z b".split()
+    [
+        "c",
+        "tbsp",
+        "tsp",
+        "oz",
+        "fl",
+        "approx",
+        "ca",
+        "no",
+        "glyc",
+        "dest",
+        "aq",
+        "st",
+        "vol",
+        "max",
+        "min",
+        "dist",
+        "incl",
+        "ml",
+        "l",
+        "g",
+        "kg",
+        "lb",
+        "lbs",
+        "pt",
+        "qt",
+        "gal",
+        "hr",
+        "hrs",
+        "sec",
+        "nr",
+        "bzw",
+        "ca",
+        "z",
+        "b",
+    ]
 )
 _STOP = re.compile(r"[.!?;\n]+")
 #: Where one thing to do ends and the next begins within a sentence.
 _BETWEEN = re.compile(
-    r"(?:,\s*)?\b(?:and\s+)?then\b|\bok(?:ay)?,? so\b|\bright,? so\b|\bwright\b|->|→|,?\s+\band (?=(?:let|leave|give|cover|close|bottle|mix|shake|walk"
+    r"(?:,\s*)?\b(?:and\s+)?then\b|\bok(?:ay)?,? so\b|\bright,? so\b|\bwright\b|,?\s+\band (?=(?:let|leave|give|cover|close|bottle|mix|shake|walk"
     r"|melt|put|pour|add|top|fill|rest|stand|store|stir|whisk|the \w+(?: \w+)? (?:last|first|goes|go))\b)|;|\bonly then\b|\bbut (?=then|first)"
 )
 

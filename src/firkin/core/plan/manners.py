@@ -53,7 +53,15 @@ def portions_in(plain: str, start: int, end: int) -> int:
                 return _THIRDS[unit]
             continue
         many = int(number_of(number))
-        bare = one["by"] is None and unit not in ("handfuls", "spoonfuls", "pinches", "bits", "goes", "additions", "portions")
+        bare = one["by"] is None and unit not in (
+            "handfuls",
+            "spoonfuls",
+            "pinches",
+            "bits",
+            "goes",
+            "additions",
+            "portions",
+        )
         if 2 <= many <= _MOST and not _OF.match(plain, one.end()) and not bare:
             return many
     return 0 if phrases("portions", "several").search(plain, start, end) else 1

@@ -36,8 +36,45 @@ class Mention:
 
 #: Parts of names that say how a thing is, and not which.
 _HOW_IT_IS = frozenset(
-    "hot cold warm boiled boiling cooled distilled pure liquid raw brown white fresh dry plain clean strong the and with grated "
-    "per cent percent proof vera tree free food grade household ordinary clear natural organic finished last".split()
+    [
+        "hot",
+        "cold",
+        "warm",
+        "boiled",
+        "boiling",
+        "cooled",
+        "distilled",
+        "pure",
+        "liquid",
+        "raw",
+        "brown",
+        "white",
+        "fresh",
+        "dry",
+        "plain",
+        "clean",
+        "strong",
+        "the",
+        "and",
+        "with",
+        "grated",
+        "per",
+        "cent",
+        "percent",
+        "proof",
+        "vera",
+        "tree",
+        "free",
+        "food",
+        "grade",
+        "household",
+        "ordinary",
+        "clear",
+        "natural",
+        "organic",
+        "finished",
+        "last",
+    ]
 )
 
 
@@ -73,8 +110,10 @@ def mentions_of(plain: str, lines: Sequence[Ingredient], written: str = "") -> l
 
 
 #: "Phase B: ...", and later "Stir B into A".
-_PHASE = re.compile(r"\b(?:phase|part|group) ([A-Ea-e])\b")
-_LETTER = re.compile(r"(?<![\w-])([A-E])(?!['’\w])(?! (?!in\b|into\b|to\b|and\b|is\b|goes\b|with\b|over\b|on\b|slowly\b|until\b|till\b)[a-z])")
+_PHASE = re.compile(r"\b(?:phase|part|group) ([A-Ea-e])\b", re.IGNORECASE)
+_LETTER = re.compile(
+    r"(?<![\w-])([A-E])(?!['’\w])(?! (?!in\b|into\b|to\b|and\b|is\b|goes\b|with\b|over\b|on\b|slowly\b|until\b|till\b)[a-z])"
+)
 
 
 def _by_phase(written: str, lines: Sequence[Ingredient]) -> list[Mention]:
@@ -89,7 +128,9 @@ def _by_phase(written: str, lines: Sequence[Ingredient]) -> list[Mention]:
             phases.setdefault(letter, []).append(i)
     behind = max(line.at[1] for line in lines)
     return [
-        Mention(*one.span(), line, own=False) for one in _LETTER.finditer(written, behind) for line in phases.get(one[1], ())
+        Mention(*one.span(), line, own=False)
+        for one in _LETTER.finditer(written, behind)
+        for line in phases.get(one[1], ())
     ]
 
 
@@ -112,7 +153,9 @@ def _names(lines: Sequence[Ingredient]) -> dict[str, list[int]]:
         whole = {line.said.lower(), material.name.lower(), *(name.lower() for name in material.names), material.id}
         for name in whole - {""}:
             _put(surest, name, i)
-        for word in {word for name in (line.said.lower(), material.name.lower()) for word in re.findall(r"[^\W\d_]+", name)}:
+        for word in {
+            word for name in (line.said.lower(), material.name.lower()) for word in re.findall(r"[^\W\d_]+", name)
+        }:
             if len(word) > 2 and word not in _HOW_IT_IS:
                 _put(weaker, word, i)
         has = set(material.roles) | {"alcohol" if material.alcohol else "", material.id}

@@ -8,20 +8,40 @@ _UNITS = {
     "stunde": 1.0, "day": 24.0, "d": 24.0, "tag": 24.0, "night": 12.0, "week": 168.0, "fortnight": 336.0, "month": 720.0,
     "year": 8766.0,
 }  # fmt: skip
-_WORDS = (
-    "nought one two three four five six seven eight nine ten eleven twelve thirteen fourteen fifteen sixteen seventeen "
-    "eighteen nineteen"
-).split()
+_WORDS = [
+    "nought",
+    "one",
+    "two",
+    "three",
+    "four",
+    "five",
+    "six",
+    "seven",
+    "eight",
+    "nine",
+    "ten",
+    "eleven",
+    "twelve",
+    "thirteen",
+    "fourteen",
+    "fifteen",
+    "sixteen",
+    "seventeen",
+    "eighteen",
+    "nineteen",
+]
 NUMBERS: dict[str, float] = {
     **{word: float(value) for value, word in enumerate(_WORDS)},
-    **{word: 10.0 * value for value, word in enumerate("twenty thirty forty fifty sixty seventy eighty ninety".split(), 2)},
+    **{word: 10.0 * value for value, word in enumerate(["twenty", "thirty", "forty", "fifty", "sixty", "seventy", "eighty", "ninety"], 2)},
     "a": 1.0, "an": 1.0, "half": 0.5, "couple": 2.0, "dozen": 12.0, "few": 3.0, "hundred": 100.0, "too": 2.0, "for": 4.0,
     "quarter": 0.25, "half a": 0.5, "half an": 0.5, "a couple of": 2.0, "a few": 3.0, "three quarters of an": 0.75,
     "a quarter of an": 0.25, "a dozen": 12.0, "quarter of an": 0.25,
 }  # fmt: skip
 _SPELT = "|".join(sorted((re.escape(word) for word in NUMBERS if word not in ("for", "too")), key=len, reverse=True))
 #: Dictation writes "two" as "too" and "four" as "for"; before a unit they can be nothing else.
-_NUMBER = rf"(?:\d+(?:[.,]\d+)?(?:\s*(?:-|–|to)\s*\d+(?:[.,]\d+)?)?|½|(?:{_SPELT}|too)(?:[- ](?:{'|'.join(_WORDS[1:10])}))?)"
+_NUMBER = (
+    rf"(?:\d+(?:[.,]\d+)?(?:\s*(?:-|–|to)\s*\d+(?:[.,]\d+)?)?|½|(?:{_SPELT}|too)(?:[- ](?:{'|'.join(_WORDS[1:10])}))?)"
+)
 _UNIT = r"(?:seconds?|secs?|minutes?|mins?|hours?|hrs?|stunden?|days?|tagen?|tage|nights?|weeks?|fortnights?|months?|years?)"
 _TIME = re.compile(
     rf"(?P<figure>\d+(?:[.,]\d+)?)\s*(?P<short>h|d|std)\b|(?P<number>{_NUMBER})(?:\s+(?:full|whole|more|good|long|solid|entire))?[\s-]*(?P<unit>{_UNIT})\b(?P<half>\s+and a half)?"
@@ -71,7 +91,7 @@ def times_in(plain: str, start: int, end: int) -> list[Time]:
     """
     found = [Time(one.start(), one.end(), _WHOLE[one.group()]) for one in _SAID_WHOLE.finditer(plain, start, end)]
     for one in _TIME.finditer(plain, start, end):
-        if one.start() and plain[one.start() - 1].isalnum() or any(t.start <= one.start() < t.end for t in found):
+        if (one.start() and plain[one.start() - 1].isalnum()) or any(t.start <= one.start() < t.end for t in found):
             continue
         unit = one["short"] or one["unit"].rstrip("s")
         unit = {"stunden": "stunde", "tagen": "tag", "tage": "tag"}.get(unit, unit)

@@ -9,8 +9,12 @@ from firkin.core.plan.mentions import Ingredient, Mention
 from firkin.core.plan.words import words
 
 #: A verb before "in" that belongs to it: "stir in the flakes" names what goes in, and not where.
-_PHRASAL = re.compile(r"\b(?:stir|whisk|mix|put|pour|poor|add|fold|blend|throw|tip|drip|beat|work|rub|go|goes|come|comes|drop|dust)s? in\s+\W*$")
-_INTO = re.compile(r"\b(?:into|in|over|on|onto|inside|unto)\s+(?:(?:\d+[.,]\d+|(?!and\b|with\b|then\b)[\w½¼¾⅓⅔/%°-]+\.?)\s+){0,6}\(?$")
+_PHRASAL = re.compile(
+    r"\b(?:stir|whisk|mix|put|pour|poor|add|fold|blend|throw|tip|drip|beat|work|rub|go|goes|come|comes|drop|dust)s? in\s+\W*$"
+)
+_INTO = re.compile(
+    r"\b(?:into|in|over|on|onto|inside|unto)\s+(?:(?:\d+[.,]\d+|(?<=hundred )and|(?<=thousand )and|(?!and\b|with\b|then\b)[\w½¼¾⅓⅔/%°-]+\.?)\s+){0,6}\(?$"
+)
 _ADD_TO = re.compile(r"\b(?:add|stir|pour|mix|tip)\w*\b.*\bto\s+(?:the\s+|your\s+|this\s+)?(?:\w+\s+)?$")
 #: What is told with no word of doing looks at most so much like a pour.
 LISTED = 1.0
@@ -43,7 +47,9 @@ class _Seen:
     target: bool
 
 
-def placed(plain: str, lines: Sequence[Ingredient], mentions: Sequence[Mention], clauses: Sequence[Clause]) -> list[Placed]:
+def placed(
+    plain: str, lines: Sequence[Ingredient], mentions: Sequence[Mention], clauses: Sequence[Clause]
+) -> list[Placed]:
     """Each line at the place where it goes in, in the order they go in."""
     seen = _seen(plain, lines, mentions, clauses)
     found: dict[int, Placed] = {}
@@ -59,7 +65,9 @@ def placed(plain: str, lines: Sequence[Ingredient], mentions: Sequence[Mention],
     return sorted(found.values(), key=lambda one: (one.order, one.mention.start))
 
 
-def _seen(plain: str, lines: Sequence[Ingredient], mentions: Sequence[Mention], clauses: Sequence[Clause]) -> list[_Seen]:
+def _seen(
+    plain: str, lines: Sequence[Ingredient], mentions: Sequence[Mention], clauses: Sequence[Clause]
+) -> list[_Seen]:
     found = []
     at = 0
     for mention in mentions:
@@ -91,7 +99,8 @@ def _score(plain: str, line: Ingredient, mention: Mention, clause: Clause) -> fl
     score = 1.0
     if words("doing").search(here):
         score = 2.0
-    if words("listing").search(sentence) and not words("doing").search(before):
+    listing = words("listing").search(sentence)
+    if listing is not None and not words("doing").search(plain, clause.first + listing.end(), mention.start):
         score = 0.0
     elif _only_readied(before):
         score = 0.5
@@ -114,7 +123,8 @@ def _targets_first(found: dict[int, Placed], seen: Sequence[_Seen]) -> None:
             continue
         line = found.get(one.mention.line)
         source = next((other for other in reversed(seen[:at]) if other.mention.line != one.mention.line), None)
-        if line is None or source is None or source.clause != one.clause or source.target:
+        topped_already = line is not None and line.score > 2.0
+        if line is None or topped_already or source is None or source.clause != one.clause or source.target:
             continue
         poured = found.get(source.mention.line)
         if poured is not None and poured.mention == source.mention and line.order > poured.order:
@@ -141,7 +151,11 @@ def _meant(plain: str, told: Sequence[_Seen], word: re.Match[str]) -> list[int]:
     """What "first" or "last" is said of: what stands before it in its clause, with what is told together with that."""
     before = [one for one in told if one.mention.end <= word.start() and not one.target]
     behind = [one for one in told if one.mention.start >= word.end() and not one.target]
-    starts = not plain[told[0].clause.start : word.start()].strip(" ,:.*-") or word.group() in ("finally", "start with", "begin with")
+    starts = not plain[told[0].clause.start : word.start()].strip(" ,:.*-") or word.group() in (
+        "finally",
+        "start with",
+        "begin with",
+    )
     if starts and behind:
         return [behind[0].mention.line]
     if not before:

@@ -12,7 +12,9 @@ from firkin.core.plan.resting import Pause, pauses_of
 from firkin.core.plan.words import kinds, phrases
 
 _HEAT = re.compile(r"\b(?:below|under|to|at|about|above)\s+(\d{2,3})\s*(?:°|degrees?|deg)\s*(?:c\b|celsius)?")
-_COOLED = re.compile(r"\bonce (?:it|that|this|the \w+)?(?:'s| has| is)? ?(?:\w+ )?cool\w*|\bwhen (?:it|that)(?:'s| is) (?:\w+ )?(?:cool|cold|hand.?warm|lukewarm)\w*")
+_COOLED = re.compile(
+    r"\bonce (?:it|that|this|the \w+)?(?:'s| has| is)? ?(?:\w+ )?cool\w*|\bwhen (?:it|that)(?:'s| is) (?:\w+ )?(?:cool|cold|hand.?warm|lukewarm)\w*"
+)
 _WORDS_OF_AN_ACT = 12
 
 
@@ -39,7 +41,11 @@ def read_acts(plain: str, lines: Sequence[Ingredient], written: str = "") -> tup
     acts += [(float(pause.start), _paused(plain, pause)) for pause in pauses]
     busy = {clause for one in pours for clause in clauses if clause == one.clause}
     busy |= {clause for pause in pauses for clause in clauses if clause.start <= pause.start < clause.end}
-    acts += [(float(act.at[0]), act) for clause in clauses if clause not in busy and (act := _done(plain, clause)) is not None]
+    acts += [
+        (float(act.at[0]), act)
+        for clause in clauses
+        if clause not in busy and (act := _done(plain, clause)) is not None
+    ]
     return tuple(_settled([act for _, act in sorted(acts, key=lambda one: one[0])]))
 
 
@@ -88,7 +94,15 @@ def _pour(lines: Sequence[Ingredient], one: Placed, manner: Manner) -> Act:
     if manner.until:
         text += f", until {manner.until}"
     portions = 1 if do == "top" else manner.portions
-    return Act(do, text + ".", (one.line,), portions=portions, how=manner.how, until=manner.until, at=(one.mention.start, one.mention.end))
+    return Act(
+        do,
+        text + ".",
+        (one.line,),
+        portions=portions,
+        how=manner.how,
+        until=manner.until,
+        at=(one.mention.start, one.mention.end),
+    )
 
 
 def _paused(plain: str, pause: Pause) -> Act:
@@ -120,7 +134,12 @@ def _done(plain: str, clause: Clause) -> Act | None:
         if len(said.split()) > _WORDS_OF_AN_ACT or not told:
             return None
         heat = _HEAT.search(here) if do in ("heat", "cool") else None
-        return Act(do, told[:1].upper() + told[1:] + ".", temperature=float(heat[1]) if heat else None, at=(clause.start, clause.end))
+        return Act(
+            do,
+            told[:1].upper() + told[1:] + ".",
+            temperature=float(heat[1]) if heat else None,
+            at=(clause.start, clause.end),
+        )
     return None
 
 

@@ -48,7 +48,11 @@ def pauses_of(plain: str, clauses: Sequence[Clause]) -> Iterator[Pause]:
 def _pause(plain: str, clause: Clause, time: Time) -> Pause | None:
     around = plain[clause.start : clause.end]
     sentence = plain[clause.first : clause.last]
-    near = plain[max(clause.start, time.start - 30) : min(clause.end, time.end + 22)]
+    before, behind = (
+        plain[max(clause.start, time.start - 30) : time.start],
+        plain[time.end : min(clause.end, time.end + 22)],
+    )
+    near = re.split(r"[,:;(]", before)[-1] + plain[time.start : time.end] + re.split(r"[,:;)]", behind)[0]
     if words("lasting").search(near):
         return None
     worked = _WORKED.search(around)

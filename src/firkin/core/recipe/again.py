@@ -6,6 +6,7 @@ from dataclasses import replace
 from firkin.core import datafiles
 from firkin.core.catalogue import is_unfit, materials
 from firkin.core.measures import Quantity
+from firkin.core.plan import clauses_of, told_of
 from firkin.core.recipe.dangers import without_told
 from firkin.core.recipe.recipe import HeardLine, Recipe
 
@@ -29,6 +30,7 @@ def once_each(recipe: Recipe, plain: str) -> Recipe:
     1
     """
     recipe = replace(recipe, lines=tuple(_by_its_name(line, plain) for line in recipe.lines))
+    recipe = _with_amounts_of_tools(recipe)
     gone = [place for place in range(len(recipe.lines)) if _is_again(recipe.lines, place, plain)]
     return without_told(recipe, gone) if gone else recipe
 
@@ -51,10 +53,11 @@ def _is_again(lines: tuple[HeardLine, ...], place: int, plain: str) -> bool:
     line = lines[place]
     others = [one for at, one in enumerate(lines) if at != place and one.material.written == line.material.written]
     measured = [one for one in others if one.amount is not None]
+    unknown = not line.material.known and not is_unfit(line.material.name)
+    if unknown and (line.amount is None or _no_material(line.material.name)):
+        return _no_material(line.material.name)
     if line.amount is None:
-        if not line.material.known and not is_unfit(line.material.name):
-            return _no_material(line.material.name)
-        return bool(measured)
+        return bool(measured) or _told_in_passing(line, plain)
     before = [one for one in lines[:place] if one in measured]
     if line.amount.kind == "qs":
         return any(one.amount is not None and one.amount.kind == "qs" for one in before)
@@ -63,12 +66,34 @@ def _is_again(lines: tuple[HeardLine, ...], place: int, plain: str) -> bool:
     return share and any(one.amount is not None and _is_of(line.amount, one.amount) for one in before)
 
 
+def _with_amounts_of_tools(recipe: Recipe) -> Recipe:
+    """ "Glycerol, rinse the cylinder, 14.5 ml": the amount beside a tool is of what was told before it."""
+    lines = list(recipe.lines)
+    for place in range(1, len(lines)):
+        tool, before = lines[place], lines[place - 1]
+        if (
+            before.amount is None
+            and tool.amount is not None
+            and not tool.material.known
+            and _no_material(tool.material.name)
+        ):
+            lines[place - 1] = replace(before, amount=tool.amount, wording=tool.wording, at=(before.at[0], tool.at[1]))
+            lines[place] = replace(tool, amount=None)
+    return replace(recipe, lines=tuple(lines))
+
+
 def _is_of(part: Quantity, whole: Quantity) -> bool:
     """True where an amount can be some of another."""
     if part.kind != whole.kind or part.kind not in ("volume", "mass"):
         return False
     sizes = (part.mL, whole.mL) if part.kind == "volume" else (part.g, whole.g)
     return sizes[0] <= sizes[1] * _SLACK
+
+
+def _told_in_passing(line: HeardLine, plain: str) -> bool:
+    """True for a name without an amount in a sentence of other times and people, or of how a thing smells."""
+    clause = next((one for one in clauses_of(plain) if one.start <= line.at[0] < one.end), None)
+    return clause is not None and told_of(plain, clause)
 
 
 def _no_material(name: str) -> bool:
@@ -80,4 +105,6 @@ def _words_of_measure() -> frozenset[str]:
     does = datafiles.toml("recipe/words.toml")["does"]
     listed = [word for kind in ("counted", "container", "containers", "made_of") for word in does[kind]]
     portions = re.findall(r"[a-z]+", " ".join(datafiles.toml("plan/procedure.toml")["portions"]["each"]))
-    return frozenset([*listed, *portions, "cylinder", "log", "batch", "record", "lid", "spoon", "strip", "whisk", "a", "the"])
+    return frozenset(
+        [*listed, *portions, "cylinder", "log", "batch", "record", "lid", "spoon", "strip", "whisk", "a", "the"]
+    )

@@ -12,9 +12,10 @@ from firkin.core.recipe.dangers import weighed
 from firkin.core.recipe.heard import Heard
 from firkin.core.recipe.layout import layout
 from firkin.core.recipe.pieces import Pieces
-from firkin.core.recipe.recipe import MarkKind, Recipe
+from firkin.core.recipe.recipe import Mark, MarkKind, Recipe
 from firkin.core.recipe.settling import settled
 from firkin.core.recipe.spans import own_phrases
+from firkin.core.recipe.tables import PlainText, in_plain_lines
 from firkin.core.recipe.whole import decided
 
 _SECTION = re.compile(
@@ -38,7 +39,38 @@ def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = ()) -> R
     >>> [line.words() for line in recipe.lines], str(recipe.claim.strength)
     ([('isopropanol', '70 % v/v', '3 part'), ('aloe-gel', '', '1 part')], '70 % v/v')
     """
-    materials = tuple(own)
+    plain = in_plain_lines(text)
+    if plain is None:
+        return _read(text, whose, tuple(own))
+    return _in_its_places(_read(plain.text, whose, tuple(own)), plain, text)
+
+
+def _in_its_places(recipe: Recipe, plain: PlainText, text: str) -> Recipe:
+    """What was read of a table’s plain lines, with its places in the text as it was given."""
+    lines = tuple(replace(line, at=plain.span(*line.at)) for line in recipe.lines)
+    marks = [
+        replace(mark, start=start, end=end)
+        for mark in recipe.marks
+        if (start := plain.span(mark.start, mark.end)[0]) < (end := plain.span(mark.start, mark.end)[1])
+    ]
+    marks = sorted(marks, key=lambda mark: mark.start)
+    dangers = tuple(replace(one, at=plain.span(*one.at)) for one in recipe.dangers)
+    plan = tuple(replace(act, at=plain.span(*act.at)) for act in recipe.plan)
+    return replace(recipe, lines=lines, marks=_apart(marks), dangers=dangers, plan=plan, text=text)
+
+
+def _apart(marks: list[Mark]) -> tuple[Mark, ...]:
+    """Marks in order, none over another."""
+    found: list[Mark] = []
+    for mark in marks:
+        start = max(mark.start, found[-1].end if found else 0)
+        if start < mark.end:
+            found.append(replace(mark, start=start))
+    return tuple(found)
+
+
+def _read(text: str, whose: str, materials: tuple[Material, ...]) -> Recipe:
+    """Read a text of plain lines and sentences."""
     page = layout(text)
     heard = Heard(text, whose, materials)
     names = own_phrases(materials)

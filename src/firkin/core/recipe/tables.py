@@ -1,0 +1,388 @@
+"""Tables of any layout, written as plain lines that the reader knows: "833.3 mL Ethanol 96 %".
+
+Which column holds the names, which the amounts, and where their unit stands (in the cell, a column of its own, the
+heading) is decided by what the cells are. The text that is read keeps, sign by sign, its place in the text that was given.
+"""
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+_NUMBER = r"\d[\d.,]*(?: ?[½¼¾⅓⅔⅛])?|[½¼¾⅓⅔⅛]"
+#: A cell that is a figure, with its unit or none.
+_FIGURE = re.compile(rf"[~+≈]?\s*({_NUMBER})\s*([^\W\d_]{{1,7}}\.?|%)?")
+_TOPPED = re.compile(
+    r"(?:q\.?\s?s\.?(?:\s?p\.?)?|ad|up to|to|bis|auf|make up to|fill to)\s*(?:(\d[\d.,]*)\s*([^\W\d_]{1,7})?)?",
+    re.IGNORECASE,
+)
+_TOTAL = re.compile(r"(?:batch |grand )?(?:(?:total|sum|gesamt|summe|yield)\b|[Σ∑]).*", re.IGNORECASE)
+#: Headings of columns that hold no amounts: prices, sources, numbers of rows and the like.
+_NO_AMOUNTS = re.compile(
+    r".*(?:\b(?:price|cost|supplier|from|shop|source|notes?|remarks?|phase|role|function|cas|step|no|nr|pos|time|min|eur|usd|gbp)\b|[€$£#]|(?:per|/)\s?kg).*",
+    re.IGNORECASE,
+)
+_RULE = re.compile(r"[\s|:=+_–—;-]*")
+_UNIT = re.compile(
+    r"(?<![\w/])(?:(%)|(mls?|l|g|kg|mg|oz|parts?|tsp|tbsp|cups?|drops?|lbs?|grams?|gramm|lit(?:re|er)s?|per ?cent))\b|(?<![\w/])(%)",
+    re.IGNORECASE,
+)
+_GAP = re.compile(r"\t| {2,}|\s*\.{3,}\s*|\s*…+\s*")
+#: "Dish base, kg per 100 kg: water 73.6 / NaOH 0.6": one unit, said first.
+_INLINE = re.compile(
+    r"(?P<head>[^\n:]*?(?P<unit>%|\b(?:per ?cent|percent|mL|ml|g|kg|parts?|grams?)\b)[^\n:/]*?)\s*(?:[:/])\s(?P<rest>.+)"
+)
+_ITEM = re.compile(rf"(?P<name>.*?[^\W\d_%)].*?|.*?%)\s+(?P<number>{_NUMBER})")
+#: "1+1+8 - bleach + spirits of salts + water": how many parts, before their names.
+_RATIO = re.compile(r"(?P<parts>\d+(?:\s?[+:]\s?\d+)+)\s*[-–—,:]\s*(?P<names>[^\n.]*?\S\s*(?:\+|,|and|:)\s*[^\n.]*)")
+_NAMES_FIRST = re.compile(r"(?P<names>[^\n.,=]*?\S\s*(?:\+|:)\s*[^\n,=:]*?)\s*[,=]\s*(?P<parts>\d+(?:\s?[+:]\s?\d+)+)")
+_STRENGTHS = re.compile(r".*\b(?:strength|conc\w*|grade|purity)\b.*", re.IGNORECASE)
+_SIZE = re.compile(rf".*?\b((?:{_NUMBER}) ?(?:mL|ml|l|L|kg|g))\b.*")
+_DITTO = re.compile(rf"({_NUMBER})\s*(?:[\"”„]|\bdo\b\.?|-ʺ-)")
+_MOST_CELLS = 9
+
+
+@dataclass(frozen=True, slots=True)
+class _Cell:
+    """A cell from ``start`` to ``end`` of the text."""
+
+    text: str
+    start: int
+    end: int
+
+
+@dataclass
+class PlainText:
+    """A text written anew, with the place in the given text of each of its signs; -1 for a sign that was put in."""
+
+    text: str = ""
+    places: list[int] = field(default_factory=list)
+
+    def put(self, words: str, start: int = -1, end: int = -1) -> None:
+        """Words that stand from ``start`` to ``end`` of the given text, or nowhere."""
+        self.text += words
+        self.places += [-1] * len(words) if start < 0 else [min(start + i, end - 1) for i in range(len(words))]
+
+    def span(self, start: int, end: int) -> tuple[int, int]:
+        """The place in the given text of a stretch of this one."""
+        there = [place for place in self.places[start:end] if place >= 0]
+        if there:
+            return min(there), max(there) + 1
+        before = next((place + 1 for place in reversed(self.places[:start]) if place >= 0), 0)
+        return before, before
+
+
+def in_plain_lines(given: str) -> PlainText | None:
+    """A text with its tables written as plain lines; None where it holds none.
+
+    >>> table = "Ingredient;Amount;Unit\\nEthanol 96 %;833,3;mL\\nWasser;ad 1000;mL"
+    >>> print(in_plain_lines(table).text.strip())
+    833.3 mL Ethanol 96 %
+    Wasser up to 1000 mL
+    """
+    lines = _lines(given)
+    out = PlainText()
+    found = False
+    given, slipped = without_slips(given)
+    at = 0
+    while at < len(lines):
+        table, after = _table(given, lines, at)
+        if table is not None:
+            table.write(out)
+            found, at = True, after
+            continue
+        start, end = lines[at]
+        if _one_line(out, given, start, end):
+            found = True
+        else:
+            out.put(given[start:end], start, end)
+            out.put("\n", end, end + 1) if at + 1 < len(lines) else None
+        at += 1
+    return out if found or slipped else None
+
+
+_SLIPPED_NUMBER = re.compile(
+    r"(?<![\w.,])(?=[\dOoIl.,]*\d|[lI][.,]|[lI][O0])([OoIl\d][OoIl\d.,]*?)(?=\s?(?:ml|l|g|kg|mL|L|%|cups?|oz|parts?|tsp|tbsp)\b|%)"
+)
+_SLIPPED_WORD = re.compile(r"\b(?=[A-Za-z01]*[01])(?=(?:[01]*[A-Za-z]){3})[A-Za-z01]{5,}\b")
+
+
+def without_slips(given: str) -> tuple[str, bool]:
+    """A text without slips of copying, as long as before: O for 0, l for 1 in figures, 0 and 1 in words; and if any was.
+
+    >>> without_slips("Thin b1each 5 % .... 25Oml, l.5 L water")
+    ('Thin bleach 5 % .... 250ml, 1.5 L water', True)
+    """
+    figures = _SLIPPED_NUMBER.sub(lambda m: m[1].translate(str.maketrans("OoIl", "0011")), given)
+    words = _SLIPPED_WORD.sub(lambda m: m.group().translate(str.maketrans("01", "ol")), figures)
+    return words, words != given
+
+
+def _lines(given: str) -> list[tuple[int, int]]:
+    found, start = [], 0
+    for line in given.split("\n"):
+        found.append((start, start + len(line)))
+        start += len(line) + 1
+    return found
+
+
+def _cells(given: str, start: int, end: int, sign: str) -> list[_Cell]:
+    """The cells of a row, trimmed; by a sign, or by wide gaps where it is empty."""
+    cuts = [
+        (m.start(), m.end()) for m in (_GAP if not sign else re.compile(re.escape(sign))).finditer(given, start, end)
+    ]
+    edges = [(start, start), *cuts, (end, end)]
+    found = []
+    for (_, first), (last, _) in zip(edges, edges[1:], strict=False):
+        text = given[first:last]
+        left = len(text) - len(text.lstrip())
+        found.append(_Cell(text.strip(), first + left, first + left + len(text.strip())))
+    if sign == "|":
+        framed = given[start:end].strip()
+        found = found[1:] if framed.startswith("|") else found
+        found = found[:-1] if framed.endswith("|") else found
+    elif not sign:
+        found = [cell for cell in found if cell.text]
+        for at in range(len(found) - 1, 0, -1):
+            if found[at].text in ('"', "”", "„"):  # as above: it belongs to the figure before it
+                before = found[at - 1]
+                found[at - 1 : at + 1] = [_Cell(f"{before.text} {found[at].text}", before.start, found[at].end)]
+    return found
+
+
+def _table(given: str, lines: Sequence[tuple[int, int]], at: int) -> tuple["_Table | None", int]:
+    """The table that begins at a line, and the line behind it; None where none does."""
+    above = given[lines[at - 1][0] : lines[at - 1][1]] if at else ""
+    for sign in ("|", "\t", ";", ",", ""):
+        rows: list[list[_Cell]] = []
+        after = at
+        while after < len(lines):
+            start, end = lines[after]
+            if _RULE.fullmatch(given, start, end) and rows and given[start:end].strip():
+                after += 1
+                continue
+            cells = _cells(given, start, end, sign)
+            if not 2 <= len(cells) <= _MOST_CELLS:
+                break
+            if sign == "," and (", " in given[start:end] or (rows and len(cells) != len(rows[0])) or len(cells) < 3):
+                break
+            rows.append(cells)
+            after += 1
+        table = _Table.of(rows, above)
+        if table is not None:
+            return table, after
+    return None, at
+
+
+def _is_figure(text: str) -> bool:
+    if _DITTO.fullmatch(text):
+        return True
+    found = _FIGURE.fullmatch(text)
+    return found is not None and (found[2] is None or _UNIT.fullmatch(found[2].rstrip(".")) is not None)
+
+
+@dataclass
+class _Table:
+    """The rows of a table, and which columns hold what."""
+
+    rows: list[list[_Cell]]
+    name: int
+    amount: int
+    unit: int | None
+    head_unit: str
+    comma: bool
+    unit_above: str = ""
+    strength: int | None = None
+    size: _Cell | None = None
+
+    @classmethod
+    def of(cls, rows: list[list[_Cell]], above: str) -> "_Table | None":
+        """The table these rows are, below a line; None where their cells do not say which column is what."""
+        if not rows:
+            return None
+        head = (
+            rows[0]
+            if len(rows) > 1 and not any(_is_figure(c.text) or _TOPPED.fullmatch(c.text) for c in rows[0])
+            else None
+        )
+        body = rows[1:] if head else rows
+        if not body or (len(body) < 2 and not (head and len(body[0]) == len(head))):
+            return None
+        if head and len(body) == 1:
+            return cls._lying(head, body[0])
+        wide = max(len(row) for row in body)
+        columns = [[row[i].text if i < len(row) else "" for row in body] for i in range(wide)]
+        heads = [head[i].text if head and i < len(head) else "" for i in range(wide)]
+        if head and len(head) == wide - 1:  # an empty first heading was taken for a margin
+            heads = ["", *heads[:-1]]
+        figures = [i for i in range(wide) if _mostly(columns[i], lambda t: _is_figure(t) or bool(_TOPPED.fullmatch(t)))]
+        units = [i for i in range(wide) if _mostly(columns[i], lambda t: bool(_UNIT.fullmatch(t)))]
+        named = [i for i in range(wide) if i not in figures and i not in units]
+        figures = [i for i in figures if not _counts_up(columns[i]) and not _NO_AMOUNTS.fullmatch(heads[i])]
+        named = [i for i in named if not (heads[i] and _NO_AMOUNTS.fullmatch(heads[i]))] or named
+        if not figures or not named:
+            return None
+        strengths = [i for i in range(wide) if _STRENGTHS.fullmatch(heads[i])]
+        figures = [i for i in figures if i not in strengths]
+        named = [i for i in named if i not in strengths]
+        if not figures or not named:
+            return None
+        name = max(named, key=lambda i: (sum(c.isalpha() for t in columns[i] for c in t), -i))
+        own = {i for i in figures if any(_unit_in(t) for t in columns[i])}
+        amount = min(
+            figures, key=lambda i: (_is_share(heads[i], columns[i]), i not in own and not _UNIT.search(heads[i]), i)
+        )
+        unit = units[0] if units and amount not in own else None
+        said = _UNIT.search(heads[amount]) or (
+            _UNIT.search(above)
+            if amount not in own and not re.search(r"\d ?\w", above.rsplit("(", maxsplit=1)[-1])
+            else None
+        )
+        head_unit = said.group() if said else ""
+        if not head_unit and unit is None and amount not in own:
+            return None
+        words = " ".join(columns[amount])
+        comma = (
+            re.search(r"\d,\d", words) is not None
+            and not re.search(r"\d,\d{3}\.", words)
+            and "." not in re.sub(r"[^\d.,]", "", words)
+        )
+        sized = len([i for i in own if _SIZE.fullmatch(heads[i])]) >= 2
+        size = head[amount if len(head) == wide else amount - 1] if head and sized else None
+        column = strengths[0] if strengths else None
+        return cls(body, name, amount, unit, head_unit, comma, strength=column, size=size)
+
+    @classmethod
+    def _lying(cls, names: list[_Cell], amounts: list[_Cell]) -> "_Table | None":
+        """A table on its side: the names in one row, the amounts in the one beneath."""
+        if len(names) != len(amounts) or not all(
+            _unit_in(cell.text) or _TOPPED.fullmatch(cell.text) for cell in amounts
+        ):
+            return None
+        rows = [[name, amount] for name, amount in zip(names, amounts, strict=True)]
+        return cls(rows, 0, 1, None, "", comma=False)
+
+    def write(self, out: PlainText) -> None:
+        """The rows as plain lines."""
+        if self.size is not None and (found := _SIZE.fullmatch(self.size.text)) is not None:
+            out.put(f"Makes {found[1]}\n", self.size.start, self.size.end)
+        for row in self.rows:
+            if len(row) <= max(self.name, self.amount):
+                self._write_short(out, row)
+                continue
+            name, amount = row[self.name], row[self.amount]
+            unit = row[self.unit].text if self.unit is not None and self.unit < len(row) else self.head_unit
+            if not name.text or _TOTAL.fullmatch(name.text):
+                if name.text and unit not in ("%", "") and _is_figure(amount.text):
+                    out.put("Total: ", name.start, name.end)
+                    self._write_amount(out, amount, unit)
+                    out.put("\n")
+                else:
+                    out.put("\n", name.start, amount.end)
+                continue
+            topped = _TOPPED.fullmatch(amount.text)
+            if topped is None and not _is_figure(amount.text) and not _DITTO.fullmatch(amount.text):
+                for cell in (name, amount):  # "1 kg 200 g" is read as it stands
+                    out.put(cell.text, cell.start, cell.end)
+                    out.put(" ")
+                out.put("\n")
+                continue
+            if topped is not None:
+                out.put(name.text, name.start, name.end)
+                size = f"{self._plain(topped[1])} {topped[2] or unit}" if topped[1] else ""
+                out.put(f" up to {size}" if size else " q.s.", amount.start, amount.end)
+            else:
+                self._write_amount(out, amount, unit)
+                out.put(" ")
+                out.put(name.text, name.start, name.end)
+            if self.strength is not None and any(c.isdigit() for c in row[self.strength].text):
+                strong = row[self.strength]
+                out.put(" ")
+                out.put(strong.text, strong.start, strong.end)
+            out.put("\n")
+
+    def _write_short(self, out: PlainText, row: list[_Cell]) -> None:
+        """A row with fewer cells is a title or a note."""
+        for cell in row:
+            if not _is_figure(cell.text):
+                out.put(cell.text, cell.start, cell.end)
+                out.put(" ")
+        out.put("\n")
+
+    def _write_amount(self, out: PlainText, amount: _Cell, unit: str) -> None:
+        found = _FIGURE.match(amount.text)
+        if found is None:
+            out.put(amount.text, amount.start, amount.end)
+            return
+        if found[2]:
+            self.unit_above = found[2]
+        elif _DITTO.fullmatch(amount.text):
+            unit = self.unit_above
+        out.put(f"{self._plain(found[1])} {found[2] or unit}", amount.start, amount.end)
+
+    def _plain(self, number: str) -> str:
+        return number.replace(".", "").replace(",", ".") if self.comma and "," in number else number
+
+
+def _mostly(texts: Sequence[str], holds: "re.Pattern[str] | object") -> bool:
+    """True where most cells of a column that say anything are so."""
+    told = [text for text in texts if text]
+    assert callable(holds)
+    return len(told) >= max(1, len(texts) // 2) and sum(bool(holds(text)) for text in told) >= 0.75 * len(told)
+
+
+def _counts_up(texts: Sequence[str]) -> bool:
+    numbers = [int(text.rstrip(".)")) for text in texts if text.rstrip(".)").isdecimal()]
+    return len(numbers) >= 2 and numbers == list(range(numbers[0], numbers[0] + len(numbers))) and numbers[0] in (0, 1)
+
+
+def _unit_in(text: str) -> bool:
+    found = _FIGURE.fullmatch(text)
+    return found is not None and found[2] is not None and _UNIT.fullmatch(found[2].rstrip(".")) is not None
+
+
+def _is_share(heading: str, texts: Sequence[str]) -> bool:
+    return "%" in heading or bool(re.search(r"per ?cent", heading, re.IGNORECASE)) or all("%" in t for t in texts if t)
+
+
+def _one_line(out: PlainText, given: str, start: int, end: int) -> bool:
+    """A line that holds a whole table: items behind slashes with one unit, or parts before their names."""
+    found = _INLINE.fullmatch(given, start, end)
+    if found is not None and " / " in found["rest"]:
+        items, at = [], found.start("rest")
+        for item in found["rest"].split(" / "):
+            one = _ITEM.fullmatch(item.strip())
+            items.append((one, item, at))
+            at += len(item) + 3
+        if len(items) >= 2 and all(one is not None for one, _, _ in items):
+            out.put(given[start : found.end("head")], start, found.end("head"))
+            for one, item, at in items:
+                assert one is not None
+                left = at + len(item) - len(item.lstrip())
+                out.put("\n")
+                out.put(f"{one['number']} {found['unit']} ", left + one.start("number"), left + one.end("number"))
+                out.put(one["name"], left, left + one.end("name"))
+            out.put("\n")
+            return True
+    ratio = _RATIO.search(given, start, end) or _NAMES_FIRST.search(given, start, end)
+    if ratio is None:
+        return False
+    parts = [
+        (m.group(), ratio.start("parts") + m.start(), ratio.start("parts") + m.end())
+        for m in re.finditer(r"\d+", ratio["parts"])
+    ]
+    names = [
+        (m.group().strip(), ratio.start("names") + m.start(), ratio.start("names") + m.end())
+        for m in re.finditer(r"[^+,:]+", ratio["names"])
+    ]
+    names = names[-len(parts) :] if ratio.start("names") < ratio.start("parts") else names
+    if len(parts) != len(names) or not all(re.search(r"[^\W\d_]{2}", name) for name, _, _ in names):
+        return False
+    first = min(parts[0][1], names[0][1])
+    out.put(given[start:first], start, first)
+    for number, ((part, a, b), (name, c, d)) in enumerate(zip(parts, names, strict=True)):
+        out.put(", " if number else "")
+        out.put(f"{part} part{'s' if part != '1' else ''} ", a, b)
+        out.put(name, c, d)
+    out.put(given[ratio.end() : end], ratio.end(), end)
+    out.put("\n")
+    return True
