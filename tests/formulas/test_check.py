@@ -95,7 +95,7 @@ def test_steps_cut_loads_and_dose_are_kept_with_the_formula(bench: Client) -> No
         "wait 12 hours. It is cut 1:1 with water. 120 mL a load, 130 loads."
     )
     answer = read(bench, text)
-    assert [step.portions for step in answer.context["check"].steps if step.portions > 1] == [10]
+    assert [step.portions for step in answer.context["check"].plan if step.portions > 1] == [10]
     looked = bench.post(PAGE, again(answer, "look"))
     said = {"name": "Quay laundry", "signed": looked.context["signed"], "said": looked.context["said"]}
     bench.post(reverse("formulas:keep"), said)
@@ -110,7 +110,7 @@ def test_steps_cut_loads_and_dose_are_kept_with_the_formula(bench: Client) -> No
 def test_a_line_taken_out_is_gone_from_the_steps(bench: Client) -> None:
     answer = read(bench, "100 g grated soap, 150 g borax, 8 L hot water. Stir the borax into the hot water.")
     left = bench.post(PAGE, again(answer, "drop-chip-1"))
-    assert all(line < 2 for step in left.context["check"].steps for line in step.lines)
+    assert all(line < 2 for step in left.context["check"].plan for line in step.lines)
 
 
 def test_every_mark_in_the_makers_own_text_says_what_it_is(bench: Client) -> None:

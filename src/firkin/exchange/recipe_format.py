@@ -5,8 +5,8 @@ from typing import Any
 from firkin.core.audit import Finding
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import formula_to_dict, reckon
-from firkin.core.measures import Quantity, hours_words, plain_figures
-from firkin.core.plan import Act
+from firkin.core.measures import Quantity, plain_figures
+from firkin.core.plan import acts_to_list
 from firkin.core.recipe import HeardLine, MarkKind, Recipe
 from firkin.exchange.reckoning_format import findings_to_list
 
@@ -40,7 +40,7 @@ def recipe_to_dict(recipe: Recipe, household: str, findings: tuple[Finding, ...]
             for mark in recipe.marks
         ],
         "findings": findings_to_list(findings),
-        "steps": [_act(act) for act in recipe.plan],
+        "steps": acts_to_list(recipe.plan),
         "formula": _formula(recipe),
     }
 
@@ -57,26 +57,6 @@ def _line(line: HeardLine) -> dict[str, Any]:
         "sure": not (line.claims.talked or line.claims.guessed),
         "at": list(line.at),
     }
-
-
-def _act(act: Act) -> dict[str, Any]:
-    """An act with what it has; a share, a manner or a time that was not told is absent."""
-    said = {
-        "lines": list(act.lines),
-        "shares": list(act.shares),
-        "portions": {0: "several", 1: None}.get(act.portions, act.portions),
-        "how": act.how,
-        "wait": hours_words(act.wait_h) if act.wait_h else None,
-        "timer": hours_words(act.timer_h) if act.timer_h else None,
-        "every": hours_words(act.every_h) if act.every_h else None,
-        "for": hours_words(act.for_h) if act.for_h else None,
-        "until": act.until,
-        "temperature": f"{act.temperature:g} degC" if act.temperature is not None else None,
-        "vessel": act.vessel,
-        "caution": act.caution,
-    }
-    row = {"do": act.do, "text": act.text, "at": list(act.at)}
-    return row | {key: value for key, value in said.items() if value not in (None, "", [])}
 
 
 def _written(amount: Quantity | None) -> str | None:

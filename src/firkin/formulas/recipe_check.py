@@ -25,14 +25,12 @@ from firkin.core.formula import (
     Line,
     LineClaims,
     Reckoning,
-    Step,
     claim_for,
     reckon,
-    steps_from_list,
-    steps_to_list,
-    without_lines,
 )
 from firkin.core.measures import figures
+from firkin.core.plan import Act as PlanAct
+from firkin.core.plan import act_of, acts_from_list, acts_to_list, without_line
 from firkin.core.recipe import HeardDanger, HeardLine, MarkKind, Recipe, findings_of, measures, read_recipe
 from firkin.shelf.on_hand import Shelf
 from firkin.ui.fields import (
@@ -208,13 +206,13 @@ class Check:
 
     def _fill(self, data: QueryDict) -> None:
         rows = rows_from(data, CHIPS)
-        steps = _steps(data.get("steps", ""), len(rows))
+        plan = _plan(data.get("steps", ""), len(rows))
         act = Act.read(data)
         if act is not None and act.kind == "chip":
             if act.verb == "drop" and act.at < len(rows):
-                steps = without_lines(steps, act.at)
+                plan = without_line(plan, act.at)
             rows = reordered(rows, act.order(len(rows)), CHIPS)
-        self.steps = steps
+        self.plan = plan
         self.head = RecipeForm(data, label_suffix="")
         self.chips = [ChipForm(row, i, self.own, self.shelf) for i, row in enumerate(rows)]
         self.trouble = ""
@@ -244,7 +242,7 @@ class Check:
             data.get("basis") or families()[self._family()].basis,
             (rule,) if rule else (),
             data.get("cut") or 0.0,
-            self.steps,
+            self.plan,
             unread=self.unread,
             dangers=self.dangers,
             text=self.text if self.recipe is not None else "",
@@ -289,7 +287,7 @@ class Check:
     @property
     def steps_text(self) -> str:
         """The steps as they travel with the chips."""
-        return json.dumps(steps_to_list(self.steps))
+        return json.dumps(acts_to_list(self.plan))
 
     @property
     def kept_words(self) -> str:
@@ -330,7 +328,7 @@ class Check:
             data["make"],
             guidelines=(data["rule"],) if data["rule"] else (),
             claims=self._claims(),
-            steps=self.steps,
+            steps=tuple(one.step() for one in self.plan),
             cut=data["cut"] or 0.0,
         )
         return replace(formula, claim=self._claim(lines, data["claim"])) if data["claim"] else formula
@@ -381,7 +379,7 @@ def chips_of(recipe: Recipe) -> QueryDict:
     """What was read, as the fields of the chips."""
     data = _head(recipe.family, recipe.basis, recipe.make, recipe.claim, recipe.claims)
     data["rule"] = next(iter(recipe.guidelines), "")
-    data["steps"] = json.dumps(steps_to_list(recipe.steps))
+    data["steps"] = json.dumps(acts_to_list(recipe.plan))
     data["cut"] = figures(recipe.cut) if recipe.cut else ""
     for line in recipe.lines:
         name, strength, amount = line.words()
@@ -393,7 +391,7 @@ def chips_of_formula(formula: Formula) -> QueryDict:
     """A formula with its claims, as the fields of the chips."""
     data = _head(formula.family, formula.basis, formula.make, formula.claim, formula.claims)
     data["rule"] = next(iter(formula.guidelines), "")
-    data["steps"] = json.dumps(steps_to_list(formula.steps))
+    data["steps"] = json.dumps(acts_to_list(map(act_of, formula.steps)))
     data["cut"] = figures(formula.cut) if formula.cut else ""
     for line in formula.lines:
         _chip(data, line.material.name, str(line.strength or ""), str(line.amount), line.claims)
@@ -439,11 +437,11 @@ TOO_LONG = "This text is too long: 50,000 characters can be read. Paste one reci
 REFUSED = "The recipe has changed since that fix was shown, so it was not done. Look at the findings again."
 
 
-def _steps(text: str, lines: int) -> tuple[Step, ...]:
-    """The steps that travel with the chips; none where they do not arrive whole."""
+def _plan(text: str, lines: int) -> tuple[PlanAct, ...]:
+    """The plan that travels with the chips; none where it does not arrive whole."""
     try:
-        return steps_from_list(json.loads(text), lines) if text else ()
-    except (ValueError, TypeError, KeyError, AttributeError, RecursionError, CannotReckon):
+        return acts_from_list(json.loads(text), lines) if text else ()
+    except (CannotReckon, ValueError, TypeError, KeyError, AttributeError, IndexError):
         return ()
 
 

@@ -316,7 +316,7 @@ def test_what_not_to_do_is_no_step() -> None:
     steps = read_recipe(
         "1 cup alcohol 91 %, 1/4 cup aloe. Never mix it with bleach. Stir it, then let it sit 2 hours."
     ).steps
-    assert [step.do for step in steps] == ["combine", "stir", "let"]
+    assert [step.do for step in steps] == ["pour", "pour", "mix", "rest"]
 
 
 def test_a_list_summing_to_97_says_so() -> None:

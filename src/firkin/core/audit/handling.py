@@ -27,6 +27,10 @@ _COLD = re.compile(
 )
 
 
+#: Water is heated by itself, and what it is poured to later is another matter.
+_WATER_ALONE = re.compile(r"\b(?:heat|warm|boil)\s+(?:\w+\s+){0,3}water\b", re.IGNORECASE)
+
+
 def _heated_alcohol(result: Reckoning) -> Iterator[Finding]:
     """A step that heats what holds alcohol, by its temperature or its words."""
     formula = result.formula
@@ -40,7 +44,7 @@ def _heated_alcohol(result: Reckoning) -> Iterator[Finding]:
         named = (
             bool(alcohol & set(step.lines))
             or "alcohol" in step.text.lower()
-            or bool(alcohol & inside and not step.lines)
+            or bool(alcohol & inside and not step.lines and not _WATER_ALONE.search(step.text))
         )
         if hot or (named and _says(_HEAT, step.text)):
             yield Finding(

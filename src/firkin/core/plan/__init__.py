@@ -1,10 +1,25 @@
-"""How a thing is made: acts in order, each with what it needs, read from a recipe's prose. Imports formula and what lies
-below it; recipe and bench may import it.
+"""How a thing is made: acts in order, each with what it needs, read from a recipe's prose.
+Imports formula and what lies below it; recipe and bench may import it.
 """
 
-from firkin.core.plan.acts import DOES, Act, faults_of, without_line
+from firkin.core.plan.acts import DOES, Act, act_of, faults_of, without_line
 from firkin.core.plan.clauses import clauses_of, told_of
+from firkin.core.plan.format import acts_from_list, acts_to_list
+from firkin.core.plan.manners import portion_words
 from firkin.core.plan.mentions import Ingredient
 from firkin.core.plan.reading import read_acts
 
-__all__ = ["DOES", "Act", "Ingredient", "clauses_of", "faults_of", "read_acts", "told_of", "without_line"]
+__all__ = [
+    "DOES",
+    "Act",
+    "Ingredient",
+    "act_of",
+    "acts_from_list",
+    "acts_to_list",
+    "clauses_of",
+    "faults_of",
+    "portion_words",
+    "read_acts",
+    "told_of",
+    "without_line",
+]

@@ -19,10 +19,11 @@ SEVERAL = 5
 class Act:
     """One act of a procedure.
 
-    ``lines`` are what enters a vessel by it, in order, with ``shares`` beside them where it is not all of each; they are
-    there in pour, top and set-aside only. ``portions`` is how often a part of it goes in, 0 for "a little at a time".
-    ``wait_h`` and ``timer_h`` are hours, ``every_h`` and ``for_h`` those of a repeat, ``temperature`` degC. ``until`` is a
-    look or a reading that ends it, ``at`` the place of its words in the text.
+    ``lines`` are what enters a vessel by it, in order, with ``shares`` beside them where it is not all of each; they
+    are there in pour, top and set-aside only. ``portions`` is how often a part of it goes in, 0 for "a little at a
+    time". ``wait_h`` and ``timer_h`` are hours, ``every_h`` and ``for_h`` those of a repeat, ``temperature`` degC.
+    ``until`` is a look or a reading that ends it, ``at`` the place of its words in the text, ``word`` a formula’s own
+    word for the step, such as "quarantine".
     """
 
     do: str
@@ -39,6 +40,7 @@ class Act:
     temperature: float | None = None
     caution: str = ""
     vessel: str = ""
+    word: str = ""
     at: tuple[int, int] = (0, 0)
 
     def step(self) -> Step:
@@ -47,10 +49,26 @@ class Act:
         >>> Act("pour", "Add the salt.", (0,), portions=0).step().portions
         5
         """
+        word = self.word or {"top": "top up"}.get(self.do, self.do)
         return Step(
-            {"top": "top up"}.get(self.do, self.do), self.text, self.lines, self.wait_h, self.portions or SEVERAL,
-            self.timer_h, self.temperature, self.caution,
+            word, self.text, self.lines, self.wait_h, self.portions or SEVERAL, self.timer_h, self.temperature,
+            self.caution,
         )  # fmt: skip
+
+
+def act_of(step: Step) -> Act:
+    """The act of a formula's step; what a step does in words of its own is "other", or a pour where it names lines.
+
+    >>> act_of(Step("top up", "To the mark.", (2,))).do, act_of(Step("strain", "Through a cloth.")).do
+    ('top', 'other')
+    """
+    do = {"top up": "top"}.get(step.do, step.do)
+    if do not in DOES or (step.lines and do not in ENTERING):
+        do = "pour" if step.lines else "rest" if step.wait_h else "other"
+    return Act(
+        do, step.text, step.lines, portions=step.portions, wait_h=step.wait_h, timer_h=step.timer_h,
+        temperature=step.temperature, caution=step.caution, word=step.do if step.do != do else "",
+    )  # fmt: skip
 
 
 def without_line(acts: Sequence[Act], gone: int) -> tuple[Act, ...]:

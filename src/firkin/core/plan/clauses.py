@@ -8,48 +8,18 @@ from firkin.core.plan.words import words
 
 #: Words that are cut short and end no sentence with their full stop.
 _SHORT = frozenset(
-    [
-        "c",
-        "tbsp",
-        "tsp",
-        "oz",
-        "fl",
-        "approx",
-        "ca",
-        "no",
-        "glyc",
-        "dest",
-        "aq",
-        "st",
-        "vol",
-        "max",
-        "min",
-        "dist",
-        "incl",
-        "ml",
-        "l",
-        "g",
-        "kg",
-        "lb",
-        "lbs",
-        "pt",
-        "qt",
-        "gal",
-        "hr",
-        "hrs",
-        "sec",
-        "nr",
-        "bzw",
-        "ca",
-        "z",
-        "b",
-    ]
+    {
+        *("c", "tbsp", "tsp", "oz", "fl", "ml", "l", "g", "kg", "lb", "lbs", "pt", "qt", "gal", "hr", "hrs", "sec"),
+        *("approx", "ca", "no", "nr", "vol", "max", "min", "dist", "dest", "aq", "glyc", "incl", "st", "z", "b", "bzw"),
+    }
 )
 _STOP = re.compile(r"[.!?;\n]+")
 #: Where one thing to do ends and the next begins within a sentence.
 _BETWEEN = re.compile(
-    r"(?:,\s*)?\b(?:and\s+)?then\b|\bok(?:ay)?,? so\b|\bright,? so\b|\bwright\b|,?\s+\band (?=(?:let|leave|give|cover|close|bottle|mix|shake|walk"
-    r"|melt|put|pour|add|top|fill|rest|stand|store|stir|whisk|the \w+(?: \w+)? (?:last|first|goes|go))\b)|;|\bonly then\b|\bbut (?=then|first)"
+    r"(?:,\s*)?\b(?:and\s+)?then\b|\bok(?:ay)?,? so\b|\bright,? so\b|\bwright\b|→|;|\bonly then\b"
+    r"|\bbut (?=then|first)"
+    r"|,?\s+\band (?=(?:let|leave|give|cover|close|bottle|mix|shake|walk|melt|put|pour|add|top|fill|rest|stand|store"
+    r"|stir|whisk|the \w+(?: \w+)? (?:last|first|goes|go))\b)"
 )
 
 
@@ -62,6 +32,23 @@ class Clause:
     sentence: int
     first: int
     last: int
+
+
+#: A sentence longer than this is dictation without a stop, and is cut at a comma or between words.
+_LONGEST = 900
+
+
+def _in_lengths(plain: str, start: int, end: int) -> Iterator[tuple[int, int]]:
+    """A stretch in pieces that are not too long."""
+    while end - start > _LONGEST:
+        cut = max(
+            plain.rfind(",", start + _LONGEST // 2, start + _LONGEST),
+            plain.rfind(" ", start + _LONGEST // 2, start + _LONGEST),
+        )
+        cut = cut + 1 if cut > 0 else start + _LONGEST
+        yield start, cut
+        start = cut
+    yield start, end
 
 
 def sentences_of(plain: str) -> Iterator[tuple[int, int]]:
@@ -78,10 +65,10 @@ def sentences_of(plain: str) -> Iterator[tuple[int, int]]:
             if (after and not after.isspace()) or (before is not None and before[1] in _SHORT):
                 continue
         if plain[start : stop.end()].strip(" .!?;\n"):
-            yield start, stop.end()
+            yield from _in_lengths(plain, start, stop.end())
         start = stop.end()
     if plain[start:].strip():
-        yield start, len(plain)
+        yield from _in_lengths(plain, start, len(plain))
 
 
 def clauses_of(plain: str) -> list[Clause]:
@@ -89,7 +76,7 @@ def clauses_of(plain: str) -> list[Clause]:
 
     >>> text = "the gel goes in first then pour the alcohol in, slowly. leave it overnight."
     >>> [text[one.start:one.end].strip() for one in clauses_of(text)]
-    ['the gel goes in first', 'pour the alcohol in, slowly.', 'leave it overnight.']
+    ['the gel goes in first', 'then pour the alcohol in, slowly.', 'leave it overnight.']
     """
     found = []
     for number, (first, last) in enumerate(sentences_of(plain)):

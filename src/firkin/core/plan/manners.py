@@ -40,8 +40,8 @@ def manner_of(plain: str, clause: Clause, start: int, end: int) -> Manner:
 def portions_in(plain: str, start: int, end: int) -> int:
     """In how many additions: 1 for at once, 0 for a little at a time.
 
-    >>> portions_in("the alcohol in eight goes", 0, 25), portions_in("by thirds", 0, 9), portions_in("two handfuls of salt", 0, 20)
-    (8, 3, 1)
+    >>> portions_in("the alcohol in eight goes", 0, 25), portions_in("two handfuls of salt", 0, 20)
+    (8, 1)
     """
     times = _TIMES.search(plain, start, end)
     if times is not None:
@@ -80,6 +80,15 @@ def _counted() -> re.Pattern[str]:
             )
         )
     return _PATTERN[0]
+
+
+def portion_words() -> frozenset[str]:
+    """The words for a portion, in which a thing goes in: no names of things.
+
+    >>> {"goes", "handfuls"} <= portion_words()
+    True
+    """
+    return frozenset(re.findall(r"[a-z]+", " ".join(kinds("portions")["each"])))
 
 
 def _how(plain: str, start: int, end: int) -> str:

@@ -112,7 +112,8 @@ def mentions_of(plain: str, lines: Sequence[Ingredient], written: str = "") -> l
 #: "Phase B: ...", and later "Stir B into A".
 _PHASE = re.compile(r"\b(?:phase|part|group) ([A-Ea-e])\b", re.IGNORECASE)
 _LETTER = re.compile(
-    r"(?<![\w-])([A-E])(?!['’\w])(?! (?!in\b|into\b|to\b|and\b|is\b|goes\b|with\b|over\b|on\b|slowly\b|until\b|till\b)[a-z])"
+    r"(?<![\w-])([A-E])(?!['’\w])"
+    r"(?! (?!in\b|into\b|to\b|and\b|is\b|goes\b|with\b|over\b|on\b|slowly\b|until\b|till\b)[a-z])"
 )
 
 
@@ -144,7 +145,7 @@ def _last_resort(may_be: Sequence[int], lines: Sequence[Ingredient]) -> bool:
 
 
 def _names(lines: Sequence[Ingredient]) -> dict[str, list[int]]:
-    """What each line is called, surest first: its name as told, as the catalogue has it, a word of it, what it is for."""
+    """What each line is called: its name as told or in the catalogue; else a word of it, or what it is for."""
     surest: dict[str, list[int]] = {}
     weaker: dict[str, list[int]] = {}
     roles = kinds("means")

@@ -5,53 +5,39 @@ from dataclasses import dataclass
 
 _UNITS = {
     "second": 1 / 3600, "sec": 1 / 3600, "minute": 1 / 60, "min": 1 / 60, "hour": 1.0, "hr": 1.0, "h": 1.0, "std": 1.0,
-    "stunde": 1.0, "day": 24.0, "d": 24.0, "tag": 24.0, "night": 12.0, "week": 168.0, "fortnight": 336.0, "month": 720.0,
-    "year": 8766.0,
+    "stunde": 1.0, "day": 24.0, "d": 24.0, "tag": 24.0, "night": 12.0, "week": 168.0, "fortnight": 336.0,
+    "month": 720.0, "year": 8766.0,
 }  # fmt: skip
-_WORDS = [
-    "nought",
-    "one",
-    "two",
-    "three",
-    "four",
-    "five",
-    "six",
-    "seven",
-    "eight",
-    "nine",
-    "ten",
-    "eleven",
-    "twelve",
-    "thirteen",
-    "fourteen",
-    "fifteen",
-    "sixteen",
-    "seventeen",
-    "eighteen",
-    "nineteen",
-]
+_WORDS = (
+    "nought", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve",
+    "thirteen", "fourteen", "fifteen", "sixteen", "seventeen", "eighteen", "nineteen",
+)  # fmt: skip
+_TENS = ("twenty", "thirty", "forty", "fifty", "sixty", "seventy", "eighty", "ninety")
 NUMBERS: dict[str, float] = {
     **{word: float(value) for value, word in enumerate(_WORDS)},
-    **{word: 10.0 * value for value, word in enumerate(["twenty", "thirty", "forty", "fifty", "sixty", "seventy", "eighty", "ninety"], 2)},
-    "a": 1.0, "an": 1.0, "half": 0.5, "couple": 2.0, "dozen": 12.0, "few": 3.0, "hundred": 100.0, "too": 2.0, "for": 4.0,
-    "quarter": 0.25, "half a": 0.5, "half an": 0.5, "a couple of": 2.0, "a few": 3.0, "three quarters of an": 0.75,
-    "a quarter of an": 0.25, "a dozen": 12.0, "quarter of an": 0.25,
+    **{word: 10.0 * value for value, word in enumerate(_TENS, 2)},
+    "a": 1.0, "an": 1.0, "half": 0.5, "couple": 2.0, "dozen": 12.0, "few": 3.0, "hundred": 100.0, "too": 2.0,
+    "for": 4.0, "quarter": 0.25, "half a": 0.5, "half an": 0.5, "a couple of": 2.0, "a few": 3.0, "a dozen": 12.0,
+    "three quarters of an": 0.75, "a quarter of an": 0.25, "quarter of an": 0.25,
 }  # fmt: skip
+#: Dictation writes "two" as "too" and "four" as "for"; "too" before a unit can be nothing else.
 _SPELT = "|".join(sorted((re.escape(word) for word in NUMBERS if word not in ("for", "too")), key=len, reverse=True))
-#: Dictation writes "two" as "too" and "four" as "for"; before a unit they can be nothing else.
-_NUMBER = (
-    rf"(?:\d+(?:[.,]\d+)?(?:\s*(?:-|–|to)\s*\d+(?:[.,]\d+)?)?|½|(?:{_SPELT}|too)(?:[- ](?:{'|'.join(_WORDS[1:10])}))?)"
+_ONES = "|".join(_WORDS[1:10])
+_NUMBER = rf"(?:\d+(?:[.,]\d+)?(?:\s*(?:-|–|to)\s*\d+(?:[.,]\d+)?)?|½|(?:{_SPELT}|too)(?:[- ](?:{_ONES}))?)"
+_UNIT = (
+    r"(?:seconds?|secs?|minutes?|mins?|hours?|hrs?|stunden?|days?|tagen?|tage|nights?|weeks?|fortnights?|months?"
+    r"|years?)"
 )
-_UNIT = r"(?:seconds?|secs?|minutes?|mins?|hours?|hrs?|stunden?|days?|tagen?|tage|nights?|weeks?|fortnights?|months?|years?)"
 _TIME = re.compile(
-    rf"(?P<figure>\d+(?:[.,]\d+)?)\s*(?P<short>h|d|std)\b|(?P<number>{_NUMBER})(?:\s+(?:full|whole|more|good|long|solid|entire))?[\s-]*(?P<unit>{_UNIT})\b(?P<half>\s+and a half)?"
-    rf"(?P<night>\s+and a night)?",
+    r"(?P<figure>\d+(?:[.,]\d+)?)\s*(?P<short>h|d|std)\b"
+    rf"|(?P<number>{_NUMBER})(?:\s+(?:full|whole|more|good|long|solid|entire))?[\s-]*(?P<unit>{_UNIT})\b"
+    r"(?P<half>\s+and a half)?(?P<night>\s+and a night)?"
 )
 _WHOLE = {
-    "overnight": 12.0, "over night": 12.0, "über nacht": 12.0, "till tomorrow": 24.0, "until tomorrow": 24.0, "to tomorrow": 24.0,
-    "till the next day": 24.0, "until the next day": 24.0, "the next day": 24.0, "next day": 24.0, "till morning": 12.0,
-    "until morning": 12.0, "until the morning": 12.0, "till the morning": 12.0, "the whole night": 12.0, "through the night": 12.0,
-    "fortnight": 336.0, "a fortnight": 336.0,
+    "overnight": 12.0, "over night": 12.0, "über nacht": 12.0, "till tomorrow": 24.0, "until tomorrow": 24.0,
+    "to tomorrow": 24.0, "till the next day": 24.0, "until the next day": 24.0, "the next day": 24.0, "next day": 24.0,
+    "till morning": 12.0, "until morning": 12.0, "until the morning": 12.0, "till the morning": 12.0,
+    "the whole night": 12.0, "through the night": 12.0, "fortnight": 336.0, "a fortnight": 336.0,
 }  # fmt: skip
 _SAID_WHOLE = re.compile("|".join(rf"\b{word}\b" for word in sorted(_WHOLE, key=len, reverse=True)))
 

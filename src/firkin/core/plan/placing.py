@@ -10,20 +10,26 @@ from firkin.core.plan.words import words
 
 #: A verb before "in" that belongs to it: "stir in the flakes" names what goes in, and not where.
 _PHRASAL = re.compile(
-    r"\b(?:stir|whisk|mix|put|pour|poor|add|fold|blend|throw|tip|drip|beat|work|rub|go|goes|come|comes|drop|dust)s? in\s+\W*$"
+    r"\b(?:stir|whisk|mix|put|pour|poor|add|fold|blend|throw|tip|drip|beat|work|rub|go|goes|come|comes|drop|dust)s? in"
+    r"\s+\W*$"
 )
+#: "The gum into the glycerine": what follows is a place, with no "and" between but in a number.
 _INTO = re.compile(
-    r"\b(?:into|in|over|on|onto|inside|unto)\s+(?:(?:\d+[.,]\d+|(?<=hundred )and|(?<=thousand )and|(?!and\b|with\b|then\b)[\w½¼¾⅓⅔/%°-]+\.?)\s+){0,6}\(?$"
+    r"\b(?:into|in|over|on|onto|inside|unto)\s+"
+    r"(?:(?:\d+[.,]\d+|(?<=hundred )and|(?<=thousand )and|(?!and\b|with\b|then\b)[\w½¼¾⅓⅔/%°-]+\.?)\s+){0,6}\(?$"
 )
 _ADD_TO = re.compile(r"\b(?:add|stir|pour|mix|tip)\w*\b.*\bto\s+(?:the\s+|your\s+|this\s+)?(?:\w+\s+)?$")
 #: What is told with no word of doing looks at most so much like a pour.
 LISTED = 1.0
 _FIRST = re.compile(r"\bfirst\b(?! (?:time|week|month|days?|ever))|\bstart with\b|\bbegin with\b|\bzuerst\b")
 _LAST = re.compile(
-    r"\b(?<!at )last\b(?! (?:time|lot|night|batch|week|month|year))|\bat the (?:very )?end\b|\bto finish\b|\bfinally\b|\bvery end\b"
+    r"\b(?<!at )last\b(?! (?:time|lot|night|batch|week|month|year))|\bat the (?:very )?end\b|\bto finish\b|\bfinally\b"
+    r"|\bvery end\b"
 )
 #: What may stand between two things that are told together: "the borax, soda and salt".
-_TOGETHER = re.compile(r"[\s,&+()/-]*(?:(?:and|the|plus|with|of|then)\b[\s,]*|\d[\d.,]*\s*\w{1,5}\b[\s,]*(?:of\s+)?)*")
+_TOGETHER = re.compile(
+    r"(?:[\s,&+()/-]|\b(?:and|the|plus|with|of|then)\b|\d|\b(?:ml|l|g|kg|oz|cups?|tsp|tbsp|drops?|parts?)\b)*"
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,12 +76,17 @@ def _seen(
 ) -> list[_Seen]:
     found = []
     at = 0
+    contexts: dict[Clause, _Context] = {}
     for mention in mentions:
         while at + 1 < len(clauses) and clauses[at + 1].start <= mention.start:
             at += 1
         clause = clauses[at]
+        if clause not in contexts:
+            contexts[clause] = _Context.of(plain, clause)
         target = _is_target(plain, clause, mention)
-        found.append(_Seen(mention, clause, _score(plain, lines[mention.line], mention, clause), target))
+        found.append(
+            _Seen(mention, clause, _score(plain, lines[mention.line], mention, clause, contexts[clause]), target)
+        )
     return found
 
 
@@ -87,27 +98,48 @@ def _is_target(plain: str, clause: Clause, mention: Mention) -> bool:
     return _INTO.search(before) is not None or _ADD_TO.search(before) is not None
 
 
-def _score(plain: str, line: Ingredient, mention: Mention, clause: Clause) -> float:
+@dataclass(frozen=True, slots=True)
+class _Context:
+    """What a clause says by itself, whatever it names."""
+
+    told: bool
+    conditions: list[tuple[int, int]]
+    doing: bool
+    topping: bool
+    listed_from: int | None
+    taken_back_at: int
+
+    @classmethod
+    def of(cls, plain: str, clause: Clause) -> "_Context":
+        listing = words("listing").search(plain[clause.first : clause.last])
+        corrections = [one.start() for one in words("correction").finditer(plain, clause.start, clause.last)]
+        here = plain[clause.start : clause.end]
+        return cls(
+            told_of(plain, clause),
+            conditions_of(plain, clause),
+            words("doing").search(here) is not None,
+            words("top").search(here) is not None,
+            None if listing is None else clause.first + listing.end(),
+            max(corrections, default=-1),
+        )
+
+
+def _score(plain: str, line: Ingredient, mention: Mention, clause: Clause, context: _Context) -> float:
     """How much a mention looks like the place where its line goes in: below 0 not at all, 0 listed, 2 poured."""
-    before, here = plain[clause.start : mention.start], plain[clause.start : clause.end]
-    sentence = plain[clause.first : clause.last]
-    if told_of(plain, clause) or any(a <= mention.start < b for a, b in conditions_of(plain, clause)):
+    before = plain[clause.start : mention.start]
+    if context.told or any(a <= mention.start < b for a, b in context.conditions):
         return -1.0
-    taken_back = words("correction").search(plain, mention.end, clause.last)
-    if words("refused").search(before) or taken_back is not None:
-        return -1.0 if not mention.own else -0.5
-    score = 1.0
-    if words("doing").search(here):
-        score = 2.0
-    listing = words("listing").search(sentence)
-    if listing is not None and not words("doing").search(plain, clause.first + listing.end(), mention.start):
+    if context.taken_back_at >= mention.end or words("refused").search(before):
+        return -0.5 if mention.own else -1.0
+    score = 2.0 if context.doing else 1.0
+    listed = context.listed_from
+    if listed is not None and not words("doing").search(plain, listed, mention.start):
         score = 0.0
     elif _only_readied(before):
         score = 0.5
-    topping = words("top").search(here) is not None
     if line.topped:
-        return score + 2.0 if topping else score - 0.5
-    return score - 0.75 if topping and not mention.own else score
+        return score + 2.0 if context.topping else score - 0.5
+    return score - 0.75 if context.topping and not mention.own else score
 
 
 def _only_readied(before: str) -> bool:

@@ -12,14 +12,11 @@ from firkin.core.plan.resting import Pause, pauses_of
 from firkin.core.plan.words import kinds, phrases
 
 _HEAT = re.compile(r"\b(?:below|under|to|at|about|above)\s+(\d{2,3})\s*(?:°|degrees?|deg)\s*(?:c\b|celsius)?")
-_COOLED = re.compile(
-    r"\bonce (?:it|that|this|the \w+)?(?:'s| has| is)? ?(?:\w+ )?cool\w*|\bwhen (?:it|that)(?:'s| is) (?:\w+ )?(?:cool|cold|hand.?warm|lukewarm)\w*"
-)
 _WORDS_OF_AN_ACT = 12
 
 
 def read_acts(plain: str, lines: Sequence[Ingredient], written: str = "") -> tuple[Act, ...]:
-    """The procedure a text tells for its lines; ``plain`` is the text in small letters, place for place with ``written``.
+    """The procedure a text tells for its lines; ``plain`` is ``written`` in small letters, place for place.
 
     Each line goes in once. What is only talked about is no act. A text that only lists its lines tells no procedure.
 
@@ -33,20 +30,24 @@ def read_acts(plain: str, lines: Sequence[Ingredient], written: str = "") -> tup
     if not lines or not clauses:
         return ()
     pours = placed(plain, lines, mentions_of(plain, lines, written or plain), clauses)
-    if all(one.score <= LISTED for one in pours) and not any(pauses_of(plain, clauses)):
-        return ()
     manners = _manners(plain, pours, clauses)
     acts = [(one.order, _pour(lines, one, manners.get(one.line, Manner()))) for one in pours]
     pauses = list(pauses_of(plain, clauses))
     acts += [(float(pause.start), _paused(plain, pause)) for pause in pauses]
     busy = {clause for one in pours for clause in clauses if clause == one.clause}
     busy |= {clause for pause in pauses for clause in clauses if clause.start <= pause.start < clause.end}
-    acts += [
-        (float(act.at[0]), act)
-        for clause in clauses
-        if clause not in busy and (act := _done(plain, clause)) is not None
-    ]
+    for clause in clauses:
+        act = _done(plain, clause)
+        if act is not None and (clause not in busy or act.do == "heat"):
+            acts.append((_after_its_pours(pours, clause), act))
+    if all(one.score <= LISTED for one in pours) and len(acts) == len(pours):
+        return ()
     return tuple(_settled([act for _, act in sorted(acts, key=lambda one: one[0])]))
+
+
+def _after_its_pours(pours: Sequence[Placed], clause: Clause) -> float:
+    """The place of an act in the order: where it is told, behind what the same words pour."""
+    return max((one.order + 0.1 for one in pours if one.clause == clause), default=float(clause.start))
 
 
 def _manners(plain: str, pours: Sequence[Placed], clauses: Sequence[Clause]) -> dict[int, Manner]:
@@ -70,7 +71,7 @@ def _behind(starts: Sequence[int], here: int) -> int:
 
 
 def _told_behind(plain: str, one: Placed, clauses: Sequence[Clause], starts: Sequence[int], manner: Manner) -> Manner:
-    """The sentence behind a pour may still say how, where it names nothing: "Add salt. A pinch at a time, five pinches." """
+    """The sentence behind a pour may still say how, where it names nothing: "Add salt. A pinch at a time." """
     behind = next((clause for clause in clauses if clause.sentence == one.clause.sentence + 1), None)
     if behind is None or any(behind.first <= start < behind.last for start in starts) or told_of(plain, behind):
         return manner
@@ -131,7 +132,7 @@ def _done(plain: str, clause: Clause) -> Act | None:
         if re.search(r"\b(?:don.?t|do not|never|not|no|without)\b(?: \w+){0,2} ?$", here[: found.start()]):
             continue
         told = re.sub(r"\s+", " ", here[found.start() :]).strip(" ,.;:!-–—")
-        if len(said.split()) > _WORDS_OF_AN_ACT or not told:
+        if (len(said.split()) > _WORDS_OF_AN_ACT and do != "heat") or not told:
             return None
         heat = _HEAT.search(here) if do in ("heat", "cool") else None
         return Act(

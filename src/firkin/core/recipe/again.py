@@ -1,4 +1,4 @@
-"""What is told a second time in the doing: "stir in the flakes, four handfuls" is the soap of the list, and no more of it."""
+"""What is told again in the doing: "stir in the flakes, four handfuls" is the soap of the list, and no more of it."""
 
 import re
 from dataclasses import replace
@@ -6,7 +6,7 @@ from dataclasses import replace
 from firkin.core import datafiles
 from firkin.core.catalogue import is_unfit, materials
 from firkin.core.measures import Quantity
-from firkin.core.plan import clauses_of, told_of
+from firkin.core.plan import clauses_of, portion_words, told_of
 from firkin.core.recipe.dangers import without_told
 from firkin.core.recipe.recipe import HeardLine, Recipe
 
@@ -54,10 +54,13 @@ def _is_again(lines: tuple[HeardLine, ...], place: int, plain: str) -> bool:
     others = [one for at, one in enumerate(lines) if at != place and one.material.written == line.material.written]
     measured = [one for one in others if one.amount is not None]
     unknown = not line.material.known and not is_unfit(line.material.name)
-    if unknown and (line.amount is None or _no_material(line.material.name)):
-        return _no_material(line.material.name)
+    if unknown and (_no_material(line.material.name) or (line.amount is None and not line.wording)):
+        return True  # it stays marked in the text, and is no line
+    if unknown and line.amount is None:
+        return _told_in_passing(line, plain)
     if line.amount is None:
-        return bool(measured) or _told_in_passing(line, plain)
+        other_stock = line.strength is not None and all(one.strength != line.strength for one in measured)
+        return (bool(measured) and not other_stock) or _told_in_passing(line, plain)
     before = [one for one in lines[:place] if one in measured]
     if line.amount.kind == "qs":
         return any(one.amount is not None and one.amount.kind == "qs" for one in before)
@@ -104,7 +107,21 @@ def _no_material(name: str) -> bool:
 def _words_of_measure() -> frozenset[str]:
     does = datafiles.toml("recipe/words.toml")["does"]
     listed = [word for kind in ("counted", "container", "containers", "made_of") for word in does[kind]]
-    portions = re.findall(r"[a-z]+", " ".join(datafiles.toml("plan/procedure.toml")["portions"]["each"]))
     return frozenset(
-        [*listed, *portions, "cylinder", "log", "batch", "record", "lid", "spoon", "strip", "whisk", "a", "the"]
+        [
+            *listed,
+            *portion_words(),
+            "cylinder",
+            "log",
+            "batch",
+            "record",
+            "lid",
+            "spoon",
+            "strip",
+            "whisk",
+            "turn",
+            "lump",
+            "a",
+            "the",
+        ]
     )

@@ -28,7 +28,8 @@ _UNITS = frozenset(
 )  # fmt: skip
 #: Words that end in a dot within a sentence.
 _SHORT = (_UNITS - {"h"}) | {
-    "abv", "alc", "approx", "aq", "boil", "ca", "conc", "demin", "dest", "dist", "glyc", "iso", "e.g", "fig", "fl", "i.e", "no", "nr", "q", "q.s", "s", "t", "vol",
+    "abv", "alc", "approx", "aq", "boil", "ca", "conc", "demin", "dest", "dist", "e.g", "fig", "fl", "glyc", "i.e",
+    "iso", "no", "nr", "q", "q.s", "s", "t", "vol",
 }  # fmt: skip
 _STOP = re.compile(r"(?<![.\s])\.(?=\s|$)|[!?]+(?=\s|$)")
 _BULLET = re.compile(

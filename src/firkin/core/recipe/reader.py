@@ -48,11 +48,9 @@ def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = ()) -> R
 def _in_its_places(recipe: Recipe, plain: PlainText, text: str) -> Recipe:
     """What was read of a table’s plain lines, with its places in the text as it was given."""
     lines = tuple(replace(line, at=plain.span(*line.at)) for line in recipe.lines)
-    marks = [
-        replace(mark, start=start, end=end)
-        for mark in recipe.marks
-        if (start := plain.span(mark.start, mark.end)[0]) < (end := plain.span(mark.start, mark.end)[1])
-    ]
+    moved = [(plain.span(mark.start, mark.end), mark) for mark in recipe.marks]
+    marks = [replace(mark, start=start, end=end) for (start, end), mark in moved if start < end]
+    marks += [Mark(start, end, MarkKind.ADVICE, "A column that is not counted.") for start, end in plain.left]
     marks = sorted(marks, key=lambda mark: mark.start)
     dangers = tuple(replace(one, at=plain.span(*one.at)) for one in recipe.dangers)
     plan = tuple(replace(act, at=plain.span(*act.at)) for act in recipe.plan)

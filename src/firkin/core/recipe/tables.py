@@ -1,16 +1,25 @@
 """Tables of any layout, written as plain lines that the reader knows: "833.3 mL Ethanol 96 %".
 
 Which column holds the names, which the amounts, and where their unit stands (in the cell, a column of its own, the
-heading) is decided by what the cells are. The text that is read keeps, sign by sign, its place in the text that was given.
+heading) is decided by what the cells are. The text that is read keeps, sign by sign, its place in the one given.
 """
 
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from functools import cache
+from itertools import pairwise
 
-_NUMBER = r"\d[\d.,]*(?: ?[½¼¾⅓⅔⅛])?|[½¼¾⅓⅔⅛]"
+from firkin.core.catalogue import dangers_in, names_of_materials
+from firkin.core.measures import spellings
+
+_NUMBER = r"\d[\d.,]*(?:[-–]\d/\d{1,2}|\s?[-–]\s?\d[\d.,]*| \d/\d{1,2}|/\d{1,2}| ?[½¼¾⅓⅔⅛])?|[½¼¾⅓⅔⅛]"
+_UNITS = "|".join(
+    sorted((re.escape(name) for name in (*spellings(), "%", "percent", "per cent")), key=len, reverse=True)
+)
+_UNIT = re.compile(rf"(?<![\w/])(?:{_UNITS})(?![\w])", re.IGNORECASE)
 #: A cell that is a figure, with its unit or none.
-_FIGURE = re.compile(rf"[~+≈]?\s*({_NUMBER})\s*([^\W\d_]{{1,7}}\.?|%)?")
+_FIGURE = re.compile(rf"[~+≈]?\s*({_NUMBER})\s*((?:{_UNITS})\.?)?", re.IGNORECASE)
 _TOPPED = re.compile(
     r"(?:q\.?\s?s\.?(?:\s?p\.?)?|ad|up to|to|bis|auf|make up to|fill to)\s*(?:(\d[\d.,]*)\s*([^\W\d_]{1,7})?)?",
     re.IGNORECASE,
@@ -22,23 +31,27 @@ _NO_AMOUNTS = re.compile(
     re.IGNORECASE,
 )
 _RULE = re.compile(r"[\s|:=+_–—;-]*")
-_UNIT = re.compile(
-    r"(?<![\w/])(?:(%)|(mls?|l|g|kg|mg|oz|parts?|tsp|tbsp|cups?|drops?|lbs?|grams?|gramm|lit(?:re|er)s?|per ?cent))\b|(?<![\w/])(%)",
-    re.IGNORECASE,
-)
 _GAP = re.compile(r"\t| {2,}|\s*\.{3,}\s*|\s*…+\s*")
 #: "Dish base, kg per 100 kg: water 73.6 / NaOH 0.6": one unit, said first.
 _INLINE = re.compile(
-    r"(?P<head>[^\n:]*?(?P<unit>%|\b(?:per ?cent|percent|mL|ml|g|kg|parts?|grams?)\b)[^\n:/]*?)\s*(?:[:/])\s(?P<rest>.+)"
+    r"(?P<head>[^\n:]*?(?P<unit>%|\b(?:per ?cent|percent|mL|ml|g|kg|parts?|grams?)\b)[^\n:/]*?)"
+    r"\s*(?:[:/])\s(?P<rest>.+)"
 )
 _ITEM = re.compile(rf"(?P<name>.*?[^\W\d_%)].*?|.*?%)\s+(?P<number>{_NUMBER})")
 #: "1+1+8 - bleach + spirits of salts + water": how many parts, before their names.
-_RATIO = re.compile(r"(?P<parts>\d+(?:\s?[+:]\s?\d+)+)\s*[-–—,:]\s*(?P<names>[^\n.]*?\S\s*(?:\+|,|and|:)\s*[^\n.]*)")
-_NAMES_FIRST = re.compile(r"(?P<names>[^\n.,=]*?\S\s*(?:\+|:)\s*[^\n,=:]*?)\s*[,=]\s*(?P<parts>\d+(?:\s?[+:]\s?\d+)+)")
+_RATIO = re.compile(
+    r"(?P<parts>\d+(?:\s?\+\s?\d+)+)\s*[-–—,:]\s*(?P<names>(?!\d)[^\n.]*?\S\s*(?:\+|,|and|:)\s*[^\n.]*)"
+)
+_NAMES_FIRST = re.compile(
+    r"(?P<names>[^\n.,=]*?\S\s*(?:\+|:)\s*[^\n,=:]*?)"
+    r"(?:\s*[,=]\s*(?P<parts>\d+(?:\s?\+\s?\d+)+)|\s*=\s*(?P<equal>\d+(?:\s?:\s?\d+)+))"
+)
 _STRENGTHS = re.compile(r".*\b(?:strength|conc\w*|grade|purity)\b.*", re.IGNORECASE)
 _SIZE = re.compile(rf".*?\b((?:{_NUMBER}) ?(?:mL|ml|l|L|kg|g))\b.*")
 _DITTO = re.compile(rf"({_NUMBER})\s*(?:[\"”„]|\bdo\b\.?|-ʺ-)")
 _MOST_CELLS = 9
+#: A line longer than this is prose, and holds no table.
+_LONGEST_LINE = 300
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,10 +65,14 @@ class _Cell:
 
 @dataclass
 class PlainText:
-    """A text written anew, with the place in the given text of each of its signs; -1 for a sign that was put in."""
+    """A text written anew, with the place in the given text of each of its signs; -1 for a sign that was put in.
+
+    ``left`` is where cells stand that are not written.
+    """
 
     text: str = ""
     places: list[int] = field(default_factory=list)
+    left: list[tuple[int, int]] = field(default_factory=list)
 
     def put(self, words: str, start: int = -1, end: int = -1) -> None:
         """Words that stand from ``start`` to ``end`` of the given text, or nowhere."""
@@ -106,14 +123,27 @@ _SLIPPED_NUMBER = re.compile(
 _SLIPPED_WORD = re.compile(r"\b(?=[A-Za-z01]*[01])(?=(?:[01]*[A-Za-z]){3})[A-Za-z01]{5,}\b")
 
 
+@cache
+def _words_of_names() -> frozenset[str]:
+    return frozenset(word for name in names_of_materials() for word in name.split())
+
+
+def _as_known(found: re.Match[str]) -> str:
+    """A word with 0 for o and 1 for l, where that makes it a word of a material's name."""
+    word = found.group().translate(str.maketrans("01", "ol"))
+    return word if word.lower() in _words_of_names() else found.group()
+
+
 def without_slips(given: str) -> tuple[str, bool]:
-    """A text without slips of copying, as long as before: O for 0, l for 1 in figures, 0 and 1 in words; and if any was.
+    """A text without slips of copying, as long as before: O for 0 and l for 1 in figures, and the other way in words.
+
+    True beside it where there was one.
 
     >>> without_slips("Thin b1each 5 % .... 25Oml, l.5 L water")
     ('Thin bleach 5 % .... 250ml, 1.5 L water', True)
     """
     figures = _SLIPPED_NUMBER.sub(lambda m: m[1].translate(str.maketrans("OoIl", "0011")), given)
-    words = _SLIPPED_WORD.sub(lambda m: m.group().translate(str.maketrans("01", "ol")), figures)
+    words = _SLIPPED_WORD.sub(_as_known, figures)
     return words, words != given
 
 
@@ -132,7 +162,7 @@ def _cells(given: str, start: int, end: int, sign: str) -> list[_Cell]:
     ]
     edges = [(start, start), *cuts, (end, end)]
     found = []
-    for (_, first), (last, _) in zip(edges, edges[1:], strict=False):
+    for (_, first), (last, _) in pairwise(edges):
         text = given[first:last]
         left = len(text) - len(text.lstrip())
         found.append(_Cell(text.strip(), first + left, first + left + len(text.strip())))
@@ -262,51 +292,57 @@ class _Table:
         return cls(rows, 0, 1, None, "", comma=False)
 
     def write(self, out: PlainText) -> None:
-        """The rows as plain lines."""
+        """The rows as plain lines; of the other columns what names a danger is read, the rest kept as left out."""
         if self.size is not None and (found := _SIZE.fullmatch(self.size.text)) is not None:
             out.put(f"Makes {found[1]}\n", self.size.start, self.size.end)
         for row in self.rows:
-            if len(row) <= max(self.name, self.amount):
-                self._write_short(out, row)
-                continue
-            name, amount = row[self.name], row[self.amount]
-            unit = row[self.unit].text if self.unit is not None and self.unit < len(row) else self.head_unit
-            if not name.text or _TOTAL.fullmatch(name.text):
-                if name.text and unit not in ("%", "") and _is_figure(amount.text):
-                    out.put("Total: ", name.start, name.end)
-                    self._write_amount(out, amount, unit)
+            written = self._write_row(out, row)
+            out.put("\n")
+            for at, cell in enumerate(row):
+                if at in written or not cell.text:
+                    continue
+                if dangers_in(cell.text):
+                    self._write_as_is(out, [cell])
                     out.put("\n")
                 else:
-                    out.put("\n", name.start, amount.end)
-                continue
-            topped = _TOPPED.fullmatch(amount.text)
-            if topped is None and not _is_figure(amount.text) and not _DITTO.fullmatch(amount.text):
-                for cell in (name, amount):  # "1 kg 200 g" is read as it stands
-                    out.put(cell.text, cell.start, cell.end)
-                    out.put(" ")
-                out.put("\n")
-                continue
-            if topped is not None:
-                out.put(name.text, name.start, name.end)
-                size = f"{self._plain(topped[1])} {topped[2] or unit}" if topped[1] else ""
-                out.put(f" up to {size}" if size else " q.s.", amount.start, amount.end)
-            else:
-                self._write_amount(out, amount, unit)
-                out.put(" ")
-                out.put(name.text, name.start, name.end)
-            if self.strength is not None and any(c.isdigit() for c in row[self.strength].text):
-                strong = row[self.strength]
-                out.put(" ")
-                out.put(strong.text, strong.start, strong.end)
-            out.put("\n")
+                    out.left.append((cell.start, cell.end))
 
-    def _write_short(self, out: PlainText, row: list[_Cell]) -> None:
-        """A row with fewer cells is a title or a note."""
-        for cell in row:
-            if not _is_figure(cell.text):
-                out.put(cell.text, cell.start, cell.end)
-                out.put(" ")
-        out.put("\n")
+    def _write_row(self, out: PlainText, row: list[_Cell]) -> set[int]:
+        """One row as a line; the columns that went into it."""
+        if len(row) <= max(self.name, self.amount):
+            self._write_as_is(out, row)
+            return set(range(len(row)))
+        name, amount = row[self.name], row[self.amount]
+        with_unit = self.unit is not None and self.unit < len(row)
+        unit = row[self.unit].text if self.unit is not None and with_unit else self.head_unit
+        written = {self.name, self.amount} | ({self.unit} if with_unit and self.unit is not None else set())
+        if not name.text or _TOTAL.fullmatch(name.text):
+            if not name.text or unit in ("%", "") or not _is_figure(amount.text):
+                return set()
+            out.put("Total: ", name.start, name.end)
+            self._write_amount(out, amount, unit)
+            return written
+        topped = _TOPPED.fullmatch(amount.text)
+        if topped is not None:
+            out.put(name.text, name.start, name.end)
+            size = f"{self._plain(topped[1])} {topped[2] or unit}" if topped[1] else ""
+            out.put(f" up to {size}" if size else " q.s.", amount.start, amount.end)
+        elif _is_figure(amount.text):
+            self._write_amount(out, amount, unit)
+            out.put(" ")
+            out.put(name.text, name.start, name.end)
+        else:  # "1 kg 200 g" is read as it stands
+            self._write_as_is(out, [name, amount])
+        if self.strength is not None and any(sign.isdigit() for sign in row[self.strength].text):
+            out.put(" ")
+            self._write_as_is(out, [row[self.strength]])
+            written.add(self.strength)
+        return written
+
+    def _write_as_is(self, out: PlainText, cells: Sequence[_Cell]) -> None:
+        for cell in cells:
+            out.put(cell.text, cell.start, cell.end)
+            out.put(" ")
 
     def _write_amount(self, out: PlainText, amount: _Cell, unit: str) -> None:
         found = _FIGURE.match(amount.text)
@@ -346,6 +382,8 @@ def _is_share(heading: str, texts: Sequence[str]) -> bool:
 
 def _one_line(out: PlainText, given: str, start: int, end: int) -> bool:
     """A line that holds a whole table: items behind slashes with one unit, or parts before their names."""
+    if end - start > _LONGEST_LINE:
+        return False
     found = _INLINE.fullmatch(given, start, end)
     if found is not None and " / " in found["rest"]:
         items, at = [], found.start("rest")
@@ -366,15 +404,13 @@ def _one_line(out: PlainText, given: str, start: int, end: int) -> bool:
     ratio = _RATIO.search(given, start, end) or _NAMES_FIRST.search(given, start, end)
     if ratio is None:
         return False
-    parts = [
-        (m.group(), ratio.start("parts") + m.start(), ratio.start("parts") + m.end())
-        for m in re.finditer(r"\d+", ratio["parts"])
-    ]
+    counted = "equal" if ratio.groupdict().get("equal") else "parts"
+    parts = [(one.group(), *one.span()) for one in re.compile(r"\d+").finditer(given, *ratio.span(counted))]
     names = [
-        (m.group().strip(), ratio.start("names") + m.start(), ratio.start("names") + m.end())
-        for m in re.finditer(r"[^+,:]+", ratio["names"])
+        (one.group().strip(), *one.span())
+        for one in re.compile(r"[^+,:]+").finditer(given, ratio.start("names"), ratio.end("names"))
     ]
-    names = names[-len(parts) :] if ratio.start("names") < ratio.start("parts") else names
+    names = names[-len(parts) :] if ratio.start("names") < ratio.start(counted) else names
     if len(parts) != len(names) or not all(re.search(r"[^\W\d_]{2}", name) for name, _, _ in names):
         return False
     first = min(parts[0][1], names[0][1])
