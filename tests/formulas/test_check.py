@@ -5,6 +5,7 @@ from django.test import Client
 from django.urls import reverse
 
 from core.recipe.texts import texts
+from firkin.core.plan import faults_of
 from firkin.core.recipe import findings_of, read_recipe
 from firkin.formulas.models import Formula
 from firkin.formulas.recipe_check import CHIPS, EXAMPLE, REFUSED
@@ -225,3 +226,60 @@ def test_all_is_never_called_clear_while_something_was_not_understood(bench: Cli
     corrected = bench.post(PAGE, again(answer, "look", unread=list(answer.context["check"].unread)))
     assert corrected.context["check"].unread == answer.context["check"].unread
     assert "not understood, and may change that" in " ".join(corrected.content.decode().split())
+
+
+GEL_TOLD = """630 g ethanol 96 %, 340 g water, 6 g xanthan, 24 g glycerine.
+Stir the xanthan into the glycerine until there are no lumps. Whisk that into the water and leave it for 20 minutes.
+Add the alcohol in ten additions. Leave overnight."""
+
+
+def pressed(client: Client, answer, act: str):
+    return client.post(PAGE, again(answer, act))
+
+
+def _cards(answer) -> list[tuple[str, int]]:
+    return [(card.title, card.act.portions) for card in answer.context["check"].cards]
+
+
+def test_how_it_is_made_stands_in_cards_that_are_moved_and_split(bench: Client) -> None:
+    answer = read(bench, GEL_TOLD)
+    told = _cards(answer)
+    assert [title for title, _ in told] == [
+        "Add 24 g glycerine", "Add 6 g xanthan", "Add 340 g water", "Leave it 20 min", "Add 630 g ethanol", "Leave it 12 h",
+    ]  # fmt: skip
+    assert told[4][1] == 10
+    for press, place, portions in (
+        ("more-act-4", 4, 11),
+        ("fewer-act-4", 4, 9),
+        ("down-act-2", 3, 1),
+        ("drop-act-3", 3, 10),
+    ):
+        after = _cards(pressed(bench, answer, press))
+        assert after[place][1] == portions, press
+    assert _cards(pressed(bench, answer, "down-act-2"))[3][0] == "Add 340 g water"
+    assert _cards(pressed(bench, answer, "drop-act-4")) == told  # what goes in is left out among the chips
+    assert len(_cards(pressed(bench, answer, "drop-act-3"))) == len(told) - 1
+
+
+def test_what_the_recipe_does_not_tell_is_offered_as_the_usual_way(bench: Client) -> None:
+    answer = read(bench, GEL_TOLD)
+    (gap,) = answer.context["check"].gaps
+    assert gap.step.wait_h == 72.0  # WHO, Guide to Local Production: quarantine
+    added = pressed(bench, answer, f"usual-act-{gap.place}")
+    assert added.context["check"].gaps == []
+    assert added.context["check"].plan[-1].wait_h == 72.0
+    usual = pressed(bench, answer, "usual-plan")
+    assert [act.step() for act in usual.context["check"].plan] == list(usual.context["check"].usual)
+    silent = read(bench, "2 cups ethanol 96 %, 1 cup aloe gel").context["check"]
+    assert (silent.cards, silent.gaps) == ([], [])
+    assert silent.usual
+
+
+@pytest.mark.parametrize(
+    "press", ["more-act-99", "up-act-0", "down-act-5", "usual-act-99", "more-act-3", "move-act-0-to-99"]
+)
+def test_a_press_of_a_card_that_cannot_be_leaves_every_line_in(bench: Client, press: str) -> None:
+    answer = pressed(bench, read(bench, GEL_TOLD), press)
+    check = answer.context["check"]
+    assert faults_of(check.plan, 4) == []
+    assert len(check.plan) == 6

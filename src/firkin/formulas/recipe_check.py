@@ -25,6 +25,7 @@ from firkin.core.formula import (
     Line,
     LineClaims,
     Reckoning,
+    Step,
     claim_for,
     reckon,
 )
@@ -32,6 +33,7 @@ from firkin.core.measures import figures
 from firkin.core.plan import Act as PlanAct
 from firkin.core.plan import act_of, acts_from_list, acts_to_list, without_line
 from firkin.core.recipe import HeardDanger, HeardLine, MarkKind, Recipe, findings_of, measures, read_recipe
+from firkin.formulas.plan_cards import Card, Gap, cards_of, gaps_of, pressed, usual_of
 from firkin.shelf.on_hand import Shelf
 from firkin.ui.fields import (
     BasisField,
@@ -212,12 +214,18 @@ class Check:
             if act.verb == "drop" and act.at < len(rows):
                 plan = without_line(plan, act.at)
             rows = reordered(rows, act.order(len(rows)), CHIPS)
+        if act is not None and act.kind == "act" and act.at < len(plan):
+            keeps = act.verb == "drop" and bool(plan[act.at].lines)  # what goes in is taken out among the chips
+            plan = plan if keeps else tuple(plan[i] for i in act.order(len(plan)) if i is not None)
         self.plan = plan
         self.head = RecipeForm(data, label_suffix="")
         self.chips = [ChipForm(row, i, self.own, self.shelf) for i, row in enumerate(rows)]
         self.trouble = ""
         self.result: Reckoning | None = None
         formula = self._formula()
+        self.plan = pressed(plan, data.get("act", ""), formula)
+        formula = formula if self.plan == plan else self._formula()
+        self.formula = formula
         if formula is not None:
             try:
                 self.result = reckon(formula)
@@ -288,6 +296,24 @@ class Check:
     def steps_text(self) -> str:
         """The steps as they travel with the chips."""
         return json.dumps(acts_to_list(self.plan))
+
+    @property
+    def cards(self) -> list[Card]:
+        """How it is made, act by act."""
+        chips = list(self._lines())
+        if self.recipe is not None and len(self.recipe.lines) == len(chips):  # its own words name them
+            chips = [replace(chip, said=told.said) for chip, told in zip(chips, self.recipe.lines, strict=True)]
+        return cards_of(self.plan, chips, self.text if self.recipe is not None else "")
+
+    @property
+    def gaps(self) -> list[Gap]:
+        """The rests of the usual way that the recipe does not tell."""
+        return gaps_of(self.plan, self.formula)
+
+    @property
+    def usual(self) -> tuple[Step, ...]:
+        """The usual way to make it."""
+        return usual_of(self.formula)
 
     @property
     def kept_words(self) -> str:

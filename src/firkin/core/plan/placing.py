@@ -34,13 +34,17 @@ _TOGETHER = re.compile(
 
 @dataclass(frozen=True, slots=True)
 class Placed:
-    """A line where it is poured: its mention, the clause of that, how sure the place is, and its place in the order."""
+    """A line where it is poured: its mention, the clause of that, how sure the place is, and its place in the order.
+
+    ``into`` where it is named as what something else goes into.
+    """
 
     line: int
     mention: Mention
     clause: Clause
     score: float
     order: float
+    into: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -160,7 +164,7 @@ def _targets_first(found: dict[int, Placed], seen: Sequence[_Seen]) -> None:
             continue
         poured = found.get(source.mention.line)
         if poured is not None and poured.mention == source.mention and line.order > poured.order:
-            found[line.line] = replace(line, order=poured.order - 0.5, score=max(line.score, poured.score))
+            found[line.line] = replace(line, order=poured.order - 0.5, score=max(line.score, poured.score), into=True)
 
 
 def _first_and_last(plain: str, lines: Sequence[Ingredient], found: dict[int, Placed], seen: Sequence[_Seen]) -> None:

@@ -52,9 +52,11 @@ def _after_its_pours(pours: Sequence[Placed], clause: Clause) -> float:
 
 def _manners(plain: str, pours: Sequence[Placed], clauses: Sequence[Clause]) -> dict[int, Manner]:
     """How each line goes in: by the words of its sentence that stand nearest behind it, up to the next line named."""
-    starts = sorted(one.mention.start for one in pours)
+    starts = sorted(one.mention.start for one in pours if not one.into)
     found: dict[int, Manner] = {}
     for one in pours:
+        if one.into:
+            continue  # how something goes into it is no way it goes in itself
         after = next((start for start in starts if start > one.mention.start), len(plain))
         end = min(one.clause.last, max(after, one.mention.end)) if after < one.clause.last else one.clause.last
         first_here = not any(one.clause.first <= start < one.mention.start for start in starts)

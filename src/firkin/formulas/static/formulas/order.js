@@ -34,7 +34,7 @@
     from = null;
   });
 
-  const PRESSED = /^(up|down|drop|add)-(line|step)(?:-(\d+))?$/;
+  const PRESSED = /^(up|down|drop|add)-(line|step|act)(?:-(\d+))?$/;
 
   // The place a row is in after a press, counted from 0; of a row that was taken out, that of the one after it.
   const placeAfter = (act, place, last) => {

@@ -1,0 +1,160 @@
+"""How a recipe is made, as cards: each act with its drawing and its words; and what the usual way would add."""
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from firkin.core.errors import CannotReckon
+from firkin.core.formula import Formula, Step, reckon, steps_of
+from firkin.core.measures import amount_words, hours_words
+from firkin.core.plan import Act, act_of
+from firkin.core.questions.pictures import look_of
+from firkin.core.recipe import HeardLine
+from firkin.drawings.flow import act_drawn
+
+_PRESS = re.compile(r"(more|fewer|usual)-act-(\d{1,3})", re.ASCII)
+MOST_PORTIONS = 24
+#: A rest counts as the usual one from this share of it on.
+_AS_LONG = 0.5
+#: What is less of the whole than this is drawn as this much, so that it is seen.
+_LEAST_SEEN = 0.05
+
+
+@dataclass(frozen=True, slots=True)
+class Card:
+    """One act as the page shows it."""
+
+    act: Act
+    place: int
+    title: str
+    told: str
+    drawn: str
+    pours: bool
+
+    @property
+    def says_more(self) -> bool:
+        """True where the words of the act are more than the title."""
+        return self.act.text.rstrip(".") != self.title
+
+    @property
+    def each(self) -> str:
+        """How many additions, in words."""
+        return "a little at a time" if self.act.portions == 0 else f"in {self.act.portions} additions"
+
+
+@dataclass(frozen=True, slots=True)
+class Gap:
+    """A rest of the usual way that the recipe does not tell: its number among the usual steps, and its step."""
+
+    place: int
+    step: Step
+
+    @property
+    def wait(self) -> str:
+        """How long."""
+        return hours_words(self.step.wait_h or 0.0)
+
+
+def cards_of(plan: Sequence[Act], lines: Sequence[HeardLine], text: str) -> list[Card]:
+    """The acts as cards, each with the jug as it stands after it."""
+    sizes = _sizes(lines)
+    whole = sum(sizes) or 1.0
+    found: list[Card] = []
+    layers: list[tuple[str, float]] = []
+    full = 0.0
+    for place, act in enumerate(plan):
+        for at, line in enumerate(act.lines):
+            if line < len(lines):
+                full += max(sizes[line] * (act.shares[at] if act.shares else 1.0) / whole, _LEAST_SEEN)
+                layers.append((look_of(lines[line].material.roles), full))
+        title = _title(act, lines)
+        drawn = act_drawn(
+            layers,
+            f"The jug after step {place + 1}.",
+            coming=bool(act.lines),
+            resting=act.wait_h is not None or act.timer_h is not None,
+            portions=act.portions,
+        )
+        told = re.sub(r"\s+", " ", _sentence(text, act.at)) if act.at != (0, 0) else ""
+        found.append(Card(act, place, title, told, drawn, bool(act.lines)))
+    return found
+
+
+def _sentence(text: str, at: tuple[int, int]) -> str:
+    """The words an act came from: its stretch of the text, out to the ends of its sentence, not too long."""
+    start = max((text.rfind(sign, 0, at[0]) + 1 for sign in ".!?;\n"), default=0)
+    ends = [end for sign in ".!?;\n" if (end := text.find(sign, at[1])) >= 0]
+    said = text[start : min(ends, default=len(text))].strip()
+    return said if len(said) <= 110 else f"{text[max(start, at[0] - 50) : at[1] + 50].strip()} …"
+
+
+def _sizes(lines: Sequence[HeardLine]) -> list[float]:
+    """About how much room each line takes, in mL; what is not measured takes a tenth of the rest."""
+    sizes = []
+    for line in lines:
+        amount = line.amount
+        kind = amount.kind if amount is not None else ""
+        sizes.append(
+            amount.mL if amount and kind == "volume" else amount.g if amount and kind == "mass" else
+            100.0 * amount.value if amount and kind == "part" else amount.value if amount and kind == "percent" else 0.0
+        )  # fmt: skip
+    known = sum(sizes)
+    return [size or 0.1 * (known or 10.0) for size in sizes]
+
+
+def _title(act: Act, lines: Sequence[HeardLine]) -> str:
+    """What to do, with the amount in it."""
+    if not act.lines or act.lines[0] >= len(lines):
+        return act.text.removesuffix(".")
+    line = lines[act.lines[0]]
+    name = (line.said or line.material.name).lower()
+    if act.do == "top":
+        return f"Top up with {name}"
+    amount = line.amount
+    much = amount_words(amount.mL) if amount is not None and amount.unit in ("mL", "L") else str(amount or "")
+    return f"Add {f'{much} ' if much else 'the '}{name}"
+
+
+def gaps_of(plan: Sequence[Act], formula: Formula | None) -> list[Gap]:
+    """The rests of the usual way that a told plan is silent about; of a recipe that tells no way at all, none."""
+    if formula is None or not plan:
+        return []
+    rests = [act.wait_h for act in plan if act.wait_h]
+    return [
+        Gap(place, step)
+        for place, step in enumerate(_usual(formula))
+        if step.wait_h and not any(rest >= _AS_LONG * step.wait_h for rest in rests)
+    ]
+
+
+def usual_of(formula: Formula | None) -> tuple[Step, ...]:
+    """The usual way to make what the chips hold; none where they cannot be counted."""
+    if formula is None:
+        return ()
+    try:
+        reckon(formula)
+    except CannotReckon:
+        return ()
+    return _usual(formula)
+
+
+def _usual(formula: Formula) -> tuple[Step, ...]:
+    return steps_of(replace(formula, steps=()))
+
+
+def pressed(plan: tuple[Act, ...], press: str, formula: Formula | None) -> tuple[Act, ...]:
+    """The plan after a press of a card: more or fewer additions, a rest of the usual way, or the usual way whole."""
+    if press == "usual-plan" and formula is not None:
+        return tuple(act_of(step) for step in _usual(formula))
+    found = _PRESS.fullmatch(press)
+    if found is None:
+        return plan
+    place = int(found[2])
+    if found[1] == "usual":
+        steps = _usual(formula) if formula is not None else ()
+        return (*plan, act_of(steps[place])) if place < len(steps) else plan
+    if place >= len(plan) or plan[place].do not in ("pour", "set-aside"):
+        return plan
+    portions = max(1, plan[place].portions) + (1 if found[1] == "more" else -1)
+    changed = replace(plan[place], portions=min(MOST_PORTIONS, max(1, portions)))
+    return (*plan[:place], changed, *plan[place + 1 :])
