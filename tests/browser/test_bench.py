@@ -185,3 +185,29 @@ def test_a_heard_recipe_is_read_put_right_and_kept(hand) -> None:
     hand.type("#keep-name", "Swing-bridge aloe")
     hand.press("Keep as formula")
     hand.reads("Swing-bridge aloe is in the book")
+
+
+TALKED = (
+    "hi so today it's the gel right you want six hundred and thirty grams of ethanol ninety six percent three hundred and "
+    "forty grams of water six grams of xanthan and twenty four grams of glycerine. Stir the xanthan into the glycerine. "
+    "Whisk that into the water and leave it for twenty minutes. Add the alcohol in ten additions. My sister never does. "
+    "Then a bit of perfume, if you like. Leave it overnight."
+)
+
+
+def test_a_spoken_recipe_is_made_as_it_is_told_and_a_card_is_moved(hand) -> None:
+    hand.begin()
+    hand.open("/formulas/check/")
+    hand.type("#id_text", TALKED)
+    hand.press("Read it")
+    hand.reads("Add 630 g ethanol in 10 additions", "#check-plan")
+    assert "sister" not in hand.find("#check-plan .plan-cards").text
+    hand.find("button[value='more-act-4']").click()
+    hand.reads("in 11 additions", "#check-plan")
+    hand.find("button[value='down-act-2']").click()
+    hand.reads("3Leave it 20 min", "#check-plan")
+    hand.wait.until(lambda browser: browser.switch_to.active_element.get_attribute("value") == "down-act-3")
+    hand.find("button[value='up-act-3']").click()
+    hand.reads("3Add 340 g water", "#check-plan")
+    hand.find("#check-plan .plan-gap button").click()  # the quarantine that was not told
+    hand.reads("Keep it closed and still for 72 hours", "#check-plan .plan-cards")

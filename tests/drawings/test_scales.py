@@ -13,6 +13,7 @@ from firkin.drawings.approach import approach_curve
 from firkin.drawings.bars import bars, scale
 from firkin.drawings.bottles import bottles
 from firkin.drawings.curve import additive_curve
+from firkin.drawings.flow import act_drawn
 from firkin.drawings.levelling import levelling
 from firkin.drawings.own_curve import own_curve_drawn
 from firkin.drawings.pour_guide import pour_guide
@@ -189,3 +190,20 @@ def test_an_approach_s_readings_stand_at_what_was_in_and_what_was_read(points, l
         straight(list(zip(amounts, [x for x, _ in dots], strict=True)))
     pairs = list(zip(readings, [y for _, y in dots], strict=True))
     straight([*pairs, (low + 1.5, band[0]), (low, band[0] + band[1])])
+
+
+@given(st.lists(st.floats(0.06, 0.4), min_size=1, max_size=5), st.integers(0, 24), st.booleans())
+def test_the_jug_of_an_act_is_as_full_as_it_is_told(shares: list[float], portions: int, resting: bool) -> None:
+    levels, full = [], 0.0
+    for share in shares:
+        full = min(1.0, full + share)
+        levels.append(("water", full))
+    svg = act_drawn(levels, "The jug.", coming=True, resting=resting, portions=portions)
+    tops = [at(one, "y")[0] for one in found(svg, "rect", "layer")]
+    seen = list(
+        dict.fromkeys(level for _, level in levels)
+    )  # what comes on top of a full jug shows no layer of its own
+    straight([*zip(seen, tops, strict=True), (0.0, 64.0)])  # the foot of the jug is at 64
+    ticks = found(svg, "line", "flow-tick")
+    assert len(ticks) == (0 if portions == 1 else min(portions or 5, 12))
+    assert bool(found(svg, "circle", "flow-clock")) == resting

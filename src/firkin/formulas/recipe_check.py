@@ -223,9 +223,10 @@ class Check:
         self.trouble = ""
         self.result: Reckoning | None = None
         formula = self._formula()
-        self.plan = pressed(plan, data.get("act", ""), formula)
-        formula = formula if self.plan == plan else self._formula()
-        self.formula = formula
+        self.plan, self.formula = plan, formula
+        press = data.get("act", "")  # the usual way whole counts the chips, and so waits for all their amounts
+        self.plan = pressed(plan, press, formula if press == "usual-plan" else self._measured())
+        self.formula = formula = formula if self.plan == plan else self._formula()
         if formula is not None:
             try:
                 self.result = reckon(formula)
@@ -308,12 +309,22 @@ class Check:
     @property
     def gaps(self) -> list[Gap]:
         """The rests of the usual way that the recipe does not tell."""
-        return gaps_of(self.plan, self.formula)
+        return gaps_of(self.plan, self._measured())
 
     @property
     def usual(self) -> tuple[Step, ...]:
         """The usual way to make it."""
-        return usual_of(self.formula)
+        return usual_of(self._measured())
+
+    def _measured(self) -> Formula | None:
+        """What the chips that are measured make; None where they make nothing."""
+        if self.formula is not None:
+            return self.formula
+        try:
+            measured = self._as_heard().measured()
+            return measured.formula() if measured.lines else None
+        except CannotReckon:
+            return None
 
     @property
     def kept_words(self) -> str:

@@ -399,3 +399,22 @@ def test_no_fix_adds_more_than_the_whole_batch() -> None:
     found = next(one for one in audit(reckon(heard)) if one.rule == "acid-left")
     assert found.fixed is None
     assert "look wrong" in found.fix
+
+
+@pytest.mark.parametrize(
+    ("listed", "poured", "stops"),
+    [
+        (("caustic-soda", "water"), (1, 0), False),  # listed first, told to go in second
+        (("water", "caustic-soda"), (1, 0), True),
+        (("water", "caustic-soda"), (0, 1), False),
+        (("caustic-soda", "water"), (0, 1), True),
+        (("caustic-soda", "water"), (0,), True),  # the steps leave the water out: the list decides
+    ],
+)
+def test_where_the_steps_are_told_caustic_goes_by_them(
+    listed: tuple[str, ...], poured: tuple[int, ...], stops: bool
+) -> None:
+    amounts = {"water": "1 L", "caustic-soda": "10 g"}
+    formula = mix(*((one, amounts[one]) for one in listed))
+    formula = replace(formula, steps=tuple(Step("pour", "Add it.", (line,)) for line in poured))
+    assert ("water-onto-caustic" in {one.rule for one in audit(reckon(formula))}) is stops

@@ -89,10 +89,12 @@ def _acid_and_carbonate(result: Reckoning) -> Iterator[Finding]:
 
 
 def _caustic_first(result: Reckoning) -> Iterator[Finding]:
-    """Always caustic into water."""
-    caustic = result.formula.lines_of("caustic-soda")
-    water = result.formula.lines_of("water")
-    if caustic and water and min(caustic) < min(water):
+    """Always caustic into water: by the steps where they are told, else in the order of the lines."""
+    formula = result.formula
+    told = [line for step in formula.steps for line in step.lines]
+    order = told if formula.steps and set(told) == set(range(len(formula.lines))) else list(range(len(formula.lines)))
+    caustic, water = formula.lines_of("caustic-soda"), formula.lines_of("water")
+    if caustic and water and min(map(order.index, caustic)) < min(map(order.index, water)):
         yield Finding(
             "water-onto-caustic",
             Severity.STOP,

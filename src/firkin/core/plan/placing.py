@@ -26,6 +26,8 @@ _LAST = re.compile(
     r"\b(?<!at )last\b(?! (?:time|lot|night|batch|week|month|year))|\bat the (?:very )?end\b|\bto finish\b|\bfinally\b"
     r"|\bvery end\b"
 )
+#: What is in the vessel already, told by a pronoun.
+_IN_IT = re.compile(r"\b(?:in|into|to|with) (?:it|that|this|them)\b")
 #: What may stand between two things that are told together: "the borax, soda and salt".
 _TOGETHER = re.compile(
     r"(?:[\s,&+()/-]|\b(?:and|the|plus|with|of|then)\b|\d|\b(?:ml|l|g|kg|oz|cups?|tsp|tbsp|drops?|parts?)\b)*"
@@ -176,6 +178,8 @@ def _first_and_last(plain: str, lines: Sequence[Ingredient], found: dict[int, Pl
         if told_of(plain, clause):
             continue
         for word in _FIRST.finditer(plain, clause.start, clause.end):
+            if any(one.target for one in told) or _IN_IT.search(plain, clause.start, word.start()):
+                continue  # "dissolved in it first": before the next, and not before all
             for line in _meant(plain, told, word):
                 _move(lines, found, line, first=True)
         for word in _LAST.finditer(plain, clause.start, clause.end):
