@@ -16,6 +16,7 @@ from firkin.core.catalogue import Material
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, Reckoning, Step, claim_for, percent_words, reckon, steps_of
 from firkin.core.measures import error_words, hours_words
+from firkin.formulas.following import SHOWN, SPOKEN, followed
 from firkin.shelf.on_hand import Shelf
 from firkin.ui.fields import (
     BasisField,
@@ -161,6 +162,8 @@ class Editor:
             lines = reordered(lines, order, LINE_FIELDS)
         elif act is not None and act.kind == "step":
             steps = reordered(steps, act.order(len(steps)), STEP_FIELDS)
+        data = followed(data, self.shelf.materials_of(lines, self.own))
+        self.follows = {name: data.get(name, "") for name in (SHOWN, SPOKEN)}
         self.head = HeadForm(data, label_suffix="")
         self.head.fields["name"].required = self.saving
         self.lines = [EditLineForm(row, i, self.own, self.shelf) for i, row in enumerate(lines)]

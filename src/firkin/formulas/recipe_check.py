@@ -33,6 +33,7 @@ from firkin.core.measures import figures
 from firkin.core.plan import Act as PlanAct
 from firkin.core.plan import act_of, acts_from_list, acts_to_list, without_line
 from firkin.core.recipe import HeardDanger, HeardLine, MarkKind, Recipe, findings_of, measures, read_recipe
+from firkin.formulas.following import SHOWN, SPOKEN, followed
 from firkin.formulas.plan_cards import Card, Gap, cards_of, gaps_of, pressed, usual_of
 from firkin.shelf.on_hand import Shelf
 from firkin.ui.fields import (
@@ -218,6 +219,8 @@ class Check:
             keeps = act.verb == "drop" and bool(plan[act.at].lines)  # what goes in is taken out among the chips
             plan = plan if keeps else tuple(plan[i] for i in act.order(len(plan)) if i is not None)
         self.plan = plan
+        data = followed(data, self.shelf.materials_of(rows, self.own))
+        self.follows = {name: data.get(name, "") for name in (SHOWN, SPOKEN)}
         self.head = RecipeForm(data, label_suffix="")
         self.chips = [ChipForm(row, i, self.own, self.shelf) for i, row in enumerate(rows)]
         self.trouble = ""

@@ -1,9 +1,10 @@
 """What is at hand: the stocks that can be named in place of a material or a strength."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from firkin.accounts.models import Workshop
+from firkin.core.catalogue import Material, find
 from firkin.core.catalogue import Stock as CoreStock
 from firkin.core.formula import Line
 from firkin.core.measures import Strength
@@ -35,6 +36,12 @@ class Shelf:
         """The stock that goes by this name."""
         plain = name.strip().lower()
         return next((stock for stock in self.stocks if stock.name.lower() == plain), None)
+
+    def materials_of(self, rows: Iterable[Mapping[str, str]], own: Iterable[Material]) -> list[Material]:
+        """What the rows of a form name, a stock or a material; blank rows name nothing."""
+        own = tuple(own)
+        written = [name for row in rows if (name := row["material"].strip())]
+        return [find(stock.material if (stock := self.find(name)) else name, own) for name in written]
 
     def of_material(self, material: str) -> list[CoreStock]:
         """The stocks of one material."""
