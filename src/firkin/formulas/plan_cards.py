@@ -8,7 +8,7 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Step, reckon, steps_of
 from firkin.core.measures import amount_words, hours_words
 from firkin.core.plan import Act, act_of
-from firkin.core.questions.pictures import look_of
+from firkin.core.questions import look_of
 from firkin.core.recipe import HeardLine
 from firkin.drawings.flow import act_drawn
 
