@@ -354,7 +354,7 @@ def test_per_cents_that_add_up_and_fit_their_amounts_are_shares(text: str, stren
         ("EtOH 96 - 730 ml, water 270 ml", ("ethanol", "96 % v/v", "730 ml")),
         ("Caustic soda 0.9 % 45 g, water 4.9 kg", ("caustic-soda", "", "45 g")),
         ("eight hundred and thirty-three point three ml of ethanol", ("ethanol", "", "833.3 mL")),
-        ("zero comma six litre of ethanol 96 %", ("ethanol", "96 % v/v", "0.6 L")),
+        ("zero comma six litre of ethanol 96 %", ("ethanol", "96 % v/v", "0.6 litre")),
         ("two cups of hundred and ninety proof grain alcohol", ("ethanol", "95 % v/v", "2 cup")),
         ("a fifth of a litre of water", ("water", "", "0.2 L")),
     ],

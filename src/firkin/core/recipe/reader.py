@@ -15,6 +15,7 @@ from firkin.core.recipe.pieces import Pieces
 from firkin.core.recipe.recipe import Mark, MarkKind, Recipe
 from firkin.core.recipe.settling import settled
 from firkin.core.recipe.spans import own_phrases
+from firkin.core.recipe.spoken import as_meant
 from firkin.core.recipe.tables import PlainText, in_plain_lines
 from firkin.core.recipe.whole import decided
 
@@ -39,15 +40,21 @@ def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = ()) -> R
     >>> [line.words() for line in recipe.lines], str(recipe.claim.strength)
     ([('isopropanol', '70 % v/v', '3 part'), ('aloe-gel', '', '1 part')], '70 % v/v')
     """
-    plain = in_plain_lines(text)
-    if plain is None:
+    meant = as_meant(text)
+    plain = in_plain_lines(meant.text if meant else text)
+    if plain is None and meant is None:
         return _read(text, whose, tuple(own))
+    if plain is None or meant is None:
+        plain = plain or meant
+        assert plain is not None
+    else:
+        plain = plain.of(meant)
     return _in_its_places(_read(plain.text, whose, tuple(own)), plain, text)
 
 
 def _in_its_places(recipe: Recipe, plain: PlainText, text: str) -> Recipe:
     """What was read of a table’s plain lines, with its places in the text as it was given."""
-    lines = tuple(replace(line, at=plain.span(*line.at)) for line in recipe.lines)
+    lines = tuple(replace(line, at=_with_its_name(plain.span(*line.at), line.said, text)) for line in recipe.lines)
     moved = [(plain.span(mark.start, mark.end), mark) for mark in recipe.marks]
     marks = [replace(mark, start=start, end=end) for (start, end), mark in moved if start < end]
     marks += [Mark(start, end, MarkKind.ADVICE, "A column that is not counted.") for start, end in plain.left]
@@ -55,6 +62,15 @@ def _in_its_places(recipe: Recipe, plain: PlainText, text: str) -> Recipe:
     dangers = tuple(replace(one, at=plain.span(*one.at)) for one in recipe.dangers)
     plan = tuple(replace(act, at=plain.span(*act.at)) for act in recipe.plan)
     return replace(recipe, lines=lines, marks=_apart(marks), dangers=dangers, plan=plan, text=text)
+
+
+def _with_its_name(at: tuple[int, int], said: str, text: str) -> tuple[int, int]:
+    """The place of a line, out to its name where "of that" was said for it."""
+    lower = text.lower()
+    if said.lower() in lower[at[0] : at[1]]:
+        return at
+    named = lower.rfind(said.lower(), 0, at[0])
+    return (named, at[1]) if named >= 0 else at
 
 
 def _apart(marks: list[Mark]) -> tuple[Mark, ...]:

@@ -231,10 +231,11 @@ def _behind_number(tokens: list[tuple[int, int, str]], at: int) -> bool:
         (word for _, _, word in reversed(tokens[max(0, at - 3) : at]) if word not in ("-", ".", "(", ",", "|", "of")),
         "",
     )
-    return bool(before) and (before[0].isdigit() or before[0] in "½¼¾⅓⅔⅛°" or before in _NUMBER_WORDS)
+    return bool(before) and (before[0].isdigit() or before[0] in "½¼¾⅓⅔⅛°" or before in NUMBER_WORDS)
 
 
-_NUMBER_WORDS = frozenset(
+#: Words that are numbers, or stand before what is counted.
+NUMBER_WORDS = frozenset(
     {
         *datafiles.toml("recipe/words.toml")["numbers"],
         *datafiles.toml("recipe/words.toml")["fractions"],

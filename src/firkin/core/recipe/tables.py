@@ -79,6 +79,12 @@ class PlainText:
         self.text += words
         self.places += [-1] * len(words) if start < 0 else [min(start + i, end - 1) for i in range(len(words))]
 
+    def of(self, other: "PlainText") -> "PlainText":
+        """This text, which was written from another one, with its places in what that one was written from."""
+        places = [other.places[place] if place >= 0 else -1 for place in self.places]
+        left = [other.span(start, end) for start, end in self.left]
+        return PlainText(self.text, places, [*other.left, *left])
+
     def span(self, start: int, end: int) -> tuple[int, int]:
         """The place in the given text of a stretch of this one."""
         there = [place for place in self.places[start:end] if place >= 0]
