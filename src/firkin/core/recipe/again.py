@@ -31,7 +31,12 @@ def once_each(recipe: Recipe, plain: str) -> Recipe:
     """
     recipe = replace(recipe, lines=tuple(_by_its_name(line, plain) for line in recipe.lines))
     recipe = _with_amounts_of_tools(recipe)
-    gone = [place for place in range(len(recipe.lines)) if _is_again(recipe.lines, place, plain)]
+    alike: dict[str, list[int]] = {}
+    for place, line in enumerate(recipe.lines):
+        alike.setdefault(line.material.written, []).append(place)
+    gone = sorted(
+        place for places in alike.values() for place in places if _is_again(recipe.lines, place, places, plain)
+    )
     return without_told(recipe, gone) if gone else recipe
 
 
@@ -49,10 +54,11 @@ def _by_its_name(line: HeardLine, plain: str) -> HeardLine:
     return replace(line, material=next(iter(named.values()))) if len(named) == 1 else line
 
 
-def _is_again(lines: tuple[HeardLine, ...], place: int, plain: str) -> bool:
+def _is_again(lines: tuple[HeardLine, ...], place: int, alike: list[int], plain: str) -> bool:
+    """True for a line that tells again what another of the same material measures, or that names nothing."""
     line = lines[place]
-    others = [one for at, one in enumerate(lines) if at != place and one.material.written == line.material.written]
-    measured = [one for one in others if one.amount is not None]
+    measured = [lines[at] for at in alike if at != place and lines[at].amount is not None]
+    before = [lines[at] for at in alike if at < place and lines[at].amount is not None]
     unknown = not line.material.known and not is_unfit(line.material.name)
     if unknown and (_no_material(line.material.name) or (line.amount is None and not line.wording)):
         return True  # it stays marked in the text, and is no line
@@ -61,7 +67,6 @@ def _is_again(lines: tuple[HeardLine, ...], place: int, plain: str) -> bool:
     if line.amount is None:
         other_stock = line.strength is not None and all(one.strength != line.strength for one in measured)
         return (bool(measured) and not other_stock) or _told_in_passing(line, plain)
-    before = [one for one in lines[:place] if one in measured]
     if line.amount.kind == "qs":
         return any(one.amount is not None and one.amount.kind == "qs" for one in before)
     start = line.at[0] + max(0, plain[line.at[0] : line.at[1]].rfind((line.said or line.material.name).lower()))

@@ -23,7 +23,29 @@ _SHORTEST_GUESS = 4
 _NEAR_SHORT = 0.74
 #: Single letters and short words that are units only behind a number.
 _AFTER_NUMBER = frozenset(
-    {"l", "g", "c", "t", "h", "d", "p", "f", "lt", "lit", "mil", "min", "sec", "gm", "tbl", "pt", "fg", "part", "parts", "el", "tl"}
+    {
+        "l",
+        "g",
+        "c",
+        "t",
+        "h",
+        "d",
+        "p",
+        "f",
+        "lt",
+        "lit",
+        "mil",
+        "min",
+        "sec",
+        "gm",
+        "tbl",
+        "pt",
+        "fg",
+        "part",
+        "parts",
+        "el",
+        "tl",
+    }
 )
 
 

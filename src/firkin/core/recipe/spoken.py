@@ -43,6 +43,7 @@ _NUMBER = (
 _TAKEN_BACK = (
     r",?\s+(?:no,?\s+(?:sorry|wait)|sorry,?\s+no|wait,?\s+no|scratch that|correction|i mean|make that)[,:]?\s+"
 )
+_ANY_TAKEN_BACK = re.compile(_TAKEN_BACK, re.IGNORECASE)
 _THAT = re.compile(
     r"\bof (?P<that>that|those|this|it)(?=\s*[,.;!]|\s+(?:and|goes|in|into|then|with)\b|\s*$)", re.IGNORECASE
 )
@@ -132,6 +133,8 @@ def _wholes(text: str) -> Iterable[Edit]:
 
 
 def _corrections(text: str) -> Iterable[Edit]:
+    if not _ANY_TAKEN_BACK.search(text):
+        return  # the whole pattern is slow, and few texts take anything back
     for one in _corrected().finditer(text):
         yield one.start(), one.end(), ""
 

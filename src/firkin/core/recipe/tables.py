@@ -20,6 +20,7 @@ _UNITS = "|".join(
 _UNIT = re.compile(rf"(?<![\w/])(?:{_UNITS})(?![\w])", re.IGNORECASE)
 #: A cell that is a figure, with its unit or none.
 _FIGURE = re.compile(rf"[~+≈]?\s*({_NUMBER})\s*((?:{_UNITS})\.?)?", re.IGNORECASE)
+_AMOUNTS = re.compile(rf"(?:(?:{_NUMBER})\s*(?:{_UNITS})\.?\s*(?:\+|and|,)?\s*)+", re.IGNORECASE)
 _TOPPED = re.compile(
     r"(?:q\.?\s?s\.?(?:\s?p\.?)?|ad|up to|to|bis|auf|make up to|fill to)\s*(?:(\d[\d.,]*)\s*([^\W\d_]{1,7})?)?",
     re.IGNORECASE,
@@ -209,6 +210,11 @@ def _table(given: str, lines: Sequence[tuple[int, int]], at: int) -> tuple["_Tab
     return None, at
 
 
+def _is_amount(text: str) -> bool:
+    """True for a cell that says how much, so that its row names no columns: "1 kg 200 g", "to 1 L"."""
+    return _is_figure(text) or _TOPPED.fullmatch(text) is not None or _AMOUNTS.fullmatch(text) is not None
+
+
 def _is_figure(text: str) -> bool:
     if _DITTO.fullmatch(text):
         return True
@@ -229,17 +235,14 @@ class _Table:
     unit_above: str = ""
     strength: int | None = None
     size: _Cell | None = None
+    head: list[_Cell] = field(default_factory=list)
 
     @classmethod
     def of(cls, rows: list[list[_Cell]], above: str) -> "_Table | None":
         """The table these rows are, below a line; None where their cells do not say which column is what."""
         if not rows:
             return None
-        head = (
-            rows[0]
-            if len(rows) > 1 and not any(_is_figure(c.text) or _TOPPED.fullmatch(c.text) for c in rows[0])
-            else None
-        )
+        head = rows[0] if len(rows) > 1 and not any(_is_amount(cell.text) for cell in rows[0]) else None
         body = rows[1:] if head else rows
         if not body or (len(body) < 2 and not (head and len(body[0]) == len(head))):
             return None
@@ -250,7 +253,7 @@ class _Table:
         heads = [head[i].text if head and i < len(head) else "" for i in range(wide)]
         if head and len(head) == wide - 1:  # an empty first heading was taken for a margin
             heads = ["", *heads[:-1]]
-        figures = [i for i in range(wide) if _mostly(columns[i], lambda t: _is_figure(t) or bool(_TOPPED.fullmatch(t)))]
+        figures = [i for i in range(wide) if _mostly(columns[i], _is_amount)]
         units = [i for i in range(wide) if _mostly(columns[i], lambda t: bool(_UNIT.fullmatch(t)))]
         named = [i for i in range(wide) if i not in figures and i not in units]
         figures = [i for i in figures if not _counts_up(columns[i]) and not _NO_AMOUNTS.fullmatch(heads[i])]
@@ -285,7 +288,7 @@ class _Table:
         sized = len([i for i in own if _SIZE.fullmatch(heads[i])]) >= 2
         size = head[amount if len(head) == wide else amount - 1] if head and sized else None
         column = strengths[0] if strengths else None
-        return cls(body, name, amount, unit, head_unit, comma, strength=column, size=size)
+        return cls(body, name, amount, unit, head_unit, comma, strength=column, size=size, head=head or [])
 
     @classmethod
     def _lying(cls, names: list[_Cell], amounts: list[_Cell]) -> "_Table | None":
@@ -301,17 +304,20 @@ class _Table:
         """The rows as plain lines; of the other columns what names a danger is read, the rest kept as left out."""
         if self.size is not None and (found := _SIZE.fullmatch(self.size.text)) is not None:
             out.put(f"Makes {found[1]}\n", self.size.start, self.size.end)
+        self._leave(out, self.head)
         for row in self.rows:
             written = self._write_row(out, row)
             out.put("\n")
-            for at, cell in enumerate(row):
-                if at in written or not cell.text:
-                    continue
-                if dangers_in(cell.text):
-                    self._write_as_is(out, [cell])
-                    out.put("\n")
-                else:
-                    out.left.append((cell.start, cell.end))
+            self._leave(out, [cell for at, cell in enumerate(row) if at not in written])
+
+    def _leave(self, out: PlainText, cells: Sequence[_Cell]) -> None:
+        """Cells that are not counted; one that names a danger is read all the same."""
+        for cell in cells:
+            if dangers_in(cell.text):
+                self._write_as_is(out, [cell])
+                out.put("\n")
+            elif cell.text:
+                out.left.append((cell.start, cell.end))
 
     def _write_row(self, out: PlainText, row: list[_Cell]) -> set[int]:
         """One row as a line; the columns that went into it."""
@@ -323,7 +329,8 @@ class _Table:
         unit = row[self.unit].text if self.unit is not None and with_unit else self.head_unit
         written = {self.name, self.amount} | ({self.unit} if with_unit and self.unit is not None else set())
         if not name.text or _TOTAL.fullmatch(name.text):
-            if not name.text or unit in ("%", "") or not _is_figure(amount.text):
+            own = _FIGURE.match(amount.text)
+            if not name.text or not _is_figure(amount.text) or ((own and own[2]) or unit) in ("%", ""):
                 return set()
             out.put("Total: ", name.start, name.end)
             self._write_amount(out, amount, unit)
@@ -413,7 +420,7 @@ def _one_line(out: PlainText, given: str, start: int, end: int) -> bool:
     counted = "equal" if ratio.groupdict().get("equal") else "parts"
     parts = [(one.group(), *one.span()) for one in re.compile(r"\d+").finditer(given, *ratio.span(counted))]
     names = [
-        (one.group().strip(), *one.span())
+        (one.group().strip(), one.start() + len(one.group()) - len(one.group().lstrip()), one.end())
         for one in re.compile(r"[^+,:]+").finditer(given, ratio.start("names"), ratio.end("names"))
     ]
     names = names[-len(parts) :] if ratio.start("names") < ratio.start(counted) else names
