@@ -69,3 +69,13 @@ def test_a_danger_in_a_column_that_is_not_counted_is_stopped(where: str) -> None
     head = "add bleach" if where == "head" else "note"
     table = f"what | ml | {head}\nwhite vinegar | 200 | {note}\nwater | 800 | cold"
     assert "bleach-mixed" in {one.rule for one in findings_of(read_recipe(table, "metric"))}
+
+
+def test_a_slip_of_copying_is_read_and_said_to_be_a_guess() -> None:
+    """A wrong figure can hurt: what was O and is counted as 0 is shown as unsure."""
+    told = "White vinegar .... l00 ml\nWater .... 900 ml"
+    recipe = read_recipe(told, "metric")
+    assert [line.words() for line in recipe.lines] == [("white-vinegar", "", "100 ml"), ("water", "", "900 ml")]
+    assert [bool(line.claims.guessed) for line in recipe.lines] == [True, False]
+    assert "name-guessed" in {one.rule for one in findings_of(recipe)}
+    assert not any(line.claims.guessed for line in read_recipe(told.replace("l00", "100"), "metric").lines)

@@ -12,7 +12,7 @@ from firkin.core.recipe.dangers import weighed
 from firkin.core.recipe.heard import Heard
 from firkin.core.recipe.layout import layout
 from firkin.core.recipe.pieces import Pieces
-from firkin.core.recipe.recipe import Mark, MarkKind, Recipe
+from firkin.core.recipe.recipe import HeardLine, Mark, MarkKind, Recipe
 from firkin.core.recipe.settling import settled
 from firkin.core.recipe.spans import own_phrases
 from firkin.core.recipe.spoken import as_meant
@@ -55,6 +55,7 @@ def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = ()) -> R
 def _in_its_places(recipe: Recipe, plain: PlainText, text: str) -> Recipe:
     """What was read of a table’s plain lines, with its places in the text as it was given."""
     lines = tuple(replace(line, at=_with_its_name(plain.span(*line.at), line.said, text)) for line in recipe.lines)
+    lines = tuple(_slipped(line, plain, text) for line in lines)
     moved = [(plain.span(mark.start, mark.end), mark) for mark in recipe.marks]
     marks = [replace(mark, start=start, end=end) for (start, end), mark in moved if start < end]
     marks += [Mark(start, end, MarkKind.ADVICE, "A column that is not counted.") for start, end in plain.left]
@@ -62,6 +63,13 @@ def _in_its_places(recipe: Recipe, plain: PlainText, text: str) -> Recipe:
     dangers = tuple(replace(one, at=plain.span(*one.at)) for one in recipe.dangers)
     plan = tuple(replace(act, at=plain.span(*act.at)) for act in recipe.plan)
     return replace(recipe, lines=lines, marks=_apart(marks), dangers=dangers, plan=plan, text=text)
+
+
+def _slipped(line: HeardLine, plain: PlainText, text: str) -> HeardLine:
+    """A line with a slip of copying in it is guessed, and says so: a wrong figure can hurt."""
+    if not plain.slips.intersection(range(*line.at)):
+        return line
+    return replace(line, claims=replace(line.claims, guessed=" ".join(text[slice(*line.at)].split())[:60]))
 
 
 def _with_its_name(at: tuple[int, int], said: str, text: str) -> tuple[int, int]:

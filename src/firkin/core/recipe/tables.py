@@ -68,12 +68,13 @@ class _Cell:
 class PlainText:
     """A text written anew, with the place in the given text of each of its signs; -1 for a sign that was put in.
 
-    ``left`` is where cells stand that are not written.
+    ``left`` is where cells stand that are not written, ``slips`` are the places of signs that were read as another.
     """
 
     text: str = ""
     places: list[int] = field(default_factory=list)
     left: list[tuple[int, int]] = field(default_factory=list)
+    slips: frozenset[int] = frozenset()
 
     def put(self, words: str, start: int = -1, end: int = -1) -> None:
         """Words that stand from ``start`` to ``end`` of the given text, or nowhere."""
@@ -84,7 +85,8 @@ class PlainText:
         """This text, which was written from another one, with its places in what that one was written from."""
         places = [other.places[place] if place >= 0 else -1 for place in self.places]
         left = [other.span(start, end) for start, end in self.left]
-        return PlainText(self.text, places, [*other.left, *left])
+        slips = {other.places[at] for at in self.slips} | other.slips
+        return PlainText(self.text, places, [*other.left, *left], frozenset(slips))
 
     def span(self, start: int, end: int) -> tuple[int, int]:
         """The place in the given text of a stretch of this one."""
@@ -106,7 +108,9 @@ def in_plain_lines(given: str) -> PlainText | None:
     lines = _lines(given)
     out = PlainText()
     found = False
-    given, slipped = without_slips(given)
+    written, slipped = without_slips(given)
+    out.slips = frozenset(at for at, (one, other) in enumerate(zip(given, written, strict=True)) if one != other)
+    given = written
     at = 0
     while at < len(lines):
         table, after = _table(given, lines, at)
