@@ -21,6 +21,8 @@ _INTO = re.compile(
 _ADD_TO = re.compile(r"\b(?:add|stir|pour|mix|tip)\w*\b.*\bto\s+(?:the\s+|your\s+|this\s+)?(?:\w+\s+)?$")
 #: What is told with no word of doing looks at most so much like a pour.
 LISTED = 1.0
+#: A text longer than this, in characters, is told at length; what stands within so many of each other is told together.
+_LONG, _NEAR = 1_500, 500
 _FIRST = re.compile(r"\bfirst\b(?! (?:time|week|month|days?|ever))|\bstart with\b|\bbegin with\b|\bzuerst\b")
 _LAST = re.compile(
     r"\b(?<!at )last\b(?! (?:time|lot|night|batch|week|month|year))|\bat the (?:very )?end\b|\bto finish\b|\bfinally\b"
@@ -64,6 +66,8 @@ def placed(
 ) -> list[Placed]:
     """Each line at the place where it goes in, in the order they go in."""
     seen = _seen(plain, lines, mentions, clauses)
+    if len(plain) > _LONG:
+        seen = _in_the_doing(seen, len(lines))
     found: dict[int, Placed] = {}
     for line in range(len(lines)):
         mine = [one for one in seen if one.mention.line == line]
@@ -75,6 +79,20 @@ def placed(
     _targets_first(found, seen)
     _first_and_last(plain, lines, found, seen)
     return sorted(found.values(), key=lambda one: (one.order, one.mention.start))
+
+
+def _in_the_doing(seen: Sequence[_Seen], lines: int) -> list[_Seen]:
+    """Of a long account, what is poured near most of the others counts more: list, talk and recap lie apart."""
+    poured = [one for one in seen if one.score >= 1.0]
+    found = []
+    for one in seen:
+        near = {
+            other.mention.line
+            for other in poured
+            if abs(other.mention.start - one.mention.start) < _NEAR and other.mention.line != one.mention.line
+        }
+        found.append(replace(one, score=one.score + len(near) / max(1, lines - 1)) if one.score > 0.0 else one)
+    return found
 
 
 def _seen(
