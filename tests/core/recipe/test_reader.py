@@ -593,3 +593,16 @@ def test_to_a_size_and_by_degrees(text: str, whose: str, line: tuple[str, str, s
 )
 def test_a_glass_in_a_story_is_not_the_vessel(text: str, glass: bool) -> None:
     assert read_recipe(text).claims.glass is glass
+
+
+@pytest.mark.parametrize(
+    ("told", "basis"),
+    [
+        ("Gel, 500 g: ethanol 96 % 66 %, water 33 %, glycerol 1 %", "weight"),  # a 500 g gel was counted by volume once
+        ("Gel, 500 ml: ethanol 96 % 66 %, water 33 %, glycerol 1 %", "volume"),
+        ("Gel, 500 g: ethanol 96 % 66 %, water 33 %, and 5 ml glycerol", "volume"),
+        ("2 parts 91 % isopropyl, 1 part aloe", "volume"),
+    ],
+)
+def test_shares_of_so_many_grams_are_by_weight(told: str, basis: str) -> None:
+    assert read_recipe(told, "metric").basis == basis

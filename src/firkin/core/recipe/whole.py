@@ -398,7 +398,12 @@ def _alcohol_share(heard: Heard) -> float:
 
 
 def _basis(heard: Heard, family: str) -> str:
-    return families()[family].basis
+    """By weight where a size in grams is shared out and nothing is measured by volume; else as the family counts."""
+    amounts = [line.amount for line in heard.lines if line.amount is not None]
+    shared = any(amount.kind in ("percent", "part") for amount in amounts)
+    told = [*amounts, *heard.sizes, *heard.made_up_to]
+    by_mass = any(amount.kind == "mass" for amount in told) and not any(amount.kind == "volume" for amount in told)
+    return "weight" if shared and by_mass else families()[family].basis
 
 
 def _guidelines(heard: Heard, family: str) -> tuple[str, ...]:
