@@ -1,0 +1,43 @@
+"""What is only said aloud, written as it is meant; and what only sounds like it, left alone."""
+
+import pytest
+
+from firkin.core.recipe import read_recipe
+from firkin.core.recipe.spoken import as_meant
+
+MEANT = [
+    ("for cups of isopropyl and to cups of aloe", "4 cups of isopropyl and 2 cups of aloe"),
+    ("oh point eight percent salt", "0.8 percent salt"),
+    ("zero comma one five litre of water", "0.15 litre of water"),
+    ("point eight seven of a litre of glycerol", "0.87 litre of glycerol"),
+    ("cold boiled water to the litre", "cold boiled water up to 1 litre"),
+    ("sixty mil of vinegar, no wait, eighty mil of vinegar", "eighty mil of vinegar"),
+    ("200 ml of bleach and the same again of water", "200 ml of bleach and 200 ml of water"),
+    ("it is glycerol. two cups of that.", "it is glycerol. two cups of glycerol."),
+]
+
+
+@pytest.mark.parametrize(("said", "meant"), MEANT, ids=[said[:30] for said, _ in MEANT])
+def test_said_and_meant(said: str, meant: str) -> None:
+    found = as_meant(said)
+    assert found is not None
+    assert found.text == meant
+    assert len(found.places) == len(meant)
+
+
+@pytest.mark.parametrize(
+    "said",
+    [
+        "forty-one point seven mil of peroxide", "add it to cups of your own", "wait for cups of tea", "up to the litre mark",
+        "the smell of it", "two cups of water, no more", "that is the point", "200 ml of water to the brim",
+    ],
+)  # fmt: skip
+def test_what_only_sounds_like_it_is_left_alone(said: str) -> None:
+    assert as_meant(said) is None
+
+
+def test_a_line_of_what_was_named_before_stands_at_its_own_words() -> None:
+    text = "The isopropyl, it's the ninety-one percent. Two cups of that, and half a cup of aloe."
+    alcohol, aloe = read_recipe(text).lines
+    assert (alcohol.words()[0], str(alcohol.amount), aloe.words()[0]) == ("isopropanol", "2 cup", "aloe-gel")
+    assert text[slice(*alcohol.at)].endswith("of that")
