@@ -283,3 +283,18 @@ def test_a_press_of_a_card_that_cannot_be_leaves_every_line_in(bench: Client, pr
     check = answer.context["check"]
     assert faults_of(check.plan, 4) == []
     assert len(check.plan) == 6
+
+
+def test_a_line_put_in_later_is_poured_last_and_a_corrected_one_under_its_new_name(bench: Client) -> None:
+    answer = read(
+        bench, "3 L water, 60 g caustic soda. Pour the water in. Stir in the caustic slowly. Leave it 2 hours."
+    )
+    added = pressed(bench, answer, "add-chip")
+    data = again(added, "look", material=["Water", "Caustic soda", "Salt"], amount=["3 L", "60 g", "50 g"])
+    check = bench.post(PAGE, data).context["check"]
+    assert [act.lines for act in check.plan if act.lines] == [(0,), (1,), (2,)]  # and not the salt before the water
+    assert check.plan[-1].wait_h == 2.0
+    wrong = again(answer, "look", material=["Water", "Citric acid"])
+    check = bench.post(PAGE, wrong).context["check"]
+    assert [card.title for card in check.cards][1] == "Add 60 g citric acid"
+    assert not any("caustic" in act.text for act in check.plan)

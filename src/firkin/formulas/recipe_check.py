@@ -31,7 +31,7 @@ from firkin.core.formula import (
 )
 from firkin.core.measures import figures
 from firkin.core.plan import Act as PlanAct
-from firkin.core.plan import act_of, acts_from_list, acts_to_list, without_line
+from firkin.core.plan import act_of, acts_from_list, acts_to_list, with_every_line, without_line
 from firkin.core.recipe import HeardDanger, HeardLine, MarkKind, Recipe, findings_of, measures, read_recipe
 from firkin.formulas.following import SHOWN, SPOKEN, followed
 from firkin.formulas.plan_cards import Card, Gap, cards_of, gaps_of, pressed, usual_of
@@ -225,8 +225,9 @@ class Check:
         self.chips = [ChipForm(row, i, self.own, self.shelf) for i, row in enumerate(rows)]
         self.trouble = ""
         self.result: Reckoning | None = None
-        formula = self._formula()
-        self.plan, self.formula = plan, formula
+        plan = self._of_the_chips(plan)
+        self.plan = plan
+        self.formula = formula = self._formula()
         press = data.get("act", "")  # the usual way whole counts the chips, and so waits for all their amounts
         self.plan = pressed(plan, press, formula if press == "usual-plan" else self._measured())
         self.formula = formula = formula if self.plan == plan else self._formula()
@@ -240,6 +241,18 @@ class Check:
             replace(one, lines=()) if one.rule == "line-not-measured" else one  # such a chip says so itself
             for one in found
         )
+
+    def _of_the_chips(self, plan: tuple[PlanAct, ...]) -> tuple[PlanAct, ...]:
+        """The plan for the chips as they stand: a line put in goes in, a corrected one goes in under its new name."""
+        chips = list(self._lines())
+        plan = with_every_line(plan, [chip.material.name.lower() for chip in chips])
+        told = {line.material.written for line in self.recipe.lines} if self.recipe is not None else set()
+
+        def renamed(act: PlanAct) -> PlanAct:
+            corrected = bool(told) and len(act.lines) == 1 and chips[act.lines[0]].material.written not in told
+            return replace(act, text=f"Add the {chips[act.lines[0]].material.name.lower()}.") if corrected else act
+
+        return tuple(map(renamed, plan))
 
     def _as_heard(self) -> Recipe:
         """What the chips say now, whether or not every one of them can be read."""
@@ -306,7 +319,8 @@ class Check:
         """How it is made, act by act."""
         chips = list(self._lines())
         if self.recipe is not None and len(self.recipe.lines) == len(chips):  # its own words name them
-            chips = [replace(chip, said=told.said) for chip, told in zip(chips, self.recipe.lines, strict=True)]
+            pairs = zip(chips, self.recipe.lines, strict=True)
+            chips = [replace(c, said=told.said) if c.material == told.material else c for c, told in pairs]
         return cards_of(self.plan, chips, self.text if self.recipe is not None else "")
 
     @property

@@ -87,6 +87,23 @@ def without_line(acts: Sequence[Act], gone: int) -> tuple[Act, ...]:
     return tuple(left)
 
 
+def with_every_line(acts: Sequence[Act], names: Sequence[str]) -> tuple[Act, ...]:
+    """A told procedure with the lines it does not bring in yet, poured after the last that it does.
+
+    Without it a line put in later would be poured first of all, before the water that caustic needs.
+
+    >>> told = [Act("pour", "Add it.", (0,)), Act("rest", "Leave it.")]
+    >>> [act.lines for act in with_every_line(told, ["water", "salt"])]
+    [(0,), (1,), ()]
+    """
+    if not acts:
+        return ()
+    there = {line for act in acts for line in act.lines}
+    more = [Act("pour", f"Add the {name}.", (line,)) for line, name in enumerate(names) if line not in there]
+    behind = max((place + 1 for place, act in enumerate(acts) if act.lines), default=len(acts))
+    return (*acts[:behind], *more, *acts[behind:])
+
+
 def faults_of(acts: Sequence[Act], lines: int) -> list[str]:
     """What is wrong with a procedure for a recipe of so many lines, a sentence each; empty where nothing is.
 
