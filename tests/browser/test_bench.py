@@ -205,7 +205,7 @@ def test_a_spoken_recipe_is_made_as_it_is_told_and_a_card_is_moved(hand) -> None
     hand.find("button[value='more-act-4']").click()
     hand.reads("in 11 additions", "#check-plan")
     hand.find("button[value='down-act-2']").click()
-    hand.reads("3Leave it 20 min", "#check-plan")
+    hand.reads("3Leave it for 20 min", "#check-plan")
     hand.wait.until(lambda browser: browser.switch_to.active_element.get_attribute("value") == "down-act-3")
     hand.find("button[value='up-act-3']").click()
     hand.reads("3Add 340 g water", "#check-plan")

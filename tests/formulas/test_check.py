@@ -245,7 +245,7 @@ def test_how_it_is_made_stands_in_cards_that_are_moved_and_split(bench: Client) 
     answer = read(bench, GEL_TOLD)
     told = _cards(answer)
     assert [title for title, _ in told] == [
-        "Add 24 g glycerine", "Add 6 g xanthan", "Add 340 g water", "Leave it 20 min", "Add 630 g ethanol", "Leave it 12 h",
+        "Add 24 g glycerine", "Add 6 g xanthan", "Add 340 g water", "Leave it for 20 min", "Add 630 g ethanol", "Leave it for 12 h",
     ]  # fmt: skip
     assert told[4][1] == 10
     for press, place, portions in (

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from firkin.drawings.svg import drawing, number, tag, text
 
-WIDTH, HEIGHT = 92.0, 74.0
+WIDTH, HEIGHT = 104.0, 74.0
 _LEFT, _RIGHT, _TOP, _FOOT = 22.0, 58.0, 12.0, 64.0
 _MOST_TICKS = 12
 

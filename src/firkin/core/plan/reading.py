@@ -3,6 +3,7 @@
 import re
 from collections.abc import Sequence
 
+from firkin.core.measures import hours_words
 from firkin.core.plan.acts import Act
 from firkin.core.plan.clauses import Clause, clauses_of, conditions_of, told_of
 from firkin.core.plan.manners import Manner, manner_of
@@ -109,16 +110,14 @@ def _pour(lines: Sequence[Ingredient], one: Placed, manner: Manner) -> Act:
 
 
 def _paused(plain: str, pause: Pause) -> Act:
-    from firkin.core.measures import hours_words
-
     words = hours_words(pause.hours) if pause.hours else ""
     at = (pause.start, pause.end)
     if pause.kind == "again":
         said = re.sub(r"\s+", " ", plain[pause.start : pause.end]).strip(" ,.;")
         return Act("repeat", said[:1].upper() + said[1:] + ".", every_h=pause.every_h, for_h=pause.hours or None, at=at)
     if pause.kind == "work":
-        return Act("mix", f"Work it for {words}.", timer_h=pause.hours, at=at)
-    return Act("rest", f"Leave it {words}.", wait_h=pause.hours, at=at)
+        return Act("mix", f"Mix it for {words}.", timer_h=pause.hours, at=at)
+    return Act("rest", f"Leave it for {words}.", wait_h=pause.hours, at=at)
 
 
 def _done(plain: str, clause: Clause) -> Act | None:

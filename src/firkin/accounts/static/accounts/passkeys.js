@@ -45,7 +45,7 @@
         error.textContent =
           trouble.name === "InvalidStateError"
             ? "This device has a passkey for the account already."
-            : "That did not work: no passkey was used. Try again, or take another way.";
+            : "That did not work. Try again, or sign in another way.";
         error.hidden = false;
         button.disabled = false;
       }
