@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import dataclass
+from functools import cache
 
 from firkin.core.plan.clauses import Clause
 from firkin.core.plan.numbers import NUMBERS, number_of
@@ -67,19 +68,14 @@ def portions_in(plain: str, start: int, end: int) -> int:
     return 0 if phrases("portions", "several").search(plain, start, end) else 1
 
 
-_PATTERN: list[re.Pattern[str]] = []
-
-
+@cache
 def _counted() -> re.Pattern[str]:
-    if not _PATTERN:
-        units = "|".join(kinds("portions")["each"])
-        _PATTERN.append(
-            re.compile(
-                rf"(?P<by>\b(?:in|by|over|as)\s+(?:about\s+)?)?(?:\b(?P<number>{_NUMBER})\s+)?(?:(?:equal|small|even|little|separate|good)\s+)?"
-                rf"\b(?P<unit>{units})\b"
-            )
-        )
-    return _PATTERN[0]
+    """A number of portions: "in eight goes", "by thirds", "6 handfuls"."""
+    units = "|".join(kinds("portions")["each"])
+    return re.compile(
+        rf"(?P<by>\b(?:in|by|over|as)\s+(?:about\s+)?)?(?:\b(?P<number>{_NUMBER})\s+)?"
+        rf"(?:(?:equal|small|even|little|separate|good)\s+)?\b(?P<unit>{units})\b"
+    )
 
 
 def portion_words() -> frozenset[str]:

@@ -99,7 +99,11 @@ def mentions_of(plain: str, lines: Sequence[Ingredient], written: str = "") -> l
         elif any(_inside(one.span(), line.at) for line in lines):
             continue  # a word within another line's own words: the "water" of "rose water"
         else:
-            line = next((i for i in may_be if i not in named), may_be[0]) if _last_resort(may_be, lines) else may_be[0]
+            line = (
+                next((i for i in may_be if i not in named), may_be[0])
+                if _several_materials(may_be, lines)
+                else may_be[0]
+            )
         if own:
             named.add(line)
         found.append(Mention(*one.span(), line, bool(own)))
@@ -139,7 +143,7 @@ def _inside(span: tuple[int, int], at: tuple[int, int]) -> bool:
     return at[0] <= span[0] and span[1] <= at[1]
 
 
-def _last_resort(may_be: Sequence[int], lines: Sequence[Ingredient]) -> bool:
+def _several_materials(may_be: Sequence[int], lines: Sequence[Ingredient]) -> bool:
     """True where a word means lines of several materials: "soda" of washing soda and of baking soda."""
     return len({lines[i].material.id for i in may_be}) > 1
 

@@ -13,7 +13,6 @@ _BESIDE_H = 0.5
 _WORKED = re.compile(r"\b(?:stir|whisk|mix|shake|beat|blend|boil|simmer|heat|whip|knead|turn)\w*\b")
 #: "After three months you strain it": the time has passed, and so it rested.
 _AFTER = re.compile(r"\bafter (?:about )?$")
-_FREE = re.compile(r"\bwhen|\bonce|\bbefore\b")
 
 
 @dataclass(frozen=True, slots=True)

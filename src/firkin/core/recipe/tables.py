@@ -5,7 +5,7 @@ heading) is decided by what the cells are. The text that is read keeps, sign by 
 """
 
 import re
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from functools import cache
 from itertools import pairwise
@@ -376,10 +376,9 @@ class _Table:
         return number.replace(".", "").replace(",", ".") if self.comma and "," in number else number
 
 
-def _mostly(texts: Sequence[str], holds: "re.Pattern[str] | object") -> bool:
+def _mostly(texts: Sequence[str], holds: Callable[[str], object]) -> bool:
     """True where most cells of a column that say anything are so."""
     told = [text for text in texts if text]
-    assert callable(holds)
     return len(told) >= max(1, len(texts) // 2) and sum(bool(holds(text)) for text in told) >= 0.75 * len(told)
 
 
