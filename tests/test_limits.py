@@ -15,20 +15,20 @@ from firkin.core.bench import (
     Entry,
     EntryKind,
     Fermenting,
-    Kitchen,
-    Measure,
     Stands,
     began,
     can_be_filled,
     fermenting,
-    in_kitchen,
+    judge_mass,
+    judge_ph,
+    judge_stem,
+    judge_yield,
     keeps_days,
     left_to_fill,
-    measure_out,
     next_day_level,
 )
-from firkin.core.bench.readings import judge_mass, judge_ph, judge_stem, judge_yield
 from firkin.core.formula import Claim, Claims, Formula, house_formulas, reckon
+from firkin.core.kitchen import Kitchen, Measure, in_kitchen, measure_out
 from firkin.core.measures import Quantity, Strength
 from journals import BEGUN, Journal
 from mixes import mix

@@ -9,9 +9,9 @@ from django.urls import reverse
 from firkin.batches.labels import label_of
 from firkin.batches.making import Making
 from firkin.batches.models import Batch
-from firkin.core.bench import in_kitchen
 from firkin.core.formula import Formula as CoreFormula
 from firkin.core.formula import Step, house_formulas, reckon
+from firkin.core.kitchen import in_kitchen
 from firkin.core.measures import figures
 from firkin.formulas.models import Formula
 from firkin.shelf.models import kitchens_of

@@ -10,10 +10,11 @@ from django.urls import reverse
 from firkin.batches.instruments import instruments_of
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, State
-from firkin.core.bench import in_kitchen, in_measures, kitchens
+from firkin.core.bench import in_measures
 from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import formula_from_dict, house_formulas, reckon
+from firkin.core.kitchen import in_kitchen, kitchens
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Vessel
 from steps import a_can, begin, press, said

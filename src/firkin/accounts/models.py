@@ -9,7 +9,7 @@ from django.db import models
 from django.utils import timezone
 
 from firkin.accounts.bounded import Bounded
-from firkin.core.bench import kitchens
+from firkin.core.kitchen import kitchens
 from firkin.core.recipe import measures
 
 #: How a workshop writes decimals.

@@ -22,12 +22,12 @@ from firkin.core.bench import (
     deviation_of,
     reading_words,
     seen_words,
-    with_extra,
 )
 from firkin.core.bench import Entry as Written
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, with_bottles, with_bulk
 from firkin.core.measures import Quantity, figures, hours_words
+from firkin.core.mending import with_extra
 from firkin.shelf.models import Stock
 
 

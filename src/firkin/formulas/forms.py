@@ -6,8 +6,8 @@ from typing import Any
 from django import forms
 from django.core.exceptions import ValidationError
 
-from firkin.core.bench import Kitchen
 from firkin.core.formula import WAYS, Formula, formula_from_dict
+from firkin.core.kitchen import Kitchen
 from firkin.ui.fields import MakeField, Select, text_widget
 from firkin.ui.signing import unsigned
 

@@ -15,7 +15,7 @@ from django.views.decorators.http import require_POST
 from firkin.accounts.middleware import MakerRequest
 from firkin.accounts.presses import once
 from firkin.core.audit import audit
-from firkin.core.bench import Kitchen, cautions_for, in_kitchen, insights
+from firkin.core.bench import cautions_for, insights
 from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula as CoreFormula
@@ -31,6 +31,7 @@ from firkin.core.formula import (
     with_steps,
     work_reckoning,
 )
+from firkin.core.kitchen import Kitchen, in_kitchen
 from firkin.core.measures import amount_words, weight_words
 from firkin.core.questions import USUAL_DOSE_ML
 from firkin.core.recipe import measures

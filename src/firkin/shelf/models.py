@@ -12,10 +12,11 @@ from django.utils import timezone
 from firkin.accounts.bounded import AMOUNT, BASE_UNITS, COUNT, DENSITY, PER_CENT, SIZE, TAKEN, Bounded
 from firkin.accounts.models import Workshop
 from firkin.core import catalogue
-from firkin.core.bench import Held, Kitchen, Measure, kitchens
+from firkin.core.bench import Held
 from firkin.core.catalogue import MADE_OF, TOPS, families
 from firkin.core.densities import ALCOHOLS
 from firkin.core.formula import falls_short, nature
+from firkin.core.kitchen import Kitchen, Measure, kitchens
 from firkin.core.measures import Quantity
 from firkin.shelf.fields import AmountColumns, StrengthColumns
 

@@ -7,8 +7,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firkin.core.bench import EntryKind, TaskKind, Vessel, choices, decided, deviation_of, in_measures, kitchens
+from firkin.core.bench import EntryKind, TaskKind, Vessel, choices, decided, deviation_of, in_measures
 from firkin.core.formula import house_formulas, reckon, with_steps
+from firkin.core.kitchen import kitchens
 from journals import RUB, Journal
 from kept import same_as_kept
 from mixes import GEL

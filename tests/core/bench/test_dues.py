@@ -5,12 +5,7 @@ from dataclasses import replace
 
 import pytest
 
-from firkin.core.bench import (
-    VENT_DAYS,
-    after_making,
-    keeps_days,
-    while_waiting,
-)
+from firkin.core.bench import VENT_DAYS, after_making, keeps_days, while_waiting
 from firkin.core.formula import house_formulas
 from mixes import mix
 

@@ -4,9 +4,10 @@ from datetime import timedelta
 
 import pytest
 
-from firkin.core.bench import ASPECTS, TROUBLES, EntryKind, drifting, series_of, worries
+from firkin.core.bench import ASPECTS, EntryKind, drifting, series_of, worries
 from firkin.core.catalogue import families
 from firkin.core.formula import house_formulas
+from firkin.core.mending import TROUBLES
 from journals import BEGUN, Journal
 from mixes import mix
 

@@ -4,8 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firkin.core.bench import EntryKind, Made, next_day_level, own_curve, soap_g_per_L
-from firkin.core.bench.own_curve import FEW, THICKNESS, WANTED
+from firkin.core.bench import FEW, THICKNESS, WANTED, EntryKind, Made, next_day_level, own_curve, soap_g_per_L
 from firkin.core.formula import house_formulas
 from journals import BEGUN, Journal
 

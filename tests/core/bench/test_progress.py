@@ -7,8 +7,9 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from firkin.core.bench import EntryKind, Progress, Seen, plan_of, rescue, rescued
+from firkin.core.bench import EntryKind, Progress, plan_of
 from firkin.core.formula import Formula, Reckoning, Step, house_formulas, reckon
+from firkin.core.mending import Seen, rescue, rescued
 from formulas_at_random import can_be_reckoned, formulas
 from journals import BEGUN, RUB, Journal
 from mixes import GEL, mix, vv

@@ -9,13 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firkin.core.bench import (
-    TROUBLES,
-    Kitchen,
     Progress,
     Task,
     TaskKind,
     after_making,
-    against_vessel,
     approach_of,
     asked_at,
     before_preserving,
@@ -25,12 +22,9 @@ from firkin.core.bench import (
     choices,
     deviation_of,
     gear_for,
-    in_kitchen,
     in_own_unit,
     insights,
     keeps_days,
-    kitchens,
-    offer,
     plan_of,
     so_far,
     tasks_of,
@@ -39,7 +33,9 @@ from firkin.core.bench import (
 )
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Step, house_formulas, reckon, steps_of, with_steps
+from firkin.core.kitchen import Kitchen, against_vessel, in_kitchen, kitchens
 from firkin.core.measures import Quantity, read_quantity
+from firkin.core.mending import TROUBLES, offer
 from journals import RUB, Journal
 from kept import same_as_kept, told
 from mixes import mix

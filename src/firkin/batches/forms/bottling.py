@@ -6,9 +6,7 @@ from django import forms
 from django.core.exceptions import ValidationError
 
 from firkin.batches.models import Batch
-from firkin.core.bench import (
-    can_be_filled,
-)
+from firkin.core.bench import can_be_filled
 from firkin.core.measures import Quantity, amount_words
 from firkin.drawings.label import FORMATS, USUAL
 from firkin.shelf.models import Vessel

@@ -6,13 +6,7 @@ from typing import Any
 from django import forms
 from django.core.exceptions import ValidationError
 
-from firkin.core.bench import (
-    ASPECTS,
-    READINGS,
-    Approach,
-    Reads,
-    read_shown,
-)
+from firkin.core.bench import ASPECTS, READINGS, Approach, Reads, read_shown
 from firkin.core.catalogue import Material, find, out_of_usual, usual_share
 from firkin.core.formula import Formula, Line, Reckoning, reckon
 from firkin.core.measures import Quantity, figures

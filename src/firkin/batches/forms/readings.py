@@ -9,17 +9,10 @@ from firkin.batches.forms.making import ReadingField
 from firkin.batches.forms.stages import stock_words
 from firkin.batches.making import Making
 from firkin.batches.photos import small_photo
-from firkin.core.bench import (
-    ASPECTS,
-    READINGS,
-    TROUBLES,
-    Seen,
-    left_be,
-    looked_at,
-    reading_words,
-)
+from firkin.core.bench import ASPECTS, READINGS, looked_at, reading_words
 from firkin.core.catalogue import find
 from firkin.core.measures import Quantity
+from firkin.core.mending import TROUBLES, Seen, left_be
 from firkin.shelf.models import Stock
 from firkin.ui.fields import (
     HeatField,

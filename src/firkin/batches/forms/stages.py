@@ -8,8 +8,8 @@ from django.utils import timezone
 
 from firkin.batches.making import Making
 from firkin.batches.models import BatchLine
-from firkin.core.bench import Against, against_vessel
 from firkin.core.formula import falls_short
+from firkin.core.kitchen import Against, against_vessel
 from firkin.shelf.models import Stock, Vessel, kitchens_of
 from firkin.shelf.on_hand import will_do
 from firkin.ui.fields import (

@@ -11,7 +11,8 @@ from firkin.accounts.middleware import MakerRequest
 from firkin.batches.instruments import POURS, instruments_of
 from firkin.batches.models import State
 from firkin.batches.views.stages import find_batch, shown
-from firkin.core.bench import TOLERANCE, Progress, Task, TaskKind, deviation_of
+from firkin.core.bench import Progress, Task, TaskKind, deviation_of
+from firkin.core.kitchen import TOLERANCE
 from firkin.drawings.pour_guide import pour_guide
 
 

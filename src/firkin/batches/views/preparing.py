@@ -18,10 +18,11 @@ from firkin.batches.models import State
 from firkin.batches.soap_curve import soap_curve
 from firkin.batches.views.stages import find_batch, moved_on, say, shown
 from firkin.core.audit import audit
-from firkin.core.bench import Kitchen, cautions_for, gear_for, in_kitchen
+from firkin.core.bench import cautions_for, gear_for
 from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Reckoning, reckon
+from firkin.core.kitchen import Kitchen, in_kitchen
 from firkin.shelf.models import kitchens_of
 
 

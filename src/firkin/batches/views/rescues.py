@@ -12,10 +12,11 @@ from firkin.batches.making import Making
 from firkin.batches.models import State
 from firkin.batches.soap_curve import soap_curve
 from firkin.batches.views.stages import find_batch, moved_on, say, shown
-from firkin.core.bench import TROUBLES, EntryKind, Offer, offer
+from firkin.core.bench import EntryKind
 from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Strength
+from firkin.core.mending import TROUBLES, Offer, offer
 
 
 def rescue(request: MakerRequest, pk: int) -> HttpResponse:

@@ -3,8 +3,9 @@
 from dataclasses import dataclass
 
 from firkin.core.bench.journal import Entry, EntryKind
-from firkin.core.bench.progress import TOLERANCE, Progress, reckoned
+from firkin.core.bench.progress import Progress, reckoned
 from firkin.core.formula import Reckoning, overflows
+from firkin.core.kitchen import TOLERANCE
 from firkin.core.measures import Quantity, amount_words, figures, weight_words
 
 

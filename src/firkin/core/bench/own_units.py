@@ -1,7 +1,8 @@
-"""What is asked for in the maker's own units: cups and drops where the formula says cups and drops."""
+"""What a task asks for in the maker's own units, or in the measures the batch was laid out with."""
 
 from firkin.core.bench.progress import Progress
 from firkin.core.bench.tasks import Task, TaskKind
+from firkin.core.kitchen import Kitchen, placed
 from firkin.core.measures import Quantity, units
 
 #: Units that every sheet speaks in beside the maker's own.
@@ -42,3 +43,23 @@ def units_for(progress: Progress, task: Task) -> tuple[str, ...]:
     else:
         plain = list(_PLAIN)
     return tuple(dict.fromkeys([*first, target.unit, *plain]))
+
+
+def in_measures(progress: Progress, task: Task, kitchen: Kitchen) -> str:
+    """What a task asks for in the measures the batch was laid out with; empty where they cannot place it well enough.
+
+    Of a line that is in already it is what is still to add. Poured as told, nothing is off by more than the tolerance.
+
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas, reckon
+    >>> from firkin.core.kitchen import in_kitchen, kitchens
+    >>> rub = in_kitchen(reckon(house_formulas()["who-one"].formula), kitchens()["metric"]).result.formula
+    >>> progress = Progress(rub, plan_of(rub), ())
+    >>> in_measures(progress, progress.tasks[0], kitchens()["metric"])
+    '850 mL in the litre jug'
+    """
+    if task.line is None:
+        return ""
+    wanted_g, planned = progress.target_g(task), progress.plan[task.line]
+    share = wanted_g / planned.g if planned.g else 0.0
+    return placed(wanted_g if kitchen.weighs else (planned.loose_mL or planned.mL) * share, wanted_g, kitchen)

@@ -16,14 +16,13 @@ from firkin.core.bench.tasks import Task, TaskKind, tasks_of
 from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, Reckoning, reckon, without
+from firkin.core.kitchen import TOLERANCE
 from firkin.core.measures import QS, Quantity, read_strength
 
 #: A batch that weighs less than this share of what went in was not weighed right (common practice, no source).
 _LOST_MOST = 0.5
 #: What a step does after which only the liquid is left.
 STRAIN = "strain"
-#: How far a measured amount may be off before the maker is asked what to do, as a share of it.
-TOLERANCE = 0.02
 
 
 class Progress:

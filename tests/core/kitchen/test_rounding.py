@@ -7,9 +7,9 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from firkin.core.audit import audit
-from firkin.core.bench import Kitchen, in_kitchen, kitchens
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, house_formulas, reckon
+from firkin.core.kitchen import Kitchen, in_kitchen, kitchens
 from firkin.core.measures import Quantity
 from formulas_at_random import can_be_reckoned, formulas
 from kept import same_as_kept

@@ -86,7 +86,7 @@ def kitchens() -> dict[str, Kitchen]:
     """
     return {
         key: Kitchen(key, row["name"], tuple(Measure(**m) for m in row["measures"]), row.get("weighs", False))
-        for key, row in datafiles.toml("bench/kitchens.toml").items()
+        for key, row in datafiles.toml("kitchen/kitchens.toml").items()
     }
 
 

@@ -4,18 +4,14 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from firkin.core.audit import Finding, Severity, audit
-from firkin.core.bench.approach import last_excess
-from firkin.core.bench.help import UNSEEN, Rescue, Seen
-from firkin.core.bench.journal import Entry, EntryKind
-from firkin.core.bench.planned import plan_of
-from firkin.core.bench.progress import Progress
-from firkin.core.bench.readings import ph_within
-from firkin.core.bench.replanning import as_read, next_step, next_task, rescued
-from firkin.core.bench.rescues import rescue
+from firkin.core.bench import Entry, EntryKind, Progress, last_excess, ph_within, plan_of
 from firkin.core.catalogue import Verdict, rule_lines
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning, Step, steps_of
 from firkin.core.measures import Quantity, figures, rounded_down, rounded_up
+from firkin.core.mending.help import UNSEEN, Rescue, Seen
+from firkin.core.mending.replanning import as_read, next_step, next_task, rescued
+from firkin.core.mending.rescues import rescue
 
 _CHANGES_THE_BODY = frozenset(
     {"thickener", "neutraliser", "needs-neutraliser", "soap", "surfactant", "salt", "water", "alcohol"}
@@ -71,7 +67,7 @@ def offer(trouble: str, progress: Progress, seen: Seen = UNSEEN, left_h: float |
     It goes in at the task at hand. Raises CannotReckon with a sentence where it cannot be told yet, what it needs to
     know is missing, or nothing helps without making the batch worse.
 
-    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.bench import plan_of
     >>> from firkin.core.formula import house_formulas, steps_of
     >>> rub = house_formulas()["who-one"].formula
     >>> offer("weak", Progress(rub, plan_of(rub), ()))

@@ -9,14 +9,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firkin.core.bench import (
-    TROUBLES,
-    Seen,
-    rescue,
-)
 from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import house_formulas, reckon
+from firkin.core.mending import TROUBLES, Seen, rescue
 from kept import same_as_kept, told
 from mixes import line, mix, vv
 

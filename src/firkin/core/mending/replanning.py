@@ -3,10 +3,10 @@
 from collections.abc import Sequence
 from dataclasses import replace
 
-from firkin.core.bench.help import Rescue
-from firkin.core.bench.progress import Progress
+from firkin.core.bench import Progress
 from firkin.core.formula import Formula, Line, Step, pour_text, quarantined, reckon, steps_of
 from firkin.core.measures import QUARANTINE_H, Quantity, Strength, wait_kind
+from firkin.core.mending.help import Rescue
 
 
 def next_step(progress: Progress) -> int:

@@ -2,8 +2,9 @@
 
 import pytest
 
-from firkin.core.bench import EntryKind, with_extra
+from firkin.core.bench import EntryKind
 from firkin.core.formula import house_formulas, reckon
+from firkin.core.mending import with_extra
 from journals import RUB, Journal
 from mixes import line
 

@@ -4,17 +4,18 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from firkin.core.audit import audit
-from firkin.core.bench.kitchen import ANY, Combination, Kitchen, Measure, exactly, measure_out
-from firkin.core.bench.progress import TOLERANCE, Progress
-from firkin.core.bench.tasks import Task
 from firkin.core.catalogue import Verdict
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, Reckoning, reckon
+from firkin.core.kitchen.kitchen import ANY, Combination, Kitchen, Measure, exactly, measure_out
 from firkin.core.measures import Quantity, figures, rounded_up, weight_words
 
 #: More fillings than this are miscounted: a shorter combination that is within the tolerance too is better (common
 #: practice, no source).
 _COUNTED = 8
+#: How far a measured amount may be off before the maker is asked what to do, as a share of it (common practice, no
+#: source).
+TOLERANCE = 0.02
 _PASSES = (1.0 - TOLERANCE, 1.0 + TOLERANCE)
 #: Above this share off, a measure is hopeless and weighing is suggested.
 HOPELESS = 0.10
@@ -56,24 +57,16 @@ class Rounded:
     guarded: bool
 
 
-def in_measures(progress: Progress, task: Task, kitchen: Kitchen) -> str:
-    """What a task asks for in the measures the batch was laid out with; empty where they cannot place it well enough.
+def placed(amount: float, wanted_g: float, kitchen: Kitchen) -> str:
+    """An amount in a kitchen's measures, in words; empty where they cannot place it well enough.
 
-    Of a line that is in already it is what is still to add. Poured as told, nothing is off by more than the tolerance.
+    ``amount`` is in mL as a cup measures it, or in g for a kitchen that weighs; ``wanted_g`` the same in g, for a scale
+    beside the cups. Poured as told, it is off by no more than TOLERANCE.
 
-    >>> from firkin.core.bench.kitchen import kitchens
-    >>> from firkin.core.bench.planned import plan_of
-    >>> from firkin.core.formula import house_formulas
-    >>> rub = in_kitchen(reckon(house_formulas()["who-one"].formula), kitchens()["metric"]).result.formula
-    >>> progress = Progress(rub, plan_of(rub), ())
-    >>> in_measures(progress, progress.tasks[0], kitchens()["metric"])
+    >>> from firkin.core.kitchen.kitchen import kitchens
+    >>> placed(850.0, 700.0, kitchens()["metric"])
     '850 mL in the litre jug'
     """
-    if task.line is None:
-        return ""
-    wanted_g, planned = progress.target_g(task), progress.plan[task.line]
-    share = wanted_g / planned.g if planned.g else 0.0
-    amount = wanted_g if kitchen.weighs else (planned.loose_mL or planned.mL) * share
     tries = [(amount, kitchen.measures, "g" if kitchen.weighs else "mL")]
     tries += [(wanted_g, (kitchen.scale,), "g")] if kitchen.scale else []
     asked = exactly(amount, wanted_g, kitchen) if amount > 0 else None
@@ -97,7 +90,7 @@ def in_kitchen(exact: Reckoning, kitchen: Kitchen) -> Rounded:
 
     Raises CannotReckon when the measures are too coarse for this size.
 
-    >>> from firkin.core.bench.kitchen import kitchens
+    >>> from firkin.core.kitchen.kitchen import kitchens
     >>> from firkin.core.formula import house_formulas
     >>> rub = in_kitchen(reckon(house_formulas()["who-one"].formula), kitchens()["metric"])
     >>> rub.lines[0].combination.words, rub.result.verdicts[0].verdict.value

@@ -8,12 +8,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firkin.core.audit import Severity, audit
-from firkin.core.bench import TROUBLES, EntryKind, Seen, TaskKind, offer, plan_of, readings_of, rescue
-from firkin.core.bench.replanning import as_read
+from firkin.core.bench import EntryKind, TaskKind, plan_of, readings_of
 from firkin.core.catalogue import Verdict, families, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Step, house_formulas, reckon
 from firkin.core.measures import QUARANTINE_H
+from firkin.core.mending import TROUBLES, Seen, as_read, offer, rescue
 from journals import Journal
 from kept import same_as_kept
 from mixes import mix, vv

@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from firkin.core.bench import MOST_FILLINGS, Kitchen, Measure, in_kitchen, kitchens, measure_out
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import house_formulas, reckon
+from firkin.core.kitchen import MOST_FILLINGS, Kitchen, Measure, in_kitchen, kitchens, measure_out
 from mixes import mix
 
 SMALL = (Measure("cup", 240.0, 5.0), Measure("half", 120.0, 5.0), Measure("spoon", 15.0, 6.0), Measure("tea", 5.0, 6.0))

@@ -7,9 +7,9 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from firkin.core.audit import audit
-from firkin.core.bench import against_vessel
 from firkin.core.catalogue import families
 from firkin.core.formula import Claims, house_formulas, reckon
+from firkin.core.kitchen import against_vessel
 from firkin.core.measures import Quantity
 
 HOUSE = {key: reckon(one.formula) for key, one in house_formulas().items()}

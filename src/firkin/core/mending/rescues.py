@@ -1,11 +1,11 @@
 """Rescuing a batch that came out wrong: amounts where there are amounts, advice where there are none."""
 
-from firkin.core.bench import ph_rescues
-from firkin.core.bench.help import UNSEEN, Addition, Rescue, Seen, in_g, in_mL, overnight
 from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning
 from firkin.core.measures import Quantity, Side, Strength, figures, rounded_down
+from firkin.core.mending import ph_rescues
+from firkin.core.mending.help import UNSEEN, Addition, Rescue, Seen, in_g, in_mL, overnight
 from firkin.core.questions import SOAP_G_PER_L, WATER, strengthen, weaken
 
 #: Points inside its line that a rescued batch is brought to, beyond what its own ranges and errors take.

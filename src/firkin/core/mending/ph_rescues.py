@@ -1,9 +1,9 @@
 """Rescuing a batch whose pH came out wrong: by mole where acid and caustic are known, in small amounts where not."""
 
-from firkin.core.bench.help import Addition, Rescue, Seen, in_g, in_mL
 from firkin.core.catalogue import find
 from firkin.core.formula import Reckoning
 from firkin.core.measures import Quantity, Strength, figures
+from firkin.core.mending.help import Addition, Rescue, Seen, in_g, in_mL
 from firkin.core.questions import Moles, moles
 
 _NEUTRALISER = find("triethanolamine")

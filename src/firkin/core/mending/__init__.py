@@ -1,0 +1,20 @@
+"""Fixes: what puts a batch right that came out wrong, worked out for what is in the vessel, judged before it is
+offered, and made part of its steps. The top room of core: imports any room below it, and none of them imports it.
+"""
+
+from firkin.core.mending.help import Seen
+from firkin.core.mending.offering import Offer, offer
+from firkin.core.mending.replanning import as_read, rescued, with_extra
+from firkin.core.mending.rescues import TROUBLES, left_be, rescue
+
+__all__ = [
+    "TROUBLES",
+    "Offer",
+    "Seen",
+    "as_read",
+    "left_be",
+    "offer",
+    "rescue",
+    "rescued",
+    "with_extra",
+]
