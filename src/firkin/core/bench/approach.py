@@ -219,10 +219,9 @@ def doses_of(progress: Progress, task: Task) -> tuple[Dose, ...]:
     """The doses of a task that stand, each with how much is in after it."""
     total, doses = 0.0, []
     for entry in progress.portions_of(task):
-        if "amount" in entry.data:
-            total += float(entry.data["amount"])
-            reading = entry.data.get("reading")
-            doses.append(Dose(total, None if reading is None else float(reading)))
+        if (dose := entry.dose) is not None:
+            total += dose[0]
+            doses.append(Dose(total, dose[1]))
     return tuple(doses)
 
 

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from firkin.core.bench.journal import Entry, EntryKind
-from firkin.core.bench.progress import Progress, reckoned
+from firkin.core.bench.progress import Progress
 from firkin.core.formula import Reckoning, overflows
 from firkin.core.kitchen import TOLERANCE
 from firkin.core.measures import Quantity, amount_words, figures, weight_words
@@ -77,8 +77,9 @@ def deviation_of(progress: Progress) -> Deviation | None:
     >>> round(deviation_of(Progress(rub, plan, (poured,))).off_pct)
     10
     """
-    last = next((e for e in reversed(progress.standing) if e.kind in (EntryKind.POUR, EntryKind.DECIDE)), None)
-    if last is None or last.kind is EntryKind.DECIDE or last.line is None or last.amount is None:
+    kinds = (EntryKind.POUR, EntryKind.LEFT_OUT, EntryKind.DECIDE)
+    last = next((e for e in reversed(progress.standing) if e.kind in kinds), None)
+    if last is None or last.kind is not EntryKind.POUR or last.line is None or last.amount is None:
         return None
     found = _topped(progress, last) if last.line == progress.topping else _poured(progress, last)
     return found if found is not None and abs(found.factor - 1.0) > TOLERANCE else None
@@ -86,10 +87,9 @@ def deviation_of(progress: Progress) -> Deviation | None:
 
 def _poured(progress: Progress, entry: Entry) -> Deviation | None:
     """An amount against what was planned for its line."""
-    read = bool(entry.data.get("approach"))  # what is read decided how much of it was enough
-    if read or entry.data.get("planned") is None or entry.line is None or entry.amount is None:
+    if entry.by_reading or entry.asked is None or entry.line is None or entry.amount is None:
         return None
-    target = Quantity(float(entry.data["planned"]), "g")
+    target = Quantity(progress.grams_asked(entry.line, entry), "g")
     factor = progress.grams(entry.line, entry.amount) / target.value if target.value else 1.0
     return Deviation(entry, entry.line, target, factor, factor)
 
@@ -101,8 +101,7 @@ def _topped(progress: Progress, entry: Entry) -> Deviation | None:
         return None
     target = make.times(progress.factor)
     value, asked = (amount.mL, target.mL) if amount.kind == "volume" else (amount.g, target.g)
-    meant = reckoned(progress.as_planned()).lines
-    planned_g = meant[line].mass_g if len(meant) == len(progress.formula.lines) else 0.0
+    planned_g = progress.masses_of(progress.as_planned())[line]
     scale = progress.masses_g[line] / planned_g if planned_g and value > asked else None
     return Deviation(entry, line, target, value / asked, scale)
 
@@ -118,7 +117,7 @@ def choices(progress: Progress, deviation: Deviation, vessel: Vessel | None = No
         found.insert(0, Choice("add", "Add what is lacking", _with_the_rest(progress, deviation), adds=adds))
     others = progress.measured.keys() - {deviation.line}
     if deviation.scale is not None and ((deviation.over and others) or (progress.unfinished and not others)):
-        scaled = reckoned(progress.as_planned(deviation.scale))
+        scaled = progress.reckoned(progress.as_planned(deviation.scale))
         size = scaled.total.volume_mL
         trouble = ""
         if vessel is not None and overflows(size, vessel.volume_mL):
@@ -149,9 +148,9 @@ def _additions(progress: Progress, deviation: Deviation, scale: float) -> str:
     """What scaling the whole batch puts in once more: "160 mL more ethanol"."""
     said = []
     for position, entry in progress.measured.items():
-        if position in (deviation.line, progress.topping) or entry.amount is None or "planned" not in entry.data:
+        if position in (deviation.line, progress.topping) or entry.amount is None or entry.asked is None:
             continue
-        wanted = float(entry.data["planned"]) * progress.scaled_since[position] * scale
+        wanted = progress.grams_asked(position, entry) * progress.scaled_since[position] * scale
         missing = wanted - progress.grams(position, entry.amount)
         if missing > TOLERANCE * wanted:
             name = progress.formula.lines[position].material.name.lower()

@@ -58,7 +58,8 @@ def fermenting(progress: Progress, now: datetime) -> Fermenting | None:
         return max(0.0, (at - start).total_seconds() / _DAY_S)
 
     low, high = family.ph
-    ph = tuple((day(entry.at), float(entry.data["value"])) for entry in progress.readings if entry.data["what"] == "ph")
+    read = [(entry.at, entry.read) for entry in progress.readings]
+    ph = tuple((day(at), shown.value) for at, shown in read if shown is not None and shown.what == "ph")
     seen = _seen(progress, start)
     lacks, alarms = [], []
     if day(now) < READY_DAY:
@@ -100,13 +101,11 @@ def _seen(progress: Progress, start: datetime) -> dict[str, tuple[float, int]]:
     """The last level of each aspect looked at, with its day."""
     seen: dict[str, tuple[float, int]] = {}
     for entry in progress.standing:
-        if entry.kind is EntryKind.OBSERVE:
-            for aspect, level in entry.data.get("seen", {}).items():
-                seen[aspect] = (entry.at - start).total_seconds() / _DAY_S, int(level)
+        for aspect, level in entry.seen.items():
+            seen[aspect] = (entry.at - start).total_seconds() / _DAY_S, level
     return seen
 
 
 def _ever(progress: Progress, aspect: str) -> bool:
     """True when an aspect was ever seen above its first level."""
-    looks = (entry.data.get("seen", {}) for entry in progress.standing if entry.kind is EntryKind.OBSERVE)
-    return any(int(look.get(aspect, 0)) > 0 for look in looks)
+    return any(entry.seen.get(aspect, 0) > 0 for entry in progress.standing)

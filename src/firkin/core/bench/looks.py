@@ -4,7 +4,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 
-from firkin.core.bench.journal import EntryKind
 from firkin.core.bench.method import cautions_for
 from firkin.core.bench.progress import Progress
 from firkin.core.bench.readings import Stands, measured_of
@@ -105,11 +104,10 @@ def series_of(progress: Progress, begun: datetime) -> list[Series]:
     usual = families()[progress.formula.family].usual_drifts
     looks: dict[str, list[tuple[float, int]]] = {}
     for entry in progress.standing:
-        if entry.kind is EntryKind.OBSERVE:
-            day = max(0.0, (entry.at - begun).total_seconds() / _DAY_S)
-            for aspect, level in entry.data.get("seen", {}).items():
-                if aspect in ASPECTS:
-                    looks.setdefault(aspect, []).append((day, int(level)))
+        day = max(0.0, (entry.at - begun).total_seconds() / _DAY_S)
+        for aspect, level in entry.seen.items():
+            if aspect in ASPECTS:
+                looks.setdefault(aspect, []).append((day, level))
     found = []
     for aspect, (name, words) in ASPECTS.items():
         if aspect in looks:

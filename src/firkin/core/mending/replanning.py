@@ -121,7 +121,7 @@ def _measured_out(progress: Progress, off: float) -> Formula:
 def _amount_in(progress: Progress, position: int) -> Quantity:
     """How much of a line is in, or is to go in, as it is measured: a volume or a weight; of a top-up its weight."""
     grams, planned, entry = progress.masses_g[position], progress.plan[position], progress.measured.get(position)
-    if position == progress.topping or not grams or (entry is not None and entry.data.get("level")):
+    if position == progress.topping or not grams or (entry is not None and entry.level):
         return Quantity(grams, "g")
     if entry is None:
         return Quantity(grams, "g") if planned.weighed else Quantity(planned.mL * grams / planned.g, "mL")
