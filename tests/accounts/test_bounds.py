@@ -14,7 +14,7 @@ from firkin.batches.models import Batch, Entry, Filling
 from firkin.core.formula import house_formulas
 from firkin.exchange.archive import TABLES
 from firkin.formulas.models import FormulaLine, FormulaStep, FormulaVersion
-from firkin.shelf.models import Material, Stock, StockUse, Tool, Vessel
+from firkin.shelf.models import Material, Movement, Stock, Tool, Vessel
 from firkin.site.views import went_wrong
 from steps import begin
 
@@ -53,7 +53,7 @@ MEANT = [
     (Stock, "amount_value", [-0.1, 1.1e9], [0.0, 1e9]),
     (Stock, "bulk", [0.0, 31.0], [0.05, 22.6]),
     (Stock, "price", [-0.01], [0.0, 4.9]),
-    (StockUse, "mass_g", [1e20], [-500.0, 500.0]),
+    (Movement, "mass_g", [1e20], [-500.0, 500.0]),
     (Tool, "error_pct", [-0.1, 100.1], [0.0, 50.0]),
     (FormulaLine, "error", [-0.01, 1.01], [0.0, 0.5]),
     (FormulaStep, "portions", [0, 1001], [1, 1000]),

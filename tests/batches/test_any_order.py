@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Entry, State
 from firkin.core.measures import Quantity
-from firkin.shelf.models import StockUse
+from firkin.shelf.models import Movement
 from mixes import mix
 from steps import a_can, begin
 
@@ -61,7 +61,7 @@ def test_the_journal_only_grows_and_all_else_follows_from_it(workshop, maker, pr
         assert {entry.number for entry in making.progress.standing} == set(seen) - undone
         assert making.progress.result.total.volume_mL > 0
         poured = making.progress.measured.get(0)
-        out = sum(use.mass_g for use in StockUse.objects.filter(stock=stock))
+        out = -sum(one.mass_g for one in Movement.objects.filter(stock=stock).exclude(kind="bought"))
         grams = poured.amount.mL * 0.80742 if poured else 0.0  # g/mL of 96 % v/v: OIML R 22
         assert out == pytest.approx(grams, rel=1e-3, abs=1e-6)
         assert stock.left_g == pytest.approx(stock.grams_of(stock.amount) - out)

@@ -196,7 +196,7 @@ def test_a_bottle_drawn_below_what_it_holds_says_so(bench: Client, workshop, mak
     batch = begin(landing_rub.current.as_core(), workshop, maker, "1 L")
     batch.lines.filter(material="ethanol").update(stock=can)
     press(bench, batch, amount="815 mL")
-    assert "0.815 L were taken out of Can, which holds 0.75 L" in said(bench.get("/batches/", follow=True))
+    assert "0.815 L came out of Can, which holds 0.75 L" in said(bench.get("/batches/", follow=True))
 
 
 def test_bottles_of_another_strength_are_not_enough_for_a_formula(

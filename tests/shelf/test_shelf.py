@@ -12,7 +12,7 @@ from firkin.core.catalogue import find
 from firkin.core.formula import formula_from_dict
 from firkin.core.measures import Quantity
 from firkin.formulas.models import Formula
-from firkin.shelf.models import Material, Stock, Tool, Vessel, kitchens_of, own_materials
+from firkin.shelf.models import Material, Movement, Stock, Tool, Vessel, kitchens_of, own_materials
 
 SHELF = "/shelf/"
 
@@ -154,12 +154,12 @@ def test_what_is_left_is_size_less_what_was_taken(workshop) -> None:
     kept = Stock(workshop=workshop, name="Glycerol", material="glycerol")
     kept.amount = Quantity(1.0, "L")
     kept.save()
-    kept.take(Quantity(100.0, "mL"), "batch 26-001, entry 1")
-    kept.take(Quantity(126.1, "g"), "batch 26-001, entry 2")
+    kept.move(Movement.Kind.POURED, -126.1)
+    kept.move(Movement.Kind.SPILLED, -126.1)
     assert kept.left.mL == pytest.approx(800)  # 1.261 g/mL: handbook, from memory
     listed = Stock.objects.on_hand().with_use().get()
     assert listed.left.mL == pytest.approx(800)
-    kept.take(Quantity(9.0, "L"), "spilt")
+    kept.move(Movement.Kind.THROWN, -9000.0)
     assert Stock.objects.get().left.mL == 0
 
 
@@ -212,7 +212,7 @@ def test_a_row_is_changed_in_place(bench: Client, workshop) -> None:
     bench.post(there, data | {"size": "1 L"})
     kept = Stock.objects.get()
     assert (kept.amount.words, str(kept.strength), kept.name) == ("1 L", "90-91 % v/v", "Tall blue bottle")
-    kept.take(Quantity(10, "mL"), "a test")
+    kept.move(Movement.Kind.POURED, -8.0)
     answer = bench.post(there, data | {"material": "ethanol"})
     assert "put what it really is on the shelf anew" in answer.content.decode()
 

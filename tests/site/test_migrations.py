@@ -113,6 +113,8 @@ def test_what_was_stored_under_every_earlier_shape_is_there_under_the_newest(of_
     frozen_since = shapes.index(("batches", "0004_freeze_the_steps"))
     batches = 0
     for (label, pk, shape), row in told.items():
+        if label == "shelf.StockUse":  # taken out was a plus, and is a minus in the ledger
+            label, row = "shelf.Movement", row | {"mass_g": -row["mass_g"]}  # noqa: PLW2901
         model = state.apps.get_model(label)
         kept = model._base_manager.using(ALIAS).get(pk=pk)
         there = {column.attname for column in model._meta.concrete_fields}

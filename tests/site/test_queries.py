@@ -16,7 +16,7 @@ from firkin.core.formula import Formula as CoreFormula
 from firkin.core.formula import Line, Step
 from firkin.core.measures import Quantity, Strength
 from firkin.formulas.models import Formula, FormulaLine, FormulaVersion
-from firkin.shelf.models import Material, Stock, StockUse, Tool, Vessel
+from firkin.shelf.models import Material, Movement, Stock, Tool, Vessel
 
 MOST_LINES = 25  # a formula has tens of lines, not hundreds
 
@@ -74,7 +74,7 @@ class Crowd:
         for stock in stocks:
             stock.strength = Strength.of(96.0, "v/v") if stock.material == "ethanol" else None
         stocks = Stock.objects.bulk_create(stocks)
-        StockUse.objects.bulk_create(StockUse(stock=stock, mass_g=3) for stock in stocks)
+        Movement.objects.bulk_create(Movement(stock=stock, mass_g=-3) for stock in stocks)
         Vessel.objects.bulk_create(
             Vessel(workshop=shop, name=f"flask {i}", kind=("bottle", "mixing")[i % 2], volume_mL=9000 + i, count=3)
             for i in rows

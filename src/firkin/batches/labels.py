@@ -31,7 +31,7 @@ def choices_of(batch: Batch, progress: Progress) -> LabelChoices:
     for entry in reversed(progress.standing):
         if entry.kind is EntryKind.NOTE and "label_words" in entry.data:
             return LabelChoices(str(entry.data["label_words"]), bool(entry.data.get("opened")))
-    return LabelChoices(" ".join(usual_label_words(progress.formula)))
+    return LabelChoices(" ".join(usual_label_words(progress.result.formula)))
 
 
 def label_of(batch: Batch, progress: Progress, filling: Filling | None, address: str = "") -> LabelText:

@@ -5,6 +5,7 @@ import uuid
 from django.db import transaction
 
 from firkin.accounts.models import User
+from firkin.batches.ledger import settle
 from firkin.batches.models import Batch, BatchLine, Entry, State, Wait
 from firkin.core.bench import (
     Choice,
@@ -20,14 +21,15 @@ from firkin.core.bench import (
     choices,
     decided,
     deviation_of,
+    keeps_of,
     reading_words,
     seen_words,
 )
 from firkin.core.bench import Entry as Written
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Line, with_bottles, with_bulk
+from firkin.core.formula import Formula, Line, reckon, with_bottles, with_bulk
 from firkin.core.measures import Quantity, figures, hours_words
-from firkin.core.mending import with_extra
+from firkin.core.mending import put_in_late, with_extra
 from firkin.shelf.models import Stock
 
 
@@ -37,12 +39,25 @@ def _summed(one: Quantity, other: Quantity) -> Quantity | None:
 
 
 class Making:
-    """A batch with its lines and its progress, and what can be confirmed of it."""
+    """A batch with its lines and its progress, and what can be confirmed of it.
+
+    Each line stands with the bottle it really is from: chosen while preparing, or corrected since.
+    """
 
     def __init__(self, batch: Batch) -> None:
         self.batch = batch
         self.lines = list(batch.lines.all())
         self.progress = batch.progress(self.lines)
+        corrected = {entry.line_id: entry.stock for entry in batch.entries.all() if self._stands(entry)}
+        for row in self.lines:
+            row.stock = corrected.get(row.pk, row.stock)
+            row.strength = self.progress.plan[row.position].strength
+
+    def _stands(self, entry: Entry) -> bool:
+        """True for the entry that says which bottle a line is from."""
+        if entry.kind != EntryKind.BOTTLE:
+            return False
+        return any(one.number == entry.pk for one in self.progress.bottles.values())
 
     @property
     def deviation(self) -> Deviation | None:
@@ -88,12 +103,7 @@ class Making:
                 | ({"simulated": True} if simulated else {}),
                 key=key,
             )
-            after = self._and_then(entry)
-            if row.stock is not None:
-                worked = after.result.lines
-                grams = worked[task.line].mass_g if not after.overfull else progress.grams(task.line, amount)
-                row.stock.take(Quantity(grams - already_g, "g"), self._use(entry.pk))
-            self._finish(after, user)
+            self._finish(self._and_then(entry), user)
 
     def _asked(self, task: Task, planned_g: float) -> dict[str, object]:
         """What is asked of a line now, kept with its entry: a rescue may plan it anew."""
@@ -103,12 +113,11 @@ class Making:
         times = planned_g / row.planned_g if row.planned_g else 1.0
         return {"planned": planned_g, "asked_mL": row.planned_mL * times, "strength": str(row.strength or "")} | read
 
-    def _use(self, number: int) -> str:
-        return f"batch {self.batch.code}, entry {number}"
-
     def _and_then(self, entry: Entry) -> Progress:
-        """The progress with one entry more, without asking the database again."""
-        return self.progress.after(entry.as_core({row.pk: row.position for row in self.lines}))
+        """The progress with one entry more, without asking the database again; the shelf's ledger follows it."""
+        after = self.progress.after(entry.as_core({row.pk: row.position for row in self.lines}))
+        settle(self.batch, self.lines, after)
+        return after
 
     def tick(self, task: Task, user: User | None, key: uuid.UUID) -> None:
         """Write down that something was done."""
@@ -133,7 +142,8 @@ class Making:
         with transaction.atomic():
             name = approach.line.material.name
             text = f"{name}, {figures(amount)} {approach.unit} more"
-            self.batch.write(EntryKind.PORTION, user, step=max(task.step, 0), text=text, data=data, key=key)
+            entry = self.batch.write(EntryKind.PORTION, user, step=max(task.step, 0), text=text, data=data, key=key)
+            self._and_then(entry)
             if read is not None and ph:
                 found = {"what": "ph", "value": read}
                 self.batch.write(EntryKind.READING, user, text=reading_words(found), data=found)
@@ -141,18 +151,105 @@ class Making:
                 seen = {"thickness": int(read)}
                 self.batch.write(EntryKind.OBSERVE, user, text=seen_words(seen), data={"seen": seen})
 
-    def put_in_besides(self, line: Line, user: User | None, key: uuid.UUID) -> Progress:
-        """Write down what was put in besides the plan: a line of this batch, measured already."""
-        formula, moves = with_extra(self.progress, line)
+    def put_in_besides(self, line: Line, user: User | None, key: uuid.UUID, stock: Stock | None = None) -> Progress:
+        """Write down what was put in besides the plan: a line of this batch, measured already, out of a bottle."""
+        formula, moves = with_extra(self.progress, line, self.batch.hours_left())
         with transaction.atomic():
             text = f"Put in besides the plan: {line.amount.words} of {line.material.name.lower()}."
             self.batch.write(EntryKind.NOTE, user, text=text, data={"adds": True, **moves}, key=key)
-            self.batch.amend(formula, user, "")
+            self.batch.amend(formula, user, "", {len(formula.lines) - 1: stock} if stock is not None else {})
             after = Making(self.batch)
             task = after.progress.task
             assert task is not None
             after.measure(task, line.amount, user, uuid.uuid4())
         return Making(self.batch).progress
+
+    def leave_out(self, task: Task, why: str, user: User | None, key: uuid.UUID) -> None:
+        """Write down that a task was left out; the batch goes on without it.
+
+        Raises CannotReckon where nothing would be left of the batch.
+        """
+        self._leave_out(task, f"Left out: {self._called(task)}.", why, user, key, {})
+
+    def never_was(self, line: int, why: str, user: User | None, key: uuid.UUID) -> None:
+        """Write down that a measured line is not in this batch after all; its bottle gets it back."""
+        task = self.progress.task_of(line)
+        self._leave_out(task, f"Not of this batch: {self._called(task)}.", why, user, key, {"void": True})
+
+    def _called(self, task: Task) -> str:
+        if task.line is not None:
+            return self.progress.formula.lines[task.line].material.name.lower()
+        return task.text.rstrip(".") or task.do
+
+    def _leave_out(
+        self, task: Task, text: str, why: str, user: User | None, key: uuid.UUID, data: dict[str, object]
+    ) -> None:
+        if task.line is not None and task.kind is not TaskKind.TOP_UP:
+            data = {**self._asked(task, self._asked_g(task)), **data}
+        with transaction.atomic():
+            entry = self.batch.write(
+                EntryKind.LEFT_OUT,
+                user,
+                line=None if task.line is None else self.lines[task.line],
+                step=max(task.step, 0),
+                text=f"{text} {why}".strip(),
+                data=data,
+                key=key,
+            )
+            after = self._and_then(entry)
+            _ = after.result  # raises where nothing is left
+            self._finish(after, user)
+            self._concluded_anew(after)
+
+    def _asked_g(self, task: Task) -> float:
+        """What is asked of a task's line in all, g: of one that is in already what was asked then."""
+        assert task.line is not None
+        entry = self.progress.measured.get(task.line)
+        if entry is not None and entry.asked is not None:
+            return self.progress.grams_asked(task.line, entry)
+        return self.progress.target_g(task)
+
+    def put_in_late(self, line: int, amount: Quantity, user: User | None, key: uuid.UUID) -> None:
+        """Write down that something left out is in after all; a batch that was made is mixed and rests again."""
+        made = not self.progress.unfinished
+        with transaction.atomic():
+            left_h = self.batch.hours_left()
+            self.measure(self.progress.task_of(line), amount, user, key)
+            if made and self.batch.state != State.MAKING:
+                anew = Making(self.batch).progress
+                formula, moves = put_in_late(anew, left_h)
+                name = self.progress.formula.lines[line].material.name
+                data = {"adds": True, "late": anew.measured[line].number, **moves}
+                self.batch.write(EntryKind.NOTE, user, text=f"{name} went in late.", data=data)
+                self.batch.amend(formula, user, "It is mixed once more, and rests as it must.")
+
+    def other_bottle(self, line: int, stock: Stock, user: User | None, key: uuid.UUID) -> None:
+        """Write down out of which bottle a line really is; everything is worked out anew from it.
+
+        Of a line that is not in yet, with a strength that decides how much goes in, another amount is asked for.
+        """
+        row, was = self.lines[line], self.lines[line].stock
+        data: dict[str, object] = {"strength": str(stock.strength or ""), "was": str(row.strength or "")}
+        if line not in self.progress.measured and stock.strength is not None:
+            formula, _ = with_bottles(self.progress.as_measured(), {line: stock.strength})
+            worked = reckon(formula).lines[line]
+            data |= {"planned": worked.mass_g, "asked_mL": worked.volume_mL}
+        name = self.progress.formula.lines[line].material.name
+        text = f"{name}: it is from {stock.name}" + (f", not from {was.name}." if was is not None else ".")
+        with transaction.atomic():
+            self.batch.write(EntryKind.BOTTLE, user, line=row, stock=stock, text=text, data=data, key=key)
+            Making(Batch.objects.get(pk=self.batch.pk)).put_right()
+
+    def put_right(self) -> None:
+        """After a correction: the shelf's ledger, and what came of a batch that was made, as the record now says."""
+        settle(self.batch, self.lines, self.progress)
+        self._concluded_anew(self.progress)
+
+    def _concluded_anew(self, progress: Progress) -> None:
+        """What came of a batch that was made already, worked out once more after a correction."""
+        if self.batch.made_at is not None and not progress.unfinished:
+            self.batch.dues.filter(answered_at=None, kind__in=("keep-by", "discard")).delete()
+            self.batch.conclude(progress.result, keeps_h=24.0 * keeps_of(progress))
 
     def start_timer(self, task: Task, user: User | None, key: uuid.UUID) -> None:
         """Start the timer of a task; it goes on whatever happens to the page or the server."""
@@ -180,17 +277,13 @@ class Making:
         """Take an entry back by another; what it took from a stock goes back too."""
         with transaction.atomic():
             self.batch.write(EntryKind.UNDO, user, undoes_id=entry.number, text=f"Taken back: {entry.text}")
-            stock = self.lines[entry.line].stock if entry.line is not None else None
-            if stock is not None:
-                use = self._use(entry.number)
-                taken = sum(one.mass_g for one in stock.uses.filter(reason=use))
-                stock.take(Quantity(taken, "g"), f"{use}, taken back", sign=-1)
+            Making(Batch.objects.get(pk=self.batch.pk)).put_right()
 
     def _finish(self, progress: Progress, user: User | None) -> None:
         """Made, when nothing is left to do or to decide."""
         if self.batch.state == State.MAKING and not progress.unfinished and deviation_of(progress) is None:
             self.batch.finish_making(user)
-            self.batch.conclude(progress.result)
+            self.batch.conclude(progress.result, keeps_h=24.0 * keeps_of(progress))
 
     def begin_wait(self, task: Task, user: User | None, key: uuid.UUID | None = None) -> Wait:
         """Tick off a task that is a wait, and begin it."""
@@ -201,7 +294,7 @@ class Making:
             last = task == self.progress.tasks[-1]
             wait = self.batch.rest(task.wait_h, task.do, task.text, user, last=last)
             if last:
-                self.batch.conclude(self.progress.result)
+                self.batch.conclude(self.progress.result, keeps_h=24.0 * keeps_of(self.progress))
         return wait
 
     def with_stocks(self, stocks: dict[int, Stock]) -> tuple[Formula, tuple[str, ...]]:

@@ -40,6 +40,7 @@ def undo(batch: Batch, number: int, user: User | None) -> Entry | None:
         batch.write(EntryKind.UNDO, user, undoes_id=entry.pk, text=f"Undone: {entry.text}")
         if before is not None:
             _with_its_press(batch, entry, before, user)
+        Making(Batch.objects.get(pk=batch.pk)).put_right()
         return entry
 
 
@@ -67,9 +68,11 @@ def _with_its_press(batch: Batch, entry: Entry, before: dict[str, Any], user: Us
     """Take back what brought the batch here in one press: the fix that was begun, or the last thing made."""
     standing = batch.entries.filter(pk__lt=entry.pk, undone_by=None).order_by("-pk")
     if "frozen" in before:
-        fix = standing.filter(kind=EntryKind.RESCUE).first()
-        if fix is not None:
-            batch.write(EntryKind.UNDO, user, undoes_id=fix.pk, text=f"Undone: {fix.text}")
+        fix = standing.filter(data__adds=True).first()
+        late = fix.data.get("late") if fix is not None else None
+        for one in (fix, standing.filter(pk=late).first() if late else None):
+            if one is not None:
+                batch.write(EntryKind.UNDO, user, undoes_id=one.pk, text=f"Undone: {one.text}")
     elif before["state"] == State.MAKING:
         making = Making(batch)
         if making.progress.last is not None:

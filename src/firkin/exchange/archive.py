@@ -22,7 +22,7 @@ from django.utils.dateparse import parse_datetime
 
 from firkin.accounts.bounded import Bounded
 from firkin.accounts.models import Membership, Role, User, Workshop
-from firkin.batches.models import Batch, BatchLine, Due, Entry, Filling, Photo, Wait
+from firkin.batches.models import Batch, BatchLine, Draw, Due, Entry, Filling, Photo, Wait
 from firkin.batches.photos import bare_jpeg
 from firkin.core.bench import readings_of, series_of
 from firkin.core.catalogue import Verdict, families
@@ -33,13 +33,13 @@ from firkin.exchange.scratch import scratch
 from firkin.exchange.upgrades import FORMAT, upgraded
 from firkin.exchange.validation import check
 from firkin.formulas.models import Formula, FormulaLine, FormulaStep, FormulaVersion
-from firkin.shelf.models import Material, Stock, StockUse, Tool, Vessel, own_materials
+from firkin.shelf.models import Material, Movement, Stock, Tool, Vessel, own_materials
 
 #: Every table that is a workshop's own, each after those it refers to, with the way from it to its workshop.
 TABLES: dict[str, tuple[type[Bounded], str]] = {
     "materials": (Material, "workshop"),
     "stocks": (Stock, "workshop"),
-    "stock_uses": (StockUse, "stock__workshop"),
+    "movements": (Movement, "stock__workshop"),
     "tools": (Tool, "workshop"),
     "vessels": (Vessel, "workshop"),
     "formulas": (Formula, "workshop"),
@@ -49,6 +49,7 @@ TABLES: dict[str, tuple[type[Bounded], str]] = {
     "batches": (Batch, "workshop"),
     "batch_lines": (BatchLine, "batch__workshop"),
     "entries": (Entry, "batch__workshop"),
+    "draws": (Draw, "batch__workshop"),
     "photos": (Photo, "batch__workshop"),
     "fillings": (Filling, "batch__workshop"),
     "waits": (Wait, "batch__workshop"),
@@ -63,7 +64,9 @@ FILES = {(Photo, "jpeg")}
 #: More rows than this no bench has: a table that holds more is refused unread.
 MOST_ROWS = {
     **dict.fromkeys(TABLES, 20_000),
-    **dict.fromkeys(("entries", "batch_lines", "formula_lines", "formula_steps", "stock_uses", "dues"), 200_000),
+    **dict.fromkeys(
+        ("entries", "batch_lines", "formula_lines", "formula_steps", "movements", "draws", "dues"), 200_000
+    ),
     "photos": 5_000,
 }
 #: So many rows are put into the database at a time.

@@ -62,7 +62,7 @@ def _cell(value: Any) -> str:
 
 
 def _shelf(workshop: Workshop) -> Iterator[Cells]:
-    for stock in Stock.objects.filter(workshop=workshop).prefetch_related("uses"):
+    for stock in Stock.objects.filter(workshop=workshop).prefetch_related("movements"):
         strength = stock.strength
         ends = (None, None, None) if strength is None else (strength.low, strength.high, f"% {strength.basis}")
         left = stock.left

@@ -5,12 +5,15 @@ before, and keep an archive of the new version beside the others (docs/contribut
 nobody has checked yet; what it does not find as it expects it leaves for the check that follows.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
-from firkin.core.errors import CannotRead
+from firkin.core.catalogue import Material, find
+from firkin.core.errors import CannotRead, CannotReckon
+from firkin.core.measures import Quantity, Strength
+from firkin.shelf.models import grams_of
 
-NAME, VERSION = "firkin-workshop", 2
+NAME, VERSION = "firkin-workshop", 3
 FORMAT = f"{NAME}/{VERSION}"
 Document = dict[str, Any]
 
@@ -24,8 +27,72 @@ def _roles_instruments_and_address(document: Document) -> None:
         document["workshop"] = {"simulated_instruments": False, "address": "", **document["workshop"]}
 
 
+def _ledgers_of_stocks(document: Document) -> None:
+    """2 to 3: what was taken from a stock is its ledger, signed, and begins with what it held when it was bought.
+
+    Which batch took it stood in words, "batch 26-014, entry 33", and is a row of its own from now on.
+    """
+    tables = document.get("tables")
+    names = ("stocks", "stock_uses", "batches", "entries", "materials")
+    if not isinstance(tables, dict) or not all(_are_rows(tables.get(name)) for name in names) or "movements" in tables:
+        return
+    document["tables"] = tables = dict(tables)
+    uses, stocks = tables.pop("stock_uses"), tables["stocks"]
+    tables["stocks"] = [{"tare_g": None, **row} for row in stocks]
+    tables["batches"] = [{"aim": "", **row} for row in tables["batches"]]
+    tables["entries"] = [{"stock": None, **row} for row in tables["entries"]]
+    tables["movements"] = [_signed(row) for row in uses]
+    numbers = {row.get("number"): place for place, row in enumerate(tables["batches"])}
+    told = [(place, str(row.get("reason", "")).partition(",")[0]) for place, row in enumerate(uses)]
+    took = [(place, words.rpartition("-")[2]) for place, words in told if words.startswith("batch ")]
+    tables["draws"] = [
+        {"batch": numbers[int(number)], "movement": place}
+        for place, number in took
+        if number.isascii() and number.isdigit() and len(number) < 10 and int(number) in numbers
+    ]
+    own = {row.get("name"): row for row in tables["materials"]}
+    first = {row.get("stock"): row.get("at") for row in reversed(uses)}
+    bought = [_bought(place, row, own, first.get(place)) for place, row in enumerate(stocks)]
+    tables["movements"] += [row for row in bought if row is not None]
+
+
+def _are_rows(table: Any) -> bool:
+    return isinstance(table, list) and all(isinstance(row, dict) for row in table)
+
+
+def _signed(row: Document) -> Document:
+    """An amount taken out, as a movement: with a minus."""
+    grams = row.get("mass_g")
+    out = -grams if isinstance(grams, int | float) and not isinstance(grams, bool) else grams
+    return {**row, "mass_g": out, "kind": "poured"}
+
+
+def _bought(place: int, row: Document, own: Mapping[Any, Document], at: Any) -> Document | None:
+    """The movement a stock begins with; None where its row is not as it should be, which the check says."""
+    try:
+        there = own.get(row["material"])
+        material = find(row["material"]) if there is None else _own(there)
+        strength = None
+        if row["strength_value"] is not None:
+            ends = (float(row["strength_low"] or 0.0), float(row["strength_high"] or 0.0))
+            strength = Strength(float(row["strength_value"]), *ends, row["strength_basis"])
+        amount = Quantity(float(row["amount_value"]), row["amount_unit"])
+        full = grams_of(material, amount, strength, row.get("bulk"))
+    except (KeyError, TypeError, ValueError, AttributeError, ZeroDivisionError, CannotReckon, CannotRead):
+        return None
+    day = row.get("bought_on")
+    at = f"{day}T00:00:00+00:00" if day else at or "2026-01-01T00:00:00+00:00"
+    return {"stock": place, "at": at, "kind": "bought", "mass_g": full, "reason": ""}
+
+
+def _own(row: Document) -> Material:
+    """A material of the workshop's own."""
+    kind = "solid" if row["solid"] else "liquid"
+    return Material(id=row["name"], name=row["name"], kind=kind, density=float(row["density_g_per_mL"]))
+
+
 #: From each version to the next.
-STEPS: dict[int, Callable[[Document], None]] = {1: _roles_instruments_and_address}
+STEPS: dict[int, Callable[[Document], None]] = {1: _roles_instruments_and_address, 2: _ledgers_of_stocks}
 
 
 def upgraded(document: Any) -> Document:

@@ -11,7 +11,7 @@ from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Quantity, Strength, usual_tool
 from firkin.core.questions import heap_of
-from firkin.shelf.models import Material, Stock, Tool, Vessel
+from firkin.shelf.models import Material, Movement, Stock, Tool, Vessel
 from firkin.ui.fields import ErrorField, MakeField, Select, VolumeField, number_pad, number_widget, text_widget
 
 
@@ -81,7 +81,11 @@ class StockForm(forms.ModelForm):  # type: ignore[type-arg]
         elif material is not None and material.reports == "active":
             self.add_error("strength_text", f"Say how strong the {material.name.lower()} is, as on the label.")
         if material is not None:
-            if self.instance.pk and self.instance.uses.exists() and material.written != self.instance.material:
+            if (
+                self.instance.pk
+                and self.instance.movements.exclude(kind=Movement.Kind.BOUGHT).exists()
+                and material.written != self.instance.material
+            ):
                 self.add_error(
                     "material", "Batches took from it as what it is; put what it really is on the shelf anew."
                 )

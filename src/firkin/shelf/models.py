@@ -4,8 +4,9 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
 from decimal import Decimal
+from typing import Any
 
-from django.db import models
+from django.db import models, transaction
 from django.db.models import functions
 from django.utils import timezone
 
@@ -17,7 +18,7 @@ from firkin.core.catalogue import MADE_OF, TOPS, families
 from firkin.core.densities import ALCOHOLS
 from firkin.core.formula import falls_short, nature
 from firkin.core.kitchen import Kitchen, Measure, kitchens
-from firkin.core.measures import Quantity
+from firkin.core.measures import Quantity, Strength
 from firkin.shelf.fields import AmountColumns, StrengthColumns
 
 
@@ -79,13 +80,28 @@ class StockQuerySet(models.QuerySet["Stock"]):
         return self.filter(used_up=False)
 
     def with_use(self) -> "StockQuerySet":
-        """With what was taken out of each, for a list."""
-        taken = functions.Coalesce(models.Sum("uses__mass_g"), 0.0)
-        return self.annotate(taken_g=taken)
+        """With what its ledger comes to, for a list."""
+        left = functions.Coalesce(models.Sum("movements__mass_g"), 0.0)
+        return self.annotate(ledger_g=left)
 
     def of(self, material: str) -> "StockQuerySet":
         """Stocks of one material."""
         return self.filter(material=material)
+
+
+def grams_of(
+    material: catalogue.Material, amount: Quantity, strength: Strength | None, bulk: float | None = None
+) -> float:
+    """What an amount of a material weighs, in g; ``bulk`` is how dense a powder lies, in g/mL."""
+    if amount.kind == "mass":
+        return amount.g
+    if bulk is not None and material.bulk is not None:
+        return amount.mL * bulk
+    return amount.mL * nature(material, material.mass_fraction(strength or material.usual_strength)).measured
+
+
+#: Less than this, in g, is rounding of floats and no movement.
+_NOTHING_G = 1e-6
 
 
 class Stock(StrengthColumns, AmountColumns):
@@ -97,6 +113,8 @@ class Stock(StrengthColumns, AmountColumns):
     price = models.DecimalField(max_digits=9, decimal_places=2, null=True, blank=True, validators=[AMOUNT])
     bought_on = models.DateField(null=True, blank=True)
     note = models.CharField(max_length=300, blank=True)
+    #: What the empty bottle weighs, g: with it, a bottle on the scale says what is left in it.
+    tare_g = models.FloatField(null=True, blank=True, validators=[BASE_UNITS])
     used_up = models.BooleanField(default=False)
     #: How dense a powder out of it lies in a scoop, g/mL, by one that was weighed; None: as usual.
     bulk = models.FloatField(null=True, blank=True, validators=[DENSITY])
@@ -113,10 +131,9 @@ class Stock(StrengthColumns, AmountColumns):
         """What an amount out of this bottle weighs, in g."""
         if amount.kind == "mass":
             return amount.g
-        material = catalogue.find(self.material, own_materials(self.workshop_id))
-        if self.bulk is not None and material.bulk is not None:
-            return amount.mL * self.bulk
-        return amount.mL * nature(material, material.mass_fraction(self.strength or material.usual_strength)).measured
+        return grams_of(
+            catalogue.find(self.material, own_materials(self.workshop_id)), amount, self.strength, self.bulk
+        )
 
     @property
     def price_of_a_gram(self) -> float | None:
@@ -125,23 +142,25 @@ class Stock(StrengthColumns, AmountColumns):
         return float(self.price) / full if self.price is not None and full else None
 
     @property
+    def ledger(self) -> float:
+        """What its movements come to, in g: less than nothing where more was taken out than it held."""
+        there = getattr(self, "ledger_g", None)
+        return sum(one.mass_g for one in self.movements.all()) if there is None else float(there)
+
+    @property
     def left_g(self) -> float:
-        """What is left in it, in g: its size less what was taken out."""
-        taken = getattr(self, "taken_g", None)
-        if taken is None:
-            taken = sum(use.mass_g for use in self.uses.all())
-        return max(0.0, self.grams_of(self.amount) - taken)
+        """What is left in it, in g, by its ledger."""
+        return max(0.0, self.ledger)
 
     @property
     def overdrawn(self) -> str:
         """A sentence where more was taken out than its size holds; empty where not."""
-        full, taken = self.grams_of(self.amount), sum(use.mass_g for use in self.uses.all())
+        full = self.grams_of(self.amount)
+        taken = full - self.ledger
         if not full or not falls_short(full, taken):
             return ""
         out = Quantity(self.amount.value * taken / full, self.amount.unit)
-        return (
-            f"{out.words} were taken out of {self.name}, which holds {self.amount.words}. Check its size on the shelf."
-        )
+        return f"{out.words} came out of {self.name}, which holds {self.amount.words}. Weigh it, or check its size."
 
     @property
     def left(self) -> Quantity:
@@ -149,9 +168,27 @@ class Stock(StrengthColumns, AmountColumns):
         full = self.grams_of(self.amount)
         return Quantity(self.amount.value * self.left_g / full, self.amount.unit) if full else self.amount
 
-    def take(self, amount: Quantity, reason: str, sign: int = 1) -> None:
-        """Write down that an amount was taken out, or with ``sign`` -1 that it was not after all."""
-        StockUse.objects.create(stock=self, mass_g=sign * self.grams_of(amount), reason=reason[:120])
+    def save(self, *args: Any, **options: Any) -> None:
+        """Store it; what it held when it was bought is the first movement of its ledger, a corrected size another."""
+        changed = options.get("update_fields")
+        with transaction.atomic():
+            super().save(*args, **options)
+            if changed is None or {"amount_value", "amount_unit"} & set(changed):
+                self._book_its_size()
+
+    def _book_its_size(self) -> None:
+        booked = sum(one.mass_g for one in self.movements.filter(kind=Movement.Kind.BOUGHT))
+        missing = self.grams_of(self.amount) - booked
+        if abs(missing) > _NOTHING_G:
+            self.move(Movement.Kind.BOUGHT, missing, "size corrected" if booked else "")
+
+    def move(self, kind: "Movement.Kind", mass_g: float, reason: str = "") -> "Movement":
+        """Write a movement: so many g in, or with a minus out."""
+        return Movement.objects.create(stock=self, kind=kind, mass_g=mass_g, reason=reason[:120])
+
+    def weigh(self, content_g: float) -> "Movement":
+        """What really is in it, in g, corrects its ledger."""
+        return self.move(Movement.Kind.WEIGHED, content_g - self.ledger)
 
     def price_per_pure_litre(self) -> Decimal | None:
         """Price of a litre of pure alcohol out of this bottle; None for what has no such price."""
@@ -162,11 +199,23 @@ class Stock(StrengthColumns, AmountColumns):
         return (self.price * 1000 / Decimal(pure_mL)).quantize(Decimal("0.01")) if pure_mL else None
 
 
-class StockUse(Bounded):
-    """An amount taken out of a stock; taking one back is another, negative one."""
+class Movement(Bounded):
+    """One line of a stock's ledger: so many g in, or with a minus out. Never changed; a correction is another."""
 
-    stock = models.ForeignKey(Stock, on_delete=models.CASCADE, related_name="uses")
+    class Kind(models.TextChoices):
+        """What moved it."""
+
+        BOUGHT = "bought", "bought"
+        POURED = "poured", "poured into a batch"
+        ADDED = "added", "added to a batch"
+        SPILLED = "spilled", "spilled"
+        WEIGHED = "weighed", "weighed"
+        GIVEN = "given", "given away"
+        THROWN = "thrown", "thrown away"
+
+    stock = models.ForeignKey(Stock, on_delete=models.CASCADE, related_name="movements")
     at = models.DateTimeField(default=timezone.now)
+    kind = models.CharField(max_length=10, choices=Kind.choices, default=Kind.POURED)
     mass_g = models.FloatField(validators=[TAKEN])
     reason = models.CharField(max_length=120, blank=True)
 
@@ -174,7 +223,7 @@ class StockUse(Bounded):
         ordering = ("pk",)
 
     def __str__(self) -> str:
-        return f"{self.mass_g:g} g of {self.stock}"
+        return f"{self.mass_g:g} g of {self.stock}, {self.get_kind_display()}"
 
 
 class Tool(AmountColumns):

@@ -1,7 +1,7 @@
 """Batches and everything that is written of them."""
 
 from firkin.batches.models.batch import Batch, BatchLine, BatchQuerySet, State
-from firkin.batches.models.journal import Entry, Filling, Photo
+from firkin.batches.models.journal import Draw, Entry, Filling, Photo
 from firkin.batches.models.waits import CalendarFeed, Due, DueQuerySet, Wait
 
 __all__ = [
@@ -9,6 +9,7 @@ __all__ = [
     "BatchLine",
     "BatchQuerySet",
     "CalendarFeed",
+    "Draw",
     "Due",
     "DueQuerySet",
     "Entry",

@@ -1,6 +1,6 @@
 """Batches: a formula made once, its lines, and the stages it goes through."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import datetime, timedelta
 from typing import Any, Self
 
@@ -11,7 +11,7 @@ from firkin.accounts.bounded import BASE_UNITS, Bounded, Within
 from firkin.accounts.models import User, Workshop
 from firkin.batches.models.journal import Entry, Filling
 from firkin.batches.models.waits import Due, Wait
-from firkin.core.bench import DueThing, EntryKind, Planned, Progress, after_making, keeps_days, while_waiting
+from firkin.core.bench import DueThing, EntryKind, Planned, Progress, after_making, keeps_of, while_waiting
 from firkin.core.catalogue import Material, Verdict
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula as CoreFormula
@@ -107,6 +107,8 @@ class Batch(Bounded):
     vessel = models.ForeignKey(Vessel, null=True, blank=True, on_delete=models.SET_NULL)
     #: With whose measures it is made, one of shelf.models.kitchens_of; empty for exact amounts.
     kitchen = models.CharField(max_length=20, blank=True)
+    #: What its fixes work towards, one of core.mending.AIMS; empty: what it promises, where it promises anything.
+    aim = models.CharField(max_length=10, blank=True)
     created_at = models.DateTimeField(default=timezone.now)
     made_at = models.DateTimeField(null=True, blank=True)
     rests_until = models.DateTimeField(null=True, blank=True)
@@ -136,10 +138,10 @@ class Batch(Bounded):
 
     @property
     def keep_by(self) -> datetime | None:
-        """Until when it usually keeps, counted from the day it was made."""
+        """Until when it usually keeps by what is in it, counted from the day it was made."""
         if self.made_at is None:
             return None
-        return self.made_at + timedelta(days=keeps_days(self.formula()))
+        return self.made_at + timedelta(days=keeps_of(self.progress()))
 
     @property
     def cut(self) -> float:
@@ -185,7 +187,7 @@ class Batch(Bounded):
             if (thing.kind, at) not in waiting:
                 Due.objects.create(batch=self, kind=thing.kind, at=at, text=thing.text)
 
-    def conclude(self, result: Reckoning) -> None:
+    def conclude(self, result: Reckoning, keeps_h: float | None = None) -> None:
         """Write down what came of it, and what comes due now that it is made."""
         active = result.main
         self.strength_pct = active.lower if active else None
@@ -196,7 +198,7 @@ class Batch(Bounded):
         if self.made_at and (formula.last_made_at is None or self.made_at >= formula.last_made_at):
             formula.last_made_at, formula.last_verdict = self.made_at, self.verdict
             formula.save(update_fields=["last_made_at", "last_verdict"])
-        self.plan_dues(after_making(result.formula), self.made_at or timezone.now())
+        self.plan_dues(after_making(result.formula, keeps_h), self.made_at or timezone.now())
 
     def take_back(self, filling: Filling, user: User | None) -> None:
         """Bottles poured back: the filling stays in the record, and counts no more."""
@@ -238,10 +240,12 @@ class Batch(Bounded):
             was |= {"frozen": self.frozen, "lines": self.lines.count()}
         return {"undo": was}
 
-    def amend(self, formula: CoreFormula, user: User | None, text: str) -> None:
+    def amend(
+        self, formula: CoreFormula, user: User | None, text: str, stocks: Mapping[int, Stock] | None = None
+    ) -> None:
         """Go on making with lines and steps more: a rescue. What stood before stays as it was.
 
-        The lines a batch has keep their places; the new ones come after them.
+        The lines a batch has keep their places; the new ones come after them, out of the bottles ``stocks`` names.
         """
         now = timezone.now()
         with transaction.atomic():
@@ -249,13 +253,13 @@ class Batch(Bounded):
             self.waits.filter(ended_at=None).update(ended_at=now, early_reason=text[:300])
             self.rests_until = None
             if self.state != State.MAKING or text:
-                self.freeze(formula)
+                self.freeze(formula, stocks)
                 self.move_to(State.MAKING, user, text, was)
             else:
-                self.freeze(formula)
+                self.freeze(formula, stocks)
                 self.save(update_fields=["rests_until"])
 
-    def freeze(self, formula: CoreFormula) -> None:
+    def freeze(self, formula: CoreFormula, stocks: Mapping[int, Stock] | None = None) -> None:
         """Make this formula from now on: lines that are there keep their place, more come behind them, others go."""
         result = reckon(formula)
         rows = list(self.lines.all())
@@ -268,7 +272,7 @@ class Batch(Bounded):
             row.planned_mL, row.planned_g = amount.volume_mL, amount.mass_g
             row.strength = line.counted_strength
             if i >= len(rows):
-                row.amount = line.amount
+                row.amount, row.stock = line.amount, (stocks or {}).get(i)
             row.save()
 
     def write(self, kind: EntryKind, user: User | None, **fields: Any) -> "Entry":

@@ -14,7 +14,7 @@ from firkin.core.bench import ENTRY_WORDS, EntryKind
 from firkin.core.bench import Entry as Written
 from firkin.core.measures import Quantity
 from firkin.shelf.fields import AmountColumns
-from firkin.shelf.models import Vessel
+from firkin.shelf.models import Movement, Stock, Vessel
 
 
 def entry_kinds() -> list[tuple[str, str]]:
@@ -37,6 +37,8 @@ class Entry(AmountColumns):
         "batches.BatchLine", null=True, blank=True, on_delete=models.CASCADE, related_name="entries"
     )
     step = models.PositiveIntegerField(null=True, blank=True)
+    #: Of a corrected bottle, the one it really was.
+    stock = models.ForeignKey(Stock, null=True, blank=True, on_delete=models.SET_NULL, related_name="entries")
     amount_value = models.FloatField(null=True, blank=True, validators=[AMOUNT])  # type: ignore[assignment]
     amount_unit = models.CharField(max_length=12, blank=True)
     text = models.TextField(blank=True)
@@ -70,6 +72,19 @@ class Entry(AmountColumns):
         if not self._state.adding:
             raise TypeError("Journal entries are only added; write an undo instead.")
         super().save(*args, **kwargs)
+
+
+class Draw(Bounded):
+    """A movement of a stock that a batch caused."""
+
+    batch = models.ForeignKey("batches.Batch", on_delete=models.CASCADE, related_name="draws")
+    movement = models.OneToOneField(Movement, on_delete=models.CASCADE, related_name="draw")
+
+    class Meta:
+        ordering = ("pk",)
+
+    def __str__(self) -> str:
+        return f"{self.movement} of {self.batch}"
 
 
 class Photo(Bounded):

@@ -4,7 +4,7 @@ No database: a journal is a list of entries. Imports the rooms below it; only me
 
 from firkin.core.bench.approach import Approach, Dose, Reads, Stand, approach_of, last_excess
 from firkin.core.bench.deviations import Choice, Deviation, Vessel, choices, decided, deviation_of
-from firkin.core.bench.dues import DUE_KINDS, VENT_DAYS, DueThing, after_making, keeps_days, while_waiting
+from firkin.core.bench.dues import DUE_KINDS, VENT_DAYS, DueThing, after_making, keeps_days, keeps_of, while_waiting
 from firkin.core.bench.ferments import HELD_DAYS, Fermenting, began, fermenting
 from firkin.core.bench.filling import can_be_filled, left_to_fill
 from firkin.core.bench.insights import NEUTRALISED, Held, Insight, insights, so_far
@@ -93,6 +93,7 @@ __all__ = [
     "judge_stem",
     "judge_yield",
     "keeps_days",
+    "keeps_of",
     "last_excess",
     "left_to_fill",
     "looked_at",

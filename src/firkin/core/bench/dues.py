@@ -1,7 +1,8 @@
 """What comes due after a batch is made or begins to ferment: venting, looking again, pouring away, keep-by."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
+from firkin.core.bench.progress import Progress
 from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, reckon
@@ -51,6 +52,22 @@ def keeps_days(formula: Formula) -> float:
     return float(family.preserved_days if preserved and family.preserved_days else family.keep_days)
 
 
+def keeps_of(progress: Progress) -> float:
+    """How many days a batch keeps by what is really in it: what its maker says holds while its preservative is in.
+
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> soap = house_formulas()["bar-soap-liquid"].formula
+    >>> keeps_of(Progress(soap, plan_of(soap), ()))
+    180.0
+    """
+    there = progress.result.formula
+    gone = [progress.formula.lines[i].material for i in progress.left_out]
+    if any("preservative" in one.roles for one in gone):
+        there = replace(there, keep_days=None)
+    return keeps_days(there)
+
+
 def _preserved(formula: Formula) -> bool:
     keepers = formula.lines_with("preservative")
     if not keepers:
@@ -67,8 +84,8 @@ def _preserved(formula: Formula) -> bool:
     )
 
 
-def after_making(formula: Formula) -> tuple[DueThing, ...]:
-    """What comes due once a batch is made, the soonest first.
+def after_making(formula: Formula, keeps_h: float | None = None) -> tuple[DueThing, ...]:
+    """What comes due once a batch is made, the soonest first; ``keeps_h`` where it is known how long it keeps.
 
     >>> from firkin.core.formula import house_formulas
     >>> [(due.kind, due.after_h) for due in after_making(house_formulas()["chlorine-surfaces"].formula)]
@@ -82,7 +99,8 @@ def after_making(formula: Formula) -> tuple[DueThing, ...]:
     if discards:
         found.append(DueThing("discard", min(discards), "Chlorine fades: pour away what is left, and make it fresh."))
     else:
-        found.append(DueThing("keep-by", keeps_days(formula) * DAY_H, "Past this day it usually no longer keeps."))
+        keeps_h = keeps_days(formula) * DAY_H if keeps_h is None else keeps_h
+        found.append(DueThing("keep-by", keeps_h, "Best used before this day."))
     return tuple(sorted(found, key=lambda due: due.after_h))
 
 

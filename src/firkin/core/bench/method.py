@@ -37,7 +37,9 @@ def cautions_of(progress: Progress) -> tuple[Caution, ...]:
     read = [one for one in measured_of(progress) if one.what == "ph"]
     neutral = bool(read) and read[-1].judged is not None and read[-1].judged.verdict is Stands.WITHIN
     unread = not read and bool(taken_up(progress))
-    found = tuple(one for one in cautions_for(progress.formula) if not ((neutral or unread) and one.until_neutral))
+    found = tuple(
+        one for one in cautions_for(progress.result.formula) if not ((neutral or unread) and one.until_neutral)
+    )
     found = (*found, cautions()["ph-unread"]) if unread else found
     if not progress.strained or progress.unfinished:
         return found
@@ -45,12 +47,11 @@ def cautions_of(progress: Progress) -> tuple[Caution, ...]:
 
 
 def taken_up(progress: Progress) -> tuple[int, ...]:
-    """The lines of caustic that the acid of a batch takes up: by what was measured, none of it is left over.
+    """The lines of caustic of what is in a batch that its acid takes up: by what was measured, none of it is left over.
 
     A pH above its window says otherwise, whatever was worked out.
     """
-    formula = progress.formula
-    caustic = formula.lines_of("caustic-soda")
+    caustic = progress.result.formula.lines_of("caustic-soda")
     ended = neutrality(progress.result) if caustic and not progress.unfinished else None
     read = [one for one in measured_of(progress) if one.what == "ph"]
     high = bool(read) and read[-1].judged is not None and read[-1].judged.verdict is Stands.HIGH

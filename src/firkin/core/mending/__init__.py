@@ -4,7 +4,7 @@ offered, and made part of its steps. The top room of core: imports any room belo
 
 from firkin.core.mending.help import Seen
 from firkin.core.mending.offering import Offer, offer
-from firkin.core.mending.replanning import as_read, rescued, with_extra
+from firkin.core.mending.replanning import as_read, put_in_late, rescued, with_extra
 from firkin.core.mending.rescues import TROUBLES, left_be, rescue
 
 __all__ = [
@@ -14,6 +14,7 @@ __all__ = [
     "as_read",
     "left_be",
     "offer",
+    "put_in_late",
     "rescue",
     "rescued",
     "with_extra",

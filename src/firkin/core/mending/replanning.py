@@ -6,7 +6,7 @@ from dataclasses import replace
 from firkin.core.bench import Progress
 from firkin.core.formula import Formula, Line, Step, pour_text, quarantined, reckon, steps_of
 from firkin.core.measures import QUARANTINE_H, Quantity, Strength, wait_kind
-from firkin.core.mending.help import Rescue
+from firkin.core.mending.help import EVEN, Rescue
 
 
 def next_step(progress: Progress) -> int:
@@ -52,17 +52,37 @@ def rescued(
     return replace(there, lines=tuple(lines), steps=(*steps[:at], *worked_in, *after))
 
 
-def with_extra(progress: Progress, line: Line) -> tuple[Formula, dict[str, int]]:
-    """The formula with a line that was put in besides, at the task at hand; and where its step went in.
+def with_extra(progress: Progress, line: Line, left_h: float | None = None) -> tuple[Formula, dict[str, int]]:
+    """The formula with a line that was put in besides, at the task at hand; and where its steps went in.
 
-    What is topped up to a mark still goes to that mark.
+    What is topped up to a mark still goes to that mark. Once all is done it is mixed in, and rests as after a fix;
+    ``left_h`` is what is left of a wait that runs, in hours.
     """
     waiting = progress.topping is not None and progress.topping in progress.pending and not progress.overfull
     there = progress.as_measured() if waiting else as_read(progress, None)
     steps, at = list(steps_of(progress.formula)), next_step(progress)
     step = Step("added", "Put in besides.", (len(there.lines),))
-    formula = replace(there, lines=(*there.lines, line), steps=(*steps[:at], step, *steps[at:]))
-    return formula, {"step": at, "task": next_task(progress), "added": 1}
+    after = steps[at:] if progress.unfinished else _worked_in(progress, steps, left_h)
+    formula = replace(there, lines=(*there.lines, line), steps=(*steps[:at], step, *after))
+    added = len(formula.steps) - len(steps)
+    return formula, {"step": at, "task": next_task(progress), "added": added}
+
+
+def put_in_late(progress: Progress, left_h: float | None = None) -> tuple[Formula, dict[str, int]]:
+    """The formula of a batch that was made, once something that was left out is in after all; and where steps went in.
+
+    It is mixed in, and rests as after a fix: ``left_h`` is what is left of a wait that runs, in hours.
+    """
+    steps = list(steps_of(progress.formula))
+    after = _worked_in(progress, steps, left_h)
+    moves = {"step": len(steps), "task": len(progress.tasks), "added": len(after)}
+    return replace(as_read(progress, None), steps=(*steps, *after)), moves
+
+
+def _worked_in(progress: Progress, steps: Sequence[Step], left_h: float | None) -> list[Step]:
+    """What follows where something goes into a batch that was made: it is mixed in, and rests again."""
+    after = [Step("mix", EVEN), *_broken_off_wait(progress, steps, left_h)]
+    return _resting_72_hours(after) if quarantined(progress.formula) else after
 
 
 def _broken_off_wait(progress: Progress, done: Sequence[Step], left_h: float | None) -> tuple[Step, ...]:
@@ -114,7 +134,8 @@ def _measured_out(progress: Progress, off: float) -> Formula:
             strength = Strength.of(min(100.0, round(strength.value * off, 2)), strength.basis)
         lines.append(replace(line, amount=_amount_in(progress, position), strength=strength))
     topped = progress.formula.topped_up is not None and not progress.overfull
-    made_up = progress.formula.made_up or topped
+    topped = topped and progress.topping not in progress.left_out
+    made_up = (progress.formula.made_up and progress.topping not in progress.left_out) or topped
     return replace(progress.formula, lines=tuple(lines), make=None, made_up=made_up)
 
 
