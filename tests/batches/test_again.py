@@ -154,7 +154,7 @@ def test_a_stock_is_finished_and_that_is_undone(bench: Client, workshop) -> None
 TOO_LATE = [
     ("made", "prepare", {}),
     ("made", "make", {"task": 0, "amount": "1 L"}),
-    ("made", "besides", {"material": "Water", "amount": "1 L"}),
+    ("ended", "besides", {"material": "Water", "amount": "1 L"}),
     ("ended", "wait", {"reason": "for the test"}),
     ("ended", "fill", {}),
     ("ended", "rescue", {"trouble": "weak"}),

@@ -59,6 +59,9 @@ def test_doses_and_readings_are_logged_until_it_is_within(bench: Client, gel: Ba
 def test_too_much_is_said_with_what_takes_it_back(bench: Client, gel: Batch) -> None:
     dose(bench, gel, "3", reading="7")
     page = said(dose(bench, gel, "1", reading="8"))
+    assert "was planned. Read it first, or tick that you mean it." in page
+    assert gel.entries.filter(kind="portion").count() == 1
+    page = said(dose(bench, gel, "1", reading="8", past="on"))
     assert "about 0.5 mL of triethanolamine too much" in page  # 7.5 was crossed half way
     rescue = said(bench.get(reverse("batches:rescue", args=[gel.pk]), {"trouble": "alkaline"}))
     assert "still to go in" in rescue

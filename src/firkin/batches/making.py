@@ -1,6 +1,7 @@
 """A batch being made: what the maker confirms, each in one entry, and rescues."""
 
 import uuid
+from functools import cached_property
 
 from django.db import transaction
 
@@ -29,7 +30,7 @@ from firkin.core.bench import Entry as Written
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, reckon, with_bottles, with_bulk
 from firkin.core.measures import Quantity, figures, hours_words
-from firkin.core.mending import put_in_late, with_extra
+from firkin.core.mending import Aim, aims_of, chosen, put_in_late, short_of_promise, what_to_do, with_extra
 from firkin.shelf.models import Stock
 
 
@@ -58,6 +59,35 @@ class Making:
         if entry.kind != EntryKind.BOTTLE:
             return False
         return any(one.number == entry.pk for one in self.progress.bottles.values())
+
+    @cached_property
+    def aims(self) -> tuple[Aim, ...]:
+        """What it may work towards, by its formula as it was written."""
+        try:
+            return aims_of(reckon(self.batch.version.as_core()))
+        except CannotReckon:
+            return ()
+
+    @property
+    def aim(self) -> Aim | None:
+        """What it works towards: as its maker picked, or what it promises, or its rule."""
+        return chosen(self.aims, self.batch.aim)
+
+    @property
+    def promised(self) -> float | None:
+        """The strength it promises, in % v/v; None where it promises none."""
+        return next((one.pct for one in self.aims if one.key == "claim"), None)
+
+    @property
+    def promise(self) -> str:
+        """A sentence where it holds its rule and not what it promises."""
+        return short_of_promise(self.progress.in_bottles, self.promised)
+
+    @property
+    def what_to_do(self) -> tuple[str, ...]:
+        """What to do about bottles of it that are filled, as the record now says it is."""
+        bottles = sum(filling.count for filling in self.batch.fillings.all())
+        return what_to_do(self.progress.in_bottles, self.promised, bottles)
 
     @property
     def deviation(self) -> Deviation | None:

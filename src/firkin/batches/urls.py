@@ -12,6 +12,7 @@ from firkin.batches.views import (
     preparing,
     readings,
     rescues,
+    slips,
     stages,
 )
 
@@ -32,6 +33,8 @@ urlpatterns = [
     path("<int:pk>/make/besides/", making.besides, name="besides"),
     path("<int:pk>/make/empty/", making.weigh_empty, name="weigh_empty"),
     path("<int:pk>/make/undo/", making.undo, name="undo"),
+    path("<int:pk>/make/left-out/", slips.leave_out, name="leave_out"),
+    path("<int:pk>/really/", slips.really, name="really"),
     path("<int:pk>/pour/", pouring.pour, name="pour"),
     path("<int:pk>/pour/scale/", pouring.scale, name="scale"),
     path("<int:pk>/check/", readings.check, name="check"),

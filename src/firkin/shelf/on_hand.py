@@ -75,3 +75,10 @@ def will_do(there: Strength | None, asked: Strength | None) -> bool:
     if there is None or asked is None or there.basis != asked.basis:
         return True
     return abs(there.value - asked.value) <= _SAME_STRENGTH
+
+
+def only_bottle(workshop: Workshop, line: Line) -> Stock | None:
+    """The only bottle on the shelf that a line can be from; None where there is none, or a choice."""
+    there = Stock.objects.filter(workshop=workshop, material=line.material.written).on_hand()
+    fit = [stock for stock in there if will_do(stock.strength, line.counted_strength)]
+    return fit[0] if len(fit) == 1 else None

@@ -11,18 +11,23 @@ from firkin.batches.forms.making import (
     TopUpForm,
 )
 from firkin.batches.forms.readings import LogForm, LookForm, PhotoForm, ReadingForm, RescueForm
+from firkin.batches.forms.slips import BottleForm, LateForm, LeaveOutForm, NeverForm
 from firkin.batches.forms.stages import NoteForm, PrepareForm, ReleaseForm, StartForm
 
 __all__ = [
     "MOST_LABELS",
+    "BottleForm",
     "DoseForm",
     "EmptyForm",
     "ExtraForm",
     "FillForm",
     "LabelForm",
+    "LateForm",
+    "LeaveOutForm",
     "LogForm",
     "LookForm",
     "MeasuredForm",
+    "NeverForm",
     "NoteForm",
     "PhotoForm",
     "PrepareForm",

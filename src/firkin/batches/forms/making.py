@@ -1,16 +1,20 @@
 """Forms of the task at hand: what was measured, a small addition, what was put in besides."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import Any
 
 from django import forms
 from django.core.exceptions import ValidationError
 
+from firkin.accounts.models import Workshop
 from firkin.core.bench import ASPECTS, READINGS, Approach, Reads, read_shown
 from firkin.core.catalogue import Material, find, out_of_usual, usual_share
 from firkin.core.formula import Formula, Line, Reckoning, reckon
+from firkin.core.kitchen import TOLERANCE
 from firkin.core.measures import Quantity, figures
 from firkin.core.measures import units as all_units
+from firkin.shelf.models import Stock
+from firkin.shelf.on_hand import only_bottle
 from firkin.ui.fields import (
     AmountField,
     MakeField,
@@ -134,11 +138,21 @@ class ExtraForm(forms.Form):
             raise ValidationError("What went in is a volume or a weight, such as 5 mL or 2 g.")
         return amount
 
-    def line(self, own: tuple[Material, ...]) -> Line:
+    def _bottle(self, workshop: Workshop) -> Stock | None:
+        """The bottle on the shelf that is named; None where a material is."""
+        name = self.cleaned_data["material"].strip()
+        return Stock.objects.filter(workshop=workshop, name__iexact=name).on_hand().first()
+
+    def stock(self, workshop: Workshop, line: Line) -> Stock | None:
+        """Out of which bottle it is: the one named, or the only one there is of it."""
+        return self._bottle(workshop) or only_bottle(workshop, line)
+
+    def line(self, workshop: Workshop, own: tuple[Material, ...]) -> Line:
         """The line it makes of the batch. Raises CannotReckon for a strength that cannot be read."""
-        material = find(self.cleaned_data["material"], own)
+        bottle = self._bottle(workshop)
+        material = find(bottle.material if bottle is not None else self.cleaned_data["material"], own)
         written = self.cleaned_data["strength"]
-        strength = material.read_strength(written) if written else None
+        strength = material.read_strength(written) if written else bottle.strength if bottle is not None else None
         return Line(material, self.cleaned_data["amount"], strength, note="besides")
 
 
@@ -146,9 +160,7 @@ class DoseForm(forms.Form):
     """One small addition, and what is read after it."""
 
     amount: ReadField = AmountField(label="Went in now", widget=number_pad(autofocus="autofocus"))
-    reading = ReadingField(
-        required=False, label="pH now", help_text="After stirring; empty: not read.", widget=number_pad("6.5")
-    )
+    reading = ReadingField(required=False, label="pH now", help_text="After stirring.", widget=number_pad("6.5"))
     level = forms.TypedChoiceField(
         required=False,
         label="Thickness now",
@@ -157,6 +169,8 @@ class DoseForm(forms.Form):
         choices=[("", "not looked at"), *enumerate(ASPECTS["thickness"][1])],
         widget=Select(),
     )
+    unread = forms.BooleanField(required=False, widget=forms.HiddenInput, label="I cannot read it now")
+    past = forms.BooleanField(required=False, widget=forms.HiddenInput, label="More than planned, and I mean it")
     key = forms.UUIDField(widget=forms.HiddenInput)
     task = forms.IntegerField(widget=forms.HiddenInput, min_value=0)
 
@@ -182,13 +196,53 @@ class DoseForm(forms.Form):
             raise ValidationError("pH is between 0 and 14.")
         return value
 
+    def clean(self) -> dict[str, Any]:
+        """A second dose goes by what the first one did; past the plan only when it is meant."""
+        data = super().clean() or {}
+        field = "reading" if self.approach.reads is Reads.PH else "level"
+        amount = data.get("amount")
+        if amount is None or self.errors:
+            return data
+        blind = data.get(field) is None and bool(self.approach.doses) and self.approach.doses[-1].reading is None
+        if blind and not data.get("unread"):
+            self._asks("unread")
+            what = "pH" if field == "reading" else "thickness"
+            self.add_error(field, f"The last dose was not read. Stir, read the {what}, and enter it.")
+        total = self.approach.so_far + amount
+        if total > self.approach.planned * (1.0 + TOLERANCE) and not data.get("past"):
+            self._asks("past")
+            unit = self.approach.unit
+            self.add_error(
+                "amount",
+                f"That makes {figures(total, 3)} {unit}; {figures(self.approach.planned, 3)} {unit} was planned. "
+                "Read it first, or tick that you mean it.",
+            )
+        return data
+
+    def _asks(self, name: str) -> None:
+        """Show a box that was not there."""
+        self.fields[name].widget = forms.CheckboxInput(attrs={"class": "form-check-input"})
+
     def read(self) -> float | None:
         """What was read, as the approach reads."""
         return self.cleaned_data["reading" if self.approach.reads is Reads.PH else "level"]  # type: ignore[no-any-return]
 
 
 class TickForm(forms.Form):
-    """Something done, with nothing to measure."""
+    """Something done, with nothing to measure; it cannot be done with what was left out."""
 
     key = forms.UUIDField(widget=forms.HiddenInput)
     task = forms.IntegerField(widget=forms.HiddenInput, min_value=0)
+
+    def __init__(self, *args: Any, not_in: Sequence[str] = (), **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.not_in = not_in
+
+    def clean(self) -> dict[str, Any]:
+        """What it speaks of is in."""
+        data = super().clean() or {}
+        if self.not_in:
+            verb = "is" if len(self.not_in) == 1 else "are"
+            names = " and ".join(self.not_in)
+            raise ValidationError(f"{names} {verb} left out, so this cannot be done as told. Or leave this out too.")
+        return data

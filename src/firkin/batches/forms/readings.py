@@ -12,7 +12,7 @@ from firkin.batches.photos import small_photo
 from firkin.core.bench import ASPECTS, READINGS, looked_at, reading_words
 from firkin.core.catalogue import find
 from firkin.core.measures import Quantity
-from firkin.core.mending import TROUBLES, Seen, left_be
+from firkin.core.mending import TROUBLES, Seen, chosen, left_be
 from firkin.shelf.models import Stock
 from firkin.ui.fields import (
     HeatField,
@@ -159,13 +159,14 @@ class RescueForm(forms.Form):
         empty_label="choose a bottle",
         widget=Select(),
     )
+    aim = forms.ChoiceField(required=False, label="Bring it to", widget=Select())
     mass = MakeField(bare="g", required=False, label="It weighs now, g", widget=number_pad("4200"))
     soap = NumberField(required=False, label="Soap that worked, g in a litre", widget=text_widget("80"))
 
     #: Which troubles ask for which field.
     ASKS = {  # noqa: RUF012
-        "weak": ("now", "stock"),
-        "strong": ("now",),
+        "weak": ("now", "stock", "aim"),
+        "strong": ("now", "aim"),
         "watery": ("soap",),
         "thick": ("soap",),
         "boiled-over": ("mass",),
@@ -175,6 +176,10 @@ class RescueForm(forms.Form):
         super().__init__(*args, **options)
         self.label_suffix = ""
         self.making = making
+        aim = self.fields["aim"]
+        assert isinstance(aim, forms.ChoiceField)
+        aim.choices = [(one.key, one.words) for one in making.aims]
+        aim.initial = making.aim.key if making.aim is not None else ""
         field = self.fields["stock"]
         assert isinstance(field, forms.ModelChoiceField)
         alcohols = [line.material.id for line in making.progress.formula.lines if line.material.alcohol]
@@ -189,7 +194,8 @@ class RescueForm(forms.Form):
         asked = () if left_be(trouble, formula) else self.ASKS.get(trouble, ())
         there = {"soap": formula.lines_of("bar-soap"), "now": formula.lines_with("alcohol")}
         there["stock"] = there["now"]
-        return [self[name] for name in asked if there.get(name, True)]
+        choices = len(self.making.aims) > 1
+        return [self[name] for name in asked if (choices if name == "aim" else there.get(name, True))]
 
     def clean_mass(self) -> Quantity | None:
         """A weight."""
@@ -202,9 +208,11 @@ class RescueForm(forms.Form):
         """What the maker knows of it."""
         data = self.cleaned_data
         stock: Stock | None = data["stock"]
+        aim = chosen(self.making.aims, data["aim"] or self.making.batch.aim)
         return Seen(
             now=data["now"],
             stock=(find(stock.material), stock.strength) if stock and stock.strength else None,
             mass_g=data["mass"].g if data["mass"] else None,
             soap_g_per_L=data["soap"],
+            aim_pct=aim.pct if aim is not None and aim.key != "rule" else None,
         )

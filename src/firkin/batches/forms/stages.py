@@ -43,6 +43,8 @@ class PrepareForm(forms.Form):
     )
 
     kitchen = forms.ChoiceField(required=False, label="Measure with", widget=Select())
+    aim = forms.ChoiceField(required=False, label="Work towards", widget=Select())
+    anyway = forms.BooleanField(required=False, label="I know, and make it all the same")
 
     def __init__(self, *args: Any, making: Making, **options: Any) -> None:
         super().__init__(*args, **options)
@@ -53,6 +55,10 @@ class PrepareForm(forms.Form):
         known = kitchens_of(workshop).values()
         measures.choices = [("", "exact amounts"), *((kitchen.id, kitchen.name) for kitchen in known)]
         measures.initial = making.batch.kitchen
+        aim = self.fields["aim"]
+        assert isinstance(aim, forms.ChoiceField)
+        aim.choices = [(one.key, one.words) for one in making.aims]
+        aim.initial = making.aim.key if making.aim is not None else ""
         vessels = self.fields["vessel"]
         assert isinstance(vessels, forms.ModelChoiceField)
         vessels.queryset = Vessel.objects.filter(workshop=workshop, kind="mixing", count__gt=0)

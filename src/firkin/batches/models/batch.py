@@ -283,7 +283,7 @@ class Batch(Bounded):
         """Change the state and write it down, both or neither."""
         with transaction.atomic():
             self.state = state
-            self.save(update_fields=["state", "made_at", "rests_until", "vessel", "kitchen", "frozen"])
+            self.save(update_fields=["state", "made_at", "rests_until", "vessel", "kitchen", "aim", "frozen"])
             self.write(EntryKind.STATE, user, text=text, data=data or {})
 
     def replan(self, formula: CoreFormula, stocks: dict[int, Stock]) -> None:

@@ -15,6 +15,7 @@ from firkin.batches.forms import (
     DoseForm,
     EmptyForm,
     ExtraForm,
+    LeaveOutForm,
     MeasuredForm,
     ReadingForm,
     TickForm,
@@ -25,6 +26,7 @@ from firkin.batches.instruments import instruments_of
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, State
 from firkin.batches.undoing import undoable
+from firkin.batches.views.slips import show_really
 from firkin.batches.views.stages import find_batch, go, moved_on, say, say_stale, shown
 from firkin.core.audit import Finding, Severity, audit
 from firkin.core.bench import (
@@ -45,6 +47,8 @@ from firkin.core.bench import (
     in_measures,
     in_own_unit,
     insights,
+    left_out,
+    not_in_yet,
     ph_within,
     readings_of,
     so_far,
@@ -148,6 +152,10 @@ def _make(
         "preserving": before_preserving(progress, task) if task is not None else None,
         "to_read": _to_read(progress, task) if task is not None and approach is None else [],
         "approach_drawn": _drawn(approach) if approach is not None else "",
+        "out_form": LeaveOutForm(initial={"key": uuid.uuid4(), "task": progress.turn}, auto_id="out_%s"),
+        "left_out": left_out(progress),
+        "unready": not_in_yet(progress, task) if task is not None else (),
+        "promise": making.promise if progress.measured else "",
         "dose": dose or (_dose_form(making, approach, None) if approach is not None else None),
     }
     return render(request, "batches/make.html", context)
@@ -198,26 +206,34 @@ def besides(request: MakerRequest, pk: int) -> HttpResponse:
     """I also put in ...: a line of this batch, at the task at hand."""
     batch = find_batch(request, pk)
     form = ExtraForm(request.POST)
-    if batch.state != State.MAKING:
+    if batch.state in (State.PLANNED, State.USED, State.DISCARDED):
         return moved_on(request, batch)
     making = Making(batch)
     if not form.is_valid():
-        return _make(request, making, extra=form)
+        return _besides(request, making, form)
     before = {finding.rule for finding in audit(making.progress.result)}
     try:
-        line = form.line(own_materials(batch.workshop_id))
+        line = form.line(batch.workshop, own_materials(batch.workshop_id))
         if form.asks_again(line, making.progress.result):
-            return _make(request, making, extra=form)
-        progress = making.put_in_besides(line, request.user, form.cleaned_data["key"])
+            return _besides(request, making, form)
+        stock = form.stock(batch.workshop, line)
+        progress = making.put_in_besides(line, request.user, form.cleaned_data["key"], stock)
     except CannotReckon as error:
         form.add_error("strength" if "strength" in str(error) else "amount", str(error))
-        return _make(request, making, extra=form)
+        return _besides(request, making, form)
     except IntegrityError:  # pressed twice
         return redirect("batches:make", pk)
     for finding in audit(progress.result):
         if finding.rule not in before and finding.severity is Severity.STOP:
             messages.error(request, f"{finding.text} {finding.fix}")
     return redirect("batches:make", pk)
+
+
+def _besides(request: MakerRequest, making: Making, form: ExtraForm) -> HttpResponse:
+    """The page it was pressed on, with the form as it was filled in: the task at hand, or what really went in."""
+    if making.batch.state == State.MAKING:
+        return _make(request, making, extra=form)
+    return show_really(request, making, extra=form)
 
 
 def _scale_shows(making: Making, task: Task | None) -> float | None:
@@ -270,7 +286,8 @@ def _form_for(making: Making, data: Any) -> MeasuredForm | TickForm | None:
         return None
     initial: dict[str, Any] = {"key": uuid.uuid4(), "task": making.progress.turn}
     if task.line is None:
-        return TickForm(data, initial=initial)
+        out = [making.progress.formula.lines[i].material.name for i in not_in_yet(making.progress, task)]
+        return TickForm(data, initial=initial, not_in=out)
     approach = approach_of(making.progress, task)
     asked = in_own_unit(making.progress, task) or making.progress.target(task)
     if approach is not None and approach.doses:

@@ -12,6 +12,7 @@ from django.utils import timezone
 from firkin.accounts.middleware import MakerRequest
 from firkin.accounts.presses import once
 from firkin.batches.bottles import bottles_for
+from firkin.batches.choosing import Stop, stop_for
 from firkin.batches.forms import PrepareForm
 from firkin.batches.making import Making
 from firkin.batches.models import State
@@ -43,12 +44,19 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
         kitchen = kitchens_of(batch.workshop).get(form.cleaned_data["kitchen"])
         try:
             formula, changed = making.with_stocks(stocks)
+            stop = stop_for(making, formula, form.on_hand.values())
+            fix = request.POST.get("fix", "")
+            if stop is not None and fix in [str(place) for place in range(len(stop.changes))]:
+                words, formula = stop.changes[int(fix)]
+                changed = (*changed, f"Changed before it was begun: {words}")
+            elif stop is not None and not form.cleaned_data["anyway"]:
+                return _prepare(request, making, form, stop)
             if kitchen is not None:
                 formula = in_kitchen(reckon(formula), kitchen).result.formula
             with transaction.atomic():
                 was = batch.before(timezone.now(), formula=True)
                 batch.vessel = form.cleaned_data["vessel"]
-                batch.kitchen = form.cleaned_data["kitchen"]
+                batch.kitchen, batch.aim = form.cleaned_data["kitchen"], form.cleaned_data["aim"]
                 batch.replan(formula, stocks)
                 rounded = [f"Amounts rounded to these measures: {kitchen.name}."] if kitchen else []
                 begins = " ".join(["Laid out and sanitised; making begins.", *rounded, *changed])
@@ -60,10 +68,17 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
         else:
             say(request, batch, "Laid out. Now make it.")
             return redirect("batches:make", batch.pk)
-    progress = making.progress
+    return _prepare(request, making, form)
+
+
+def _prepare(request: MakerRequest, making: Making, form: PrepareForm, stop: Stop | None = None) -> HttpResponse:
+    """The page of what to gather, with what stands against the bottles that were chosen."""
+    batch, progress = making.batch, making.progress
     bottles = bottles_for(batch, progress.to_fill_mL)
     context = shown(batch, progress, "prepare") | {
         "form": form,
+        "stop": stop,
+        "making_aims": len(making.aims) > 1,
         "gather": [
             (row, planned, form[name], form.warnings(row))
             for row, planned, name in zip(making.lines, progress.plan, form.stock_names, strict=True)

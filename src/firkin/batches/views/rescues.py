@@ -15,8 +15,11 @@ from firkin.batches.views.stages import find_batch, moved_on, say, shown
 from firkin.core.bench import EntryKind
 from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
+from firkin.core.formula import Formula
 from firkin.core.measures import Strength
 from firkin.core.mending import TROUBLES, Offer, offer
+from firkin.shelf.models import Stock
+from firkin.shelf.on_hand import only_bottle
 
 
 def rescue(request: MakerRequest, pk: int) -> HttpResponse:
@@ -28,6 +31,7 @@ def rescue(request: MakerRequest, pk: int) -> HttpResponse:
     asked = request.POST if request.method == "POST" else request.GET
     curve = soap_curve(making)
     worked = {"soap": f"{curve.curve.suggested:.2g}"} if curve is not None and curve.curve.made else {}
+    worked |= {"aim": making.aim.key} if making.aim is not None else {}
     form = RescueForm({**worked, **asked.dict()} if "trouble" in asked else None, making=making)
     context = shown(batch, making.progress, "rescue") | {"form": form, "key": uuid.uuid4(), "soap_curve": curve}
     usual = families()[batch.family].troubles
@@ -40,7 +44,7 @@ def rescue(request: MakerRequest, pk: int) -> HttpResponse:
             context |= {"rescue": found.help, "trouble_words": TROUBLES[found.help.trouble], "after": found.result}
             context |= {"then": found.then, "sets_off": found.sets_off}
             if request.method == "POST":
-                _do(request, making, found, form.cleaned_data["now"])
+                _do(request, making, found, form.cleaned_data["now"], form.cleaned_data["stock"])
                 say(request, batch, "The fix is written down.")
                 return redirect("batches:batch", batch.pk)
         except CannotReckon as error:
@@ -52,7 +56,7 @@ def rescue(request: MakerRequest, pk: int) -> HttpResponse:
     return render(request, "batches/rescue.html", context)
 
 
-def _do(request: MakerRequest, making: Making, found: Offer, now: Strength | None) -> None:
+def _do(request: MakerRequest, making: Making, found: Offer, now: Strength | None, stock: Stock | None) -> None:
     """Write the rescue down once; what is to be added becomes steps of the batch."""
     batch = making.batch
     try:
@@ -66,6 +70,18 @@ def _do(request: MakerRequest, making: Making, found: Offer, now: Strength | Non
         with transaction.atomic():
             batch.write(EntryKind.RESCUE, request.user, text=text, data=found.data, key=key)
             if found.formula is not None:
-                batch.amend(found.formula, request.user, f"A fix begins: {trouble.lower()}.")
+                stocks = _bottles(making, found.formula, stock)
+                batch.amend(found.formula, request.user, f"A fix begins: {trouble.lower()}.", stocks)
     except IntegrityError:
         return
+
+
+def _bottles(making: Making, formula: Formula, chosen: Stock | None) -> dict[int, Stock]:
+    """Out of which bottle each line that a fix adds is: the one chosen for it, or the only one on the shelf."""
+    known, found = len(making.lines), {}
+    for place, line in list(enumerate(formula.lines))[known:]:
+        fits = chosen is not None and chosen.material == line.material.written
+        stock = chosen if fits else only_bottle(making.batch.workshop, line)
+        if stock is not None:
+            found[place] = stock
+    return found

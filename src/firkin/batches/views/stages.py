@@ -23,13 +23,15 @@ from firkin.batches.making import Making
 from firkin.batches.models import Batch, State
 from firkin.batches.record import record_pdf
 from firkin.batches.undoing import undo, undoable
-from firkin.core.bench import EntryKind, Progress, cautions_for
+from firkin.core.bench import EntryKind, Progress, cautions_for, left_out
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import house_formulas
 from firkin.drawings.sheet import rail_of
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import Formula, FormulaVersion
 
+#: Entries that say another thing than what was believed when bottles were filled.
+CORRECTIONS = (EntryKind.BOTTLE, EntryKind.LEFT_OUT)
 _STAGE_OF_STATE = {
     State.PLANNED: "batches:prepare",
     State.MAKING: "batches:make",
@@ -213,6 +215,9 @@ def record(request: MakerRequest, pk: int) -> HttpResponse:
         "rows": making.rows(),
         "waits": batch.waits.all(),
         "fillings": batch.fillings.all(),
+        "promise": making.promise,
+        "left_out": left_out(making.progress),
+        "to_do": making.what_to_do if batch.entries.filter(kind__in=CORRECTIONS).exists() else (),
         "rail": rail_of(making.progress.result),
         "cost": (cost := cost_of_batch(making)),
         "bottle_costs": [(one, cost.of_mL(one.fill_mL)) for one in batch.fillings.all()] if cost else [],

@@ -33,6 +33,7 @@ from firkin.core.bench.readings import (
     reading_words,
     readings_of,
 )
+from firkin.core.bench.slips import LeftOut, follows, left_out, not_in_yet
 from firkin.core.bench.tasks import Task, TaskKind, tasks_of
 
 __all__ = [
@@ -58,6 +59,7 @@ __all__ = [
     "Fermenting",
     "Held",
     "Insight",
+    "LeftOut",
     "Made",
     "OwnCurve",
     "Planned",
@@ -83,6 +85,7 @@ __all__ = [
     "deviation_of",
     "drifting",
     "fermenting",
+    "follows",
     "gear_for",
     "in_measures",
     "in_own_unit",
@@ -95,10 +98,12 @@ __all__ = [
     "keeps_days",
     "keeps_of",
     "last_excess",
+    "left_out",
     "left_to_fill",
     "looked_at",
     "measured_of",
     "next_day_level",
+    "not_in_yet",
     "own_curve",
     "ph_within",
     "plan_of",

@@ -2,11 +2,16 @@
 
 from dataclasses import dataclass
 
+from firkin.core.bench.approach import approach_of
 from firkin.core.bench.journal import Entry, EntryKind
 from firkin.core.bench.progress import Progress
 from firkin.core.formula import Reckoning, overflows
 from firkin.core.kitchen import TOLERANCE
 from firkin.core.measures import Quantity, amount_words, figures, weight_words
+
+#: Of more than so many times the plan a batch is not scaled up: that is a slip, not another size (common practice, no
+#: source).
+_SCALED_MOST = 2.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,7 +121,8 @@ def choices(progress: Progress, deviation: Deviation, vessel: Vessel | None = No
             adds = f"{_words(progress, deviation.line, lacking)} more"
         found.insert(0, Choice("add", "Add what is lacking", _with_the_rest(progress, deviation), adds=adds))
     others = progress.measured.keys() - {deviation.line}
-    if deviation.scale is not None and ((deviation.over and others) or (progress.unfinished and not others)):
+    wanted = (deviation.over and others) or (progress.unfinished and not others)
+    if deviation.scale is not None and wanted and _worth_scaling(progress, deviation):
         scaled = progress.reckoned(progress.as_planned(deviation.scale))
         size = scaled.total.volume_mL
         trouble = ""
@@ -127,6 +133,15 @@ def choices(progress: Progress, deviation: Deviation, vessel: Vessel | None = No
             Choice("scale", words, scaled, trouble, _additions(progress, deviation, deviation.scale) if others else "")
         )
     return found
+
+
+def _worth_scaling(progress: Progress, deviation: Deviation) -> bool:
+    """False for many times the plan, and for what goes in until a reading says enough: neither tells a size."""
+    if deviation.line == progress.topping:
+        return True
+    before = progress.without(deviation.line)
+    by_reading = approach_of(before, before.task_of(deviation.line)) is not None
+    return deviation.factor <= _SCALED_MOST and not by_reading
 
 
 def decided(choice: str, deviation: Deviation) -> dict[str, object]:

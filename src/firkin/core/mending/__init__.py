@@ -2,6 +2,7 @@
 offered, and made part of its steps. The top room of core: imports any room below it, and none of them imports it.
 """
 
+from firkin.core.mending.aims import Aim, aims_of, chosen, short_of_promise, what_to_do
 from firkin.core.mending.help import Seen
 from firkin.core.mending.offering import Offer, offer
 from firkin.core.mending.replanning import as_read, put_in_late, rescued, with_extra
@@ -9,13 +10,18 @@ from firkin.core.mending.rescues import TROUBLES, left_be, rescue
 
 __all__ = [
     "TROUBLES",
+    "Aim",
     "Offer",
     "Seen",
+    "aims_of",
     "as_read",
+    "chosen",
     "left_be",
     "offer",
     "put_in_late",
     "rescue",
     "rescued",
+    "short_of_promise",
+    "what_to_do",
     "with_extra",
 ]

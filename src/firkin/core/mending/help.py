@@ -27,7 +27,8 @@ class Rescue:
     """What would help: sentences, what to add, how it is mixed in and the rest it needs by itself.
 
     Without additions it is advice alone. ``left`` is the share of what went in that is still there. ``aim`` is the
-    strength in % v/v that the first addition brings the batch to: at least that, or with ``thins`` at most.
+    strength in % v/v that the first addition brings the batch to: at least that, or with ``thins`` at most; with
+    ``keeps`` it is thinned down to it, and no further.
     """
 
     trouble: str
@@ -38,18 +39,21 @@ class Rescue:
     left: float = 1.0
     aim: float | None = None
     thins: bool = False
+    keeps: bool = False
 
 
 @dataclass(frozen=True, slots=True)
 class Seen:
     """What the maker knows: a strength measured, a stock to use, the mass now, grams of soap a litre that worked,
-    and grams of citric acid that take a known excess of base back."""
+    grams of citric acid that take a known excess of base back, and the strength in % v/v that is aimed at where that is
+    not its rule."""
 
     now: Strength | None = None
     stock: tuple[Material, Strength] | None = None
     mass_g: float | None = None
     soap_g_per_L: float | None = None
     citric_g: float | None = None
+    aim_pct: float | None = None
 
 
 #: Nothing but the trouble itself is known.

@@ -131,7 +131,8 @@ def _reaching(found: Rescue, aim: float, comes_to: Callable[[Rescue], Reckoning]
     addition = found.additions[0]
 
     def times(factor: float) -> Rescue:
-        amount = Quantity(rounded_up(addition.amount.value * factor, 3), addition.amount.unit)
+        rounds = rounded_down if found.keeps else rounded_up
+        amount = Quantity(rounds(addition.amount.value * factor, 3), addition.amount.unit)
         return replace(found, additions=(replace(addition, amount=amount), *found.additions[1:]))
 
     def reached(factor: float) -> bool:
@@ -140,6 +141,8 @@ def _reaching(found: Rescue, aim: float, comes_to: Callable[[Rescue], Reckoning]
             return True
         return active.higher <= aim if found.thins else active.lower >= aim
 
+    if found.keeps:
+        return _no_further(found, times, lambda factor: _held_at(comes_to(times(factor)), aim))
     if reached(1.0):
         return found
     low, high = 1.0, 2.0
@@ -151,6 +154,24 @@ def _reaching(found: Rescue, aim: float, comes_to: Callable[[Rescue], Reckoning]
         middle = (low + high) / 2.0
         low, high = (low, middle) if reached(middle) else (middle, high)
     return times(high)
+
+
+def _held_at(result: Reckoning, aim: float) -> bool:
+    active = result.main
+    return active is None or active.lower >= aim
+
+
+def _no_further(found: Rescue, times: Callable[[float], Rescue], holds: Callable[[float], bool]) -> Rescue:
+    """A fix that thins with as much of it as the aim bears. Raises CannotReckon where that is none worth it."""
+    if holds(1.0):
+        return found
+    low, high = 0.0, 1.0
+    for _ in range(12):
+        middle = (low + high) / 2.0
+        low, high = (middle, high) if holds(middle) else (low, middle)
+    if low < _WORTH_IT:
+        raise CannotReckon("It is as near to its aim as these measures place it. Nothing needs to go in.")
+    return times(low)
 
 
 def _said_where_it_is_much(found: Rescue, there: Reckoning) -> Rescue:

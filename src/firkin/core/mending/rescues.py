@@ -191,16 +191,18 @@ def _weak(result: Reckoning, seen: Seen) -> Rescue:
     material, counted = _alcohol(result)
     now = seen.now or counted
     low, high = _limits(result)
-    target = _just_inside(result, low if low is not None else 60.0, Side.LOW)
+    least = max(low if low is not None else 60.0, seen.aim_pct or 0.0)
+    target = _just_inside(result, least, Side.LOW)
     if low is not None and high is not None:
-        target = min(target, (low + high) / 2.0)
+        middle = (low + high) / 2.0
+        target = min(target, middle if least <= middle else max(least, _just_inside(result, high, Side.HIGH)))
     if seen.stock is None or seen.stock[0].id != material.id:
         raise CannotReckon(f"Choose a stock of {material.name.lower()} to lift it with.").at("stock")
     lift = strengthen(material, result.total.volume_mL, now, seen.stock[1], Strength.of(target, "v/v"))
     return Rescue(
         "weak",
         (
-            f"{_held(seen, now)}. It should hold at least {figures(low if low is not None else 60.0)} %.",
+            f"{_held(seen, now)}. It should hold at least {figures(least, 3)} %.",
             "See that the vessel holds what it comes to.",
             "Measure the strength again afterwards, in the liquid.",
         ),
@@ -214,6 +216,8 @@ def _strong(result: Reckoning, seen: Seen) -> Rescue:
     active = result.active(material.id)
     now = seen.now or Strength.of(active.higher if active else counted.value, "v/v")
     low, high = _limits(result)
+    if seen.aim_pct is not None:
+        return _down_to(result, material, now, max(seen.aim_pct, low or 0.0), seen)
     if high is None:
         raise CannotReckon("No rule line of this batch has an upper end, so nothing says it is too strong.")
     target = _just_inside(result, high, Side.HIGH)
@@ -229,6 +233,22 @@ def _strong(result: Reckoning, seen: Seen) -> Rescue:
         (Addition(find("water"), in_mL(thin.add_mL)),),
         aim=target,
         thins=True,
+    )
+
+
+def _down_to(result: Reckoning, material: Material, now: Strength, least: float, seen: Seen) -> Rescue:
+    """A batch stronger than it is meant to be, thinned down to its aim and no further."""
+    target = _just_inside(result, least, Side.LOW)
+    if now.value <= target:
+        raise CannotReckon(f"It is not above {figures(least, 3)} %. Nothing needs to go in.")
+    thin = weaken(material, result.total.volume_mL, now, WATER, Strength.of(target, "v/v"))
+    return Rescue(
+        "strong",
+        (f"{_held(seen, now)}. {figures(least, 3)} % is aimed at.", "See that the vessel holds what it comes to."),
+        (Addition(find("water"), Quantity(rounded_down(thin.add_mL, 3), "mL")),),
+        aim=least,
+        thins=True,
+        keeps=True,
     )
 
 
