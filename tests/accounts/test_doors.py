@@ -351,7 +351,8 @@ def test_a_stale_press_is_said(bench: Client, workshop, maker, landing_rub) -> N
     again = bench.post(address, {"task": 0, "key": key, "amount": "833.3 mL"}, follow=True)
     assert "moved on" not in said(again)
     other = bench.post(address, {"task": 0, "key": uuid.uuid4(), "amount": "800 mL"}, follow=True)
-    assert "Not stored: the batch has moved on" in said(other)
+    assert "Not stored: you did this already at" in said(other)
+    assert "(Ethanol 833.3 mL)." in said(other)
     assert [message.level_tag for message in other.context["messages"]] == ["error"]  # not in green, with a tick
     assert batch.entries.filter(kind="pour").count() == 1
     undone = bench.post(reverse("batches:undo", args=[batch.pk]), {"entry": "999999"}, follow=True)

@@ -6,7 +6,7 @@ from typing import Any, Concatenate
 from uuid import UUID
 
 from django.db import transaction
-from django.http import HttpResponse
+from django.http import HttpRequest, HttpResponse
 from django.http.response import HttpResponseRedirectBase
 from django.shortcuts import redirect
 
@@ -50,3 +50,24 @@ def _key_of(request: MakerRequest) -> UUID | None:
         return UUID(request.POST.get("press", ""))
     except ValueError:
         return None
+
+
+#: What an outbox in an open tab sends with a press, and where it is told to go on.
+OUTBOX, GO_ON = "Firkin-Outbox", "Firkin-Go"
+
+
+def told_where_to_go_on(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """A press out of an outbox (ui/static/ui/outbox.js) is told where to go on, and goes there itself.
+
+    Followed by the browser, the page it leads to would be read unseen, with what it has to say once.
+    """
+
+    def middleware(request: HttpRequest) -> HttpResponse:
+        response = get_response(request)
+        if OUTBOX not in request.headers or not isinstance(response, HttpResponseRedirectBase):
+            return response
+        told = HttpResponse(status=204, headers={GO_ON: response.url})
+        told.cookies = response.cookies
+        return told
+
+    return middleware

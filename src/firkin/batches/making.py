@@ -7,7 +7,7 @@ from django.db import transaction
 
 from firkin.accounts.models import User
 from firkin.batches.ledger import settle
-from firkin.batches.models import Batch, BatchLine, Entry, State, Wait
+from firkin.batches.models import Batch, BatchLine, Entry, Filling, State, Wait
 from firkin.core.bench import (
     Choice,
     Deviation,
@@ -22,7 +22,6 @@ from firkin.core.bench import (
     choices,
     decided,
     deviation_of,
-    keeps_of,
     reading_words,
     seen_words,
 )
@@ -279,7 +278,7 @@ class Making:
         """What came of a batch that was made already, worked out once more after a correction."""
         if self.batch.made_at is not None and not progress.unfinished:
             self.batch.dues.filter(answered_at=None, kind__in=("keep-by", "discard")).delete()
-            self.batch.conclude(progress.result, keeps_h=24.0 * keeps_of(progress))
+            self.batch.conclude(progress)
 
     def start_timer(self, task: Task, user: User | None, key: uuid.UUID) -> None:
         """Start the timer of a task; it goes on whatever happens to the page or the server."""
@@ -313,7 +312,20 @@ class Making:
         """Made, when nothing is left to do or to decide."""
         if self.batch.state == State.MAKING and not progress.unfinished and deviation_of(progress) is None:
             self.batch.finish_making(user)
-            self.batch.conclude(progress.result, keeps_h=24.0 * keeps_of(progress))
+            self.batch.conclude(progress)
+            self._in_its_bottle(progress, user)
+
+    def _in_its_bottle(self, progress: Progress, user: User | None) -> None:
+        """What was mixed in the bottle it is used from is filled with that: nothing is poured over."""
+        bottle = self.batch.vessel
+        if bottle is None or bottle.kind != "bottle" or self.batch.fillings.exists():
+            return
+        Filling.objects.create(
+            batch=self.batch, by=user, vessel=bottle, container=bottle.name, count=1, fill_mL=progress.to_fill_mL
+        )
+        resting = self.batch.state == State.RESTING
+        state = State.RESTING if resting else State.FILLED
+        self.batch.move_to(state, user, f"Mixed in its bottle: {bottle.name}.")
 
     def begin_wait(self, task: Task, user: User | None, key: uuid.UUID | None = None) -> Wait:
         """Tick off a task that is a wait, and begin it."""
@@ -324,7 +336,8 @@ class Making:
             last = task == self.progress.tasks[-1]
             wait = self.batch.rest(task.wait_h, task.do, task.text, user, last=last)
             if last:
-                self.batch.conclude(self.progress.result, keeps_h=24.0 * keeps_of(self.progress))
+                self.batch.conclude(self.progress)
+                self._in_its_bottle(self.progress, user)
         return wait
 
     def with_stocks(self, stocks: dict[int, Stock]) -> tuple[Formula, tuple[str, ...]]:

@@ -43,6 +43,7 @@ urlpatterns = [
     path("<int:pk>/wait/", stages.wait, name="wait"),
     path("<int:pk>/fill/", bottling.fill, name="fill"),
     path("<int:pk>/fill/<int:filling_pk>/back/", bottling.unfill, name="unfill"),
+    path("<int:pk>/fill/rest/", bottling.rest_gone, name="rest_gone"),
     path("<int:pk>/starter/", bottling.keep_starter, name="keep_starter"),
     path("labels/", labelling.sheets, name="label_sheets"),
     path("<int:pk>/label/", labelling.label, name="label"),

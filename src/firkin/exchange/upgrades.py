@@ -39,7 +39,7 @@ def _ledgers_of_stocks(document: Document) -> None:
     document["tables"] = tables = dict(tables)
     uses, stocks = tables.pop("stock_uses"), tables["stocks"]
     tables["stocks"] = [{"tare_g": None, **row} for row in stocks]
-    tables["batches"] = [{"aim": "", **row} for row in tables["batches"]]
+    tables["batches"] = [{"aim": "", "comes_to_mL": None, **row} for row in tables["batches"]]
     tables["entries"] = [{"stock": None, **row} for row in tables["entries"]]
     tables["movements"] = [_signed(row) for row in uses]
     numbers = {row.get("number"): place for place, row in enumerate(tables["batches"])}

@@ -56,6 +56,7 @@ MIDDLEWARE = [
     "firkin.site.middleware.nothing_of_the_machine",
     "django.middleware.gzip.GZipMiddleware",
     "firkin.site.middleware.not_too_much",
+    "firkin.accounts.presses.told_where_to_go_on",
     "firkin.ui.drawn_alone.drawing_alone",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",

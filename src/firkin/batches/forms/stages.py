@@ -4,12 +4,16 @@ from typing import Any
 
 from django import forms
 from django.core.exceptions import ValidationError
+from django.db import models
 from django.utils import timezone
 
+from firkin.batches.bottles import empty_bottles
 from firkin.batches.making import Making
 from firkin.batches.models import BatchLine
-from firkin.core.formula import falls_short
-from firkin.core.kitchen import Against, against_vessel
+from firkin.core.catalogue import suits
+from firkin.core.formula import Formula, falls_short
+from firkin.core.kitchen import Against, against_vessel, mixed_in_its_bottle
+from firkin.core.measures import Quantity
 from firkin.shelf.models import Stock, Vessel, kitchens_of
 from firkin.shelf.on_hand import will_do
 from firkin.ui.fields import (
@@ -61,7 +65,10 @@ class PrepareForm(forms.Form):
         aim.initial = making.aim.key if making.aim is not None else ""
         vessels = self.fields["vessel"]
         assert isinstance(vessels, forms.ModelChoiceField)
-        vessels.queryset = Vessel.objects.filter(workshop=workshop, kind="mixing", count__gt=0)
+        mixing = models.Q(kind="mixing", count__gt=0)
+        bottles = [bottle.pk for bottle in self._bottles(making.progress.formula)]
+        vessels.queryset = Vessel.objects.filter(mixing | models.Q(pk__in=bottles), workshop=workshop)
+        vessels.initial = bottles[0] if len(bottles) == 1 else None
         materials = {row.material for row in making.lines}
         on_hand = Stock.objects.filter(workshop=workshop, material__in=materials).on_hand().with_use()
         self.on_hand = {stock.pk: stock for stock in on_hand}
@@ -76,6 +83,13 @@ class PrepareForm(forms.Form):
                 initial=self._sole_match(row),
                 widget=Select(),
             )
+
+    def _bottles(self, formula: Formula) -> list[Vessel]:
+        """The empty bottles that it can be mixed in, where it is mixed in the bottle it is used from."""
+        if not mixed_in_its_bottle(formula):
+            return []
+        empty = empty_bottles(self.making.batch.workshop)
+        return [one for one, count in empty.items() if count and suits(formula.family, one.top)]
 
     def _sole_match(self, row: BatchLine) -> int | None:
         """The only bottle of a line's material and strength that has enough left; none where there is a choice."""
@@ -102,6 +116,17 @@ class PrepareForm(forms.Form):
     def against(self, vessel: Vessel) -> tuple[Against, ...]:
         """What stands against making the batch in a vessel."""
         return against_vessel(self.making.progress.result, vessel.name, vessel.volume_mL, vessel.made_of)
+
+    @property
+    def smaller(self) -> Quantity | None:
+        """The most that the vessel chosen would hold, where it holds too little; None where it will do."""
+        chosen = str(self["vessel"].value() or "")
+        field = self.fields["vessel"]
+        assert isinstance(field, forms.ModelChoiceField)
+        vessel = field.queryset.filter(pk=chosen).first() if chosen.isdigit() and field.queryset else None
+        found = () if vessel is None else self.against(vessel)
+        fits = next((one.fits_mL for one in found if one.fits_mL is not None), None)
+        return Quantity(fits, "mL") if fits else None
 
     @property
     def vessels_against(self) -> list[str]:

@@ -11,11 +11,21 @@ from firkin.accounts.bounded import BASE_UNITS, Bounded, Within
 from firkin.accounts.models import User, Workshop
 from firkin.batches.models.journal import Entry, Filling
 from firkin.batches.models.waits import Due, Wait
-from firkin.core.bench import DueThing, EntryKind, Planned, Progress, after_making, keeps_of, while_waiting
+from firkin.core.bench import (
+    DAY_H,
+    DREGS_ML,
+    DueThing,
+    EntryKind,
+    Planned,
+    Progress,
+    after_making,
+    keeps_of,
+    while_waiting,
+)
 from firkin.core.catalogue import Material, Verdict
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula as CoreFormula
-from firkin.core.formula import Reckoning, as_ferment, formula_from_dict, formula_to_dict, reckon, with_steps
+from firkin.core.formula import as_ferment, formula_from_dict, formula_to_dict, reckon, with_steps
 from firkin.core.measures import amount_words, wait_kind
 from firkin.formulas.models import FormulaVersion
 from firkin.shelf.fields import AmountColumns, StrengthColumns
@@ -50,8 +60,14 @@ class BatchQuerySet(models.QuerySet["Batch"]):
         return self.filter(version__formula=formula)
 
     def to_fill(self) -> Self:
-        """Released and waiting for bottles."""
-        return self.filter(state=State.RELEASED).order_by("state", "-number")
+        """Released and waiting for bottles; also one with some left that is in none yet."""
+        volume = models.F("fillings__count") * models.F("fillings__fill_mL")
+        stands = models.Q(fillings__taken_back_at=None)
+        filled = models.functions.Coalesce(models.Sum(volume, filter=stands), 0.0, output_field=models.FloatField())
+        left = models.F("comes_to_mL") - models.F("filled_mL")
+        there = self.filter(state__in=[State.RELEASED, State.FILLED]).annotate(filled_mL=filled, left_mL=left)
+        some = models.Q(state=State.RELEASED) | models.Q(left_mL__gt=DREGS_ML)
+        return there.filter(some).order_by("-state", "-number")
 
     def whole(self) -> Self:
         """With everything a batch's progress is worked out from, in a fixed number of queries."""
@@ -116,6 +132,8 @@ class Batch(Bounded):
     strength_pct = models.FloatField(null=True, blank=True, validators=[Within(0.0, 1000.0)])
     strength_of = models.CharField(max_length=80, blank=True)
     verdict = models.CharField(max_length=12, blank=True)
+    #: mL that go into bottles in all, as last worked out; None before it is made.
+    comes_to_mL = models.FloatField(null=True, blank=True, validators=[BASE_UNITS])
 
     objects = BatchQuerySet.as_manager()
 
@@ -187,18 +205,24 @@ class Batch(Bounded):
             if (thing.kind, at) not in waiting:
                 Due.objects.create(batch=self, kind=thing.kind, at=at, text=thing.text)
 
-    def conclude(self, result: Reckoning, keeps_h: float | None = None) -> None:
+    def conclude(self, progress: Progress) -> None:
         """Write down what came of it, and what comes due now that it is made."""
+        result = progress.result
         active = result.main
+        self.comes_to_mL = max(0.0, progress.to_fill_mL - progress.gone_mL)
         self.strength_pct = active.lower if active else None
         self.strength_of = f"{active.basis} {active.name.lower()}" if active else ""
         self.verdict = Verdict.worst(standing.verdict for standing in result.verdicts) or ""
-        self.save(update_fields=["strength_pct", "strength_of", "verdict"])
+        self.save(update_fields=["strength_pct", "strength_of", "verdict", "comes_to_mL"])
         formula = self.version.formula
         if self.made_at and (formula.last_made_at is None or self.made_at >= formula.last_made_at):
             formula.last_made_at, formula.last_verdict = self.made_at, self.verdict
             formula.save(update_fields=["last_made_at", "last_verdict"])
-        self.plan_dues(after_making(result.formula, keeps_h), self.made_at or timezone.now())
+        made, free = self.made_at or timezone.now(), self.rests_until
+        things = after_making(result.formula, 24.0 * keeps_of(progress))
+        looks = [thing for thing in things if thing.kind == "recheck"]
+        self.plan_dues([thing for thing in things if thing.kind != "recheck"], made)
+        self.plan_dues(looks, free or made)  # at rest it is closed: it is looked at once it is free
 
     def take_back(self, filling: Filling, user: User | None) -> None:
         """Bottles poured back: the filling stays in the record, and counts no more."""
@@ -345,6 +369,9 @@ class Batch(Bounded):
                 wait.save()
                 self.rests_until = None
                 self.dues.filter(answered_at=None, kind="vent").update(answered_at=now, answer="The wait is over.")
+                if early:
+                    looks = self.dues.filter(answered_at=None, kind="recheck", at__gt=now)
+                    looks.update(at=now + timedelta(hours=DAY_H))
                 then = State.FILLED if self.fillings.exists() else State.RELEASED
                 said = f"Released{early}." if not early.endswith(".") else f"Released{early}"
                 self.move_to(State.MAKING if unfinished else then, user, said, was)

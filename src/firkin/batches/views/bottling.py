@@ -14,9 +14,11 @@ from firkin.accounts.middleware import MakerRequest
 from firkin.accounts.presses import once
 from firkin.batches.bottles import bottles_for, empty_bottles
 from firkin.batches.forms import FillForm, StarterForm
+from firkin.batches.making import Making
 from firkin.batches.models import Batch, Filling, State
-from firkin.batches.views.stages import find_batch, moved_on, shown
-from firkin.core.bench import Progress, below_its_line, left_to_fill, worries
+from firkin.batches.views.stages import find_batch, moved_on, say, shown
+from firkin.core.bench import EntryKind, Progress, below_its_line, left_to_fill, worries
+from firkin.core.measures import amount_words
 from firkin.core.questions import Bottle, Bottles, Container, look_of, pack
 from firkin.drawings.bottles import bottles as draw_bottles
 from firkin.shelf.models import Stock, Vessel
@@ -150,4 +152,21 @@ def unfill(request: MakerRequest, pk: int, filling_pk: int) -> HttpResponse:
     if batch.state in (State.RESTING, State.RELEASED, State.FILLED):
         batch.take_back(filling, request.user)
         messages.success(request, f"{filling.count} × {filling.container} taken back.")
+    return redirect("batches:fill", batch.pk)
+
+
+@require_POST
+@once
+def rest_gone(request: MakerRequest, pk: int) -> HttpResponse:
+    """What is in no bottle is not kept: the batch waits for no more of them."""
+    batch = find_batch(request, pk)
+    filled = sum(filling.total_mL for filling in batch.fillings.all())
+    left = left_to_fill(batch.progress(), filled)
+    if batch.state != State.FILLED or not left:
+        return moved_on(request, batch)
+    with transaction.atomic():
+        text = f"The rest was not kept: {amount_words(left)}."
+        batch.write(EntryKind.NOTE, request.user, text=text, data={"gone_mL": left})
+        Making(Batch.objects.get(pk=batch.pk)).put_right()
+    say(request, batch, f"{amount_words(left)} is written off. Nothing more waits for bottles.")
     return redirect("batches:fill", batch.pk)

@@ -55,8 +55,8 @@ from firkin.core.bench import (
     units_for,
 )
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import work_reckoning
-from firkin.core.measures import Quantity, figures
+from firkin.core.formula import levels, overflows, work_reckoning
+from firkin.core.measures import Quantity, amount_words, figures
 from firkin.drawings.approach import approach_curve
 from firkin.drawings.pictures import with_drawings
 from firkin.drawings.sheet import rail_of, vessel_of
@@ -155,10 +155,30 @@ def _make(
         "out_form": LeaveOutForm(initial={"key": uuid.uuid4(), "task": progress.turn}, auto_id="out_%s"),
         "left_out": left_out(progress),
         "unready": not_in_yet(progress, task) if task is not None else (),
+        "too_small": _too_small(batch, progress),
+        "mark": _mark(batch, progress, task),
         "promise": making.promise if progress.measured else "",
         "dose": dose or (_dose_form(making, approach, None) if approach is not None else None),
     }
     return render(request, "batches/make.html", context)
+
+
+def _too_small(batch: Batch, progress: Progress) -> str:
+    """A sentence where what it comes to by now is more than its vessel holds; said at once."""
+    vessel = batch.vessel
+    if vessel is None or not overflows(progress.result.total.volume_mL, vessel.volume_mL):
+        return ""
+    comes_to, holds = progress.result.total.volume_mL, amount_words(vessel.volume_mL)
+    return f"{vessel.name} holds {holds}, and this comes to {amount_words(comes_to)}. Go on in a larger one."
+
+
+def _mark(batch: Batch, progress: Progress, task: Task | None) -> float | None:
+    """Where it stands on its bottle once the line at hand is in, mL; None for what is mixed in another vessel."""
+    in_bottle = batch.vessel is not None and batch.vessel.kind == "bottle"
+    if not in_bottle or task is None or task.line is None or progress.left_out or progress.overfull:
+        return None
+    liquid = not progress.formula.lines[task.line].solid
+    return levels(progress.result.formula)[task.line] if liquid and task.kind is TaskKind.POUR else None
 
 
 def _insights(progress: Progress, task: Task | None) -> tuple[Insight, ...]:

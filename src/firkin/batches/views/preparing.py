@@ -19,11 +19,12 @@ from firkin.batches.models import State
 from firkin.batches.soap_curve import soap_curve
 from firkin.batches.views.stages import find_batch, moved_on, say, shown
 from firkin.core.audit import audit
-from firkin.core.bench import cautions_for, gear_for
+from firkin.core.bench import EntryKind, cautions_for, gear_for
 from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Reckoning, reckon
+from firkin.core.formula import Formula, Reckoning, reckon
 from firkin.core.kitchen import Kitchen, in_kitchen
+from firkin.core.measures import Quantity
 from firkin.shelf.models import kitchens_of
 
 
@@ -39,6 +40,8 @@ def prepare(request: MakerRequest, pk: int) -> HttpResponse:
     wanted = request.POST.get("fetch", "")
     if wanted in form.fields:
         return _fetch(request, making, wanted)
+    if request.POST.get("smaller") and form.smaller is not None:
+        return _smaller(request, making, form)
     if form.is_valid():
         stocks = form.stocks()
         kitchen = kitchens_of(batch.workshop).get(form.cleaned_data["kitchen"])
@@ -92,6 +95,24 @@ def _prepare(request: MakerRequest, making: Making, form: PrepareForm, stop: Sto
         "findings": audit(_laid_out(making, kitchens_of(batch.workshop).get(batch.kitchen))),
     }
     return render(request, "batches/prepare.html", context)
+
+
+def _smaller(request: MakerRequest, making: Making, form: PrepareForm) -> HttpResponse:
+    """As much as the vessel that was chosen holds, with everything chosen so far."""
+    batch, size = making.batch, form.smaller
+    assert size is not None
+    share = size.mL / making.progress.result.total.volume_mL
+    with transaction.atomic():
+        batch.freeze(making.progress.formula.scaled_to(_as_made(making.progress.formula, size, share)))
+        batch.write(EntryKind.NOTE, request.user, text=f"Made smaller, to fit: {size.words}.")
+    chosen = {name: value for name, value in request.POST.items() if name.startswith(("stock_", "vessel", "kitchen"))}
+    return redirect(f"{request.path}?{urlencode({name: value for name, value in chosen.items() if value})}")
+
+
+def _as_made(formula: Formula, size: Quantity, share: float) -> Quantity:
+    """A size as the formula says its own: by volume, or by weight where it is made by weight."""
+    make = formula.make
+    return make.times(share) if make is not None else size
 
 
 def _fetch(request: MakerRequest, making: Making, wanted: str) -> HttpResponse:

@@ -40,6 +40,8 @@ def check(request: MakerRequest, pk: int) -> HttpResponse:
     photo = PhotoForm(posted if act == "photo" else None, request.FILES if act == "photo" else None)
     if reading.is_bound and reading.is_valid():
         _store(batch, request, EntryKind.READING, reading.cleaned_data["key"], reading.words(), reading.data_read())
+        if reading.cleaned_data["what"] == "volume" and batch.made_at is not None:
+            Making(Batch.objects.get(pk=batch.pk)).put_right()
         say(request, batch, f"Written down: {reading.words()}")
         return redirect("batches:make" if request.POST.get("back") == "make" else "batches:check", batch.pk)
     if look.is_bound and look.is_valid():

@@ -17,7 +17,7 @@ from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula
 from firkin.core.measures import Strength
-from firkin.core.mending import TROUBLES, Offer, offer
+from firkin.core.mending import ANY_BATCH, TROUBLES, Offer, offer
 from firkin.shelf.models import Stock
 from firkin.shelf.on_hand import only_bottle
 
@@ -34,7 +34,7 @@ def rescue(request: MakerRequest, pk: int) -> HttpResponse:
     worked |= {"aim": making.aim.key} if making.aim is not None else {}
     form = RescueForm({**worked, **asked.dict()} if "trouble" in asked else None, making=making)
     context = shown(batch, making.progress, "rescue") | {"form": form, "key": uuid.uuid4(), "soap_curve": curve}
-    usual = families()[batch.family].troubles
+    usual = tuple(dict.fromkeys((*families()[batch.family].troubles, *ANY_BATCH)))
     context["troubles"] = [(trouble, TROUBLES[trouble]) for trouble in usual]
     context["others"] = [(trouble, words) for trouble, words in TROUBLES.items() if trouble not in usual]
     context["filled_mL"] = sum(filling.total_mL for filling in batch.fillings.all())

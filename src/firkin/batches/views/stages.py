@@ -20,16 +20,18 @@ from firkin.batches.forms import (
     StartForm,
 )
 from firkin.batches.making import Making
-from firkin.batches.models import Batch, State
+from firkin.batches.models import Batch, Entry, State
 from firkin.batches.record import record_pdf
 from firkin.batches.undoing import undo, undoable
-from firkin.core.bench import EntryKind, Progress, cautions_for, left_out
+from firkin.core.bench import EntryKind, Progress, cautions_for, left_out, left_to_fill
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import house_formulas
 from firkin.drawings.sheet import rail_of
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import Formula, FormulaVersion
 
+#: So long after its rest began bottles are best filled at once: they rest with it (WHO counts from filling), hours.
+FRESH_H = 12.0
 #: Entries that say another thing than what was believed when bottles were filled.
 CORRECTIONS = (EntryKind.BOTTLE, EntryKind.LEFT_OUT)
 _STAGE_OF_STATE = {
@@ -69,13 +71,43 @@ def say(request: MakerRequest, batch: Batch, text: str) -> None:
 
 
 def say_stale(request: MakerRequest, batch: Batch) -> None:
-    """Say that a press was of a page older than the batch; the second of two quick ones needs no word."""
+    """Say that a press was of a page older than the batch, and what was done since; of two quick ones no word."""
     try:
         known = batch.entries.filter(key=uuid.UUID(request.POST.get("key", ""))).exists()
     except ValueError:
         known = False
     if not known:
-        messages.error(request, "Not stored: the batch has moved on since that page was loaded.")
+        messages.error(request, f"Not stored: {_done_since(request, batch)}")
+
+
+def _done_since(request: MakerRequest, batch: Batch) -> str:
+    """What was written in place of a press that came too late: by whom, and when."""
+    moved_on_words = "the batch has moved on since that page was loaded."
+    same = _of_its_task(request.POST.get("task", ""), batch)
+    done = same or batch.entries.order_by("-pk").first()
+    if done is None:
+        return moved_on_words
+    amount = f" {done.amount.words}" if done.amount_value is not None else ""
+    by = "you" if done.by_id == request.user.pk else done.author or "somebody"
+    at = timezone.localtime(done.at)
+    when = f"{at:%H:%M}" if at.date() == timezone.localdate() else f"{at:%-d %b, %H:%M}"
+    what = f"{done.text.rstrip('.')}{amount}"
+    if same is not None:
+        return f"{by} did this already at {when} ({what})."
+    return f"{moved_on_words} Last, at {when} by {by}: {what}."
+
+
+def _of_its_task(turn: str, batch: Batch) -> Entry | None:
+    """The entry that did the task a page asked for; None where it cannot be told."""
+    progress = batch.progress()
+    if not (turn.isascii() and turn.isdigit() and len(turn) < 9) or not progress.tasks:
+        return None
+    task = progress.tasks[int(turn) % len(progress.tasks)]
+    if task.line is not None:
+        done = progress.measured.get(task.line) or progress.left_out.get(task.line)
+    else:
+        done = next((one for one in progress.standing if one.line is None and one.step == task.step), None)
+    return None if done is None else batch.entries.filter(pk=done.number).first()
 
 
 def moved_on(request: MakerRequest, batch: Batch) -> HttpResponse:
@@ -156,10 +188,15 @@ def wait(request: MakerRequest, pk: int) -> HttpResponse:
     now = timezone.now()
     left = (running.free_at - now).total_seconds() / 3600
     start = (running.started_at - now).total_seconds() / 3600
+    filled = sum(filling.total_mL for filling in batch.fillings.all())
+    unfilled_yet = not making.progress.unfinished
+    to_fill = left_to_fill(making.progress, filled) if unfilled_yet else 0.0
     stave = Rest(batch.name, running.get_kind_display(), start, left, free_words(running.free_at))
     context = shown(batch, making.progress, "wait") | {
         "wait": running,
         "form": form,
+        "fill_now": bool(to_fill) and running.kind == "quarantine" and unfilled_yet and -start < FRESH_H,
+        "to_fill_mL": to_fill,
         "hours_left": left,
         "dues": batch.dues.filter(answered_at=None)[:6],
         "now": now,

@@ -4,9 +4,18 @@ No database: a journal is a list of entries. Imports the rooms below it; only me
 
 from firkin.core.bench.approach import Approach, Dose, Reads, Stand, approach_of, last_excess
 from firkin.core.bench.deviations import Choice, Deviation, Vessel, choices, decided, deviation_of
-from firkin.core.bench.dues import DUE_KINDS, VENT_DAYS, DueThing, after_making, keeps_days, keeps_of, while_waiting
+from firkin.core.bench.dues import (
+    DAY_H,
+    DUE_KINDS,
+    VENT_DAYS,
+    DueThing,
+    after_making,
+    keeps_days,
+    keeps_of,
+    while_waiting,
+)
 from firkin.core.bench.ferments import HELD_DAYS, Fermenting, began, fermenting
-from firkin.core.bench.filling import can_be_filled, left_to_fill
+from firkin.core.bench.filling import DREGS_ML, can_be_filled, left_to_fill
 from firkin.core.bench.insights import NEUTRALISED, Held, Insight, insights, so_far
 from firkin.core.bench.journal import ENTRY_WORDS, UNDOABLE_AFTERWARDS, Entry, EntryKind
 from firkin.core.bench.label_words import below_its_line, usual_label_words
@@ -39,6 +48,8 @@ from firkin.core.bench.tasks import Task, TaskKind, tasks_of
 __all__ = [
     "ASPECTS",
     "BY_MOLE",
+    "DAY_H",
+    "DREGS_ML",
     "DUE_KINDS",
     "ENTRY_WORDS",
     "FEW",

@@ -18,7 +18,7 @@ def left_to_fill(progress: Progress, filled_mL: float) -> float:
     >>> round(left_to_fill(progress, 950.0)), left_to_fill(progress, 999.5)
     (50, 0.0)
     """
-    left = progress.to_fill_mL - filled_mL
+    left = progress.to_fill_mL - progress.gone_mL - filled_mL
     return left if left > DREGS_ML else 0.0
 
 

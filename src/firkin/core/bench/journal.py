@@ -167,6 +167,11 @@ class Entry:
         return float(self.data.get("left", 1.0))
 
     @property
+    def gone_mL(self) -> float:
+        """mL that were not kept: they wait for no bottle."""
+        return float(self.data.get("gone_mL", 0.0))
+
+    @property
     def place(self) -> int | None:
         """The place of the task it was written at; None where that was not kept."""
         return int(self.data["task"]) if "task" in self.data else None

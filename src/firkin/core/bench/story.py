@@ -147,6 +147,11 @@ class Story:
         """The share that is still there of what had gone in by an entry: what boiled over since is gone."""
         return prod(e.left for e in self.standing if e.number > number)
 
+    @property
+    def gone_mL(self) -> float:
+        """mL of the finished batch that were not kept."""
+        return sum(e.gone_mL for e in self.standing)
+
     # what was read
 
     @property

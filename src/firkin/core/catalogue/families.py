@@ -48,6 +48,7 @@ class Family:
     headroom_why: str = ""
     headroom_stops: bool = False
     vessel_not: tuple[tuple[str, str], ...] = ()
+    in_bottle: bool = False
 
     @property
     def skin(self) -> bool:

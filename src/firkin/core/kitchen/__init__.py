@@ -4,7 +4,7 @@ it. Knows of no batch. Imports rooms below it; bench and mending import it.
 
 from firkin.core.kitchen.kitchen import MOST_FILLINGS, Kitchen, Measure, kitchens, measure_out
 from firkin.core.kitchen.rounding import TOLERANCE, in_kitchen, placed
-from firkin.core.kitchen.vessels import Against, against_vessel
+from firkin.core.kitchen.vessels import Against, against_vessel, mixed_in_its_bottle
 
 __all__ = [
     "MOST_FILLINGS",
@@ -16,5 +16,6 @@ __all__ = [
     "in_kitchen",
     "kitchens",
     "measure_out",
+    "mixed_in_its_bottle",
     "placed",
 ]

@@ -6,9 +6,10 @@ from firkin.core.mending.aims import Aim, aims_of, chosen, short_of_promise, wha
 from firkin.core.mending.help import Seen
 from firkin.core.mending.offering import Offer, offer
 from firkin.core.mending.replanning import as_read, put_in_late, rescued, with_extra
-from firkin.core.mending.rescues import TROUBLES, left_be, rescue
+from firkin.core.mending.rescues import ANY_BATCH, TROUBLES, left_be, rescue
 
 __all__ = [
+    "ANY_BATCH",
     "TROUBLES",
     "Aim",
     "Offer",

@@ -1,5 +1,8 @@
 """Rescuing a batch that came out wrong: amounts where there are amounts, advice where there are none."""
 
+from functools import cache
+
+from firkin.core import datafiles
 from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning
@@ -27,33 +30,23 @@ TROUBLES = {
     "no-gas": "It gives no gas",
     "no-foam": "It does not foam",
     "separated": "It separates",
+    "sticky": "It stays sticky",
+    "scented": "Too much scent",
+    "forgot": "I forgot something",
+    "wrong-bottle": "It was the wrong bottle",
+    "parted-late": "It separated after days",
+    "smells-off": "It smells off",
+    "hisses": "The cap hisses",
 }
+#: What may be wrong with a batch of any family.
+ANY_BATCH = ("forgot", "wrong-bottle", "smells-off", "hisses")
 
-#: Troubles for which there is advice and nothing to add (common practice, no source).
-_ADVICE = {
-    "caked": (
-        "Break it up with a dry spoon, sieve it, and keep it in a sealed jar with a desiccant sachet or some rice.",
-        "Acid and carbonate that got damp have used each other up in part: dose a little more. Wear a dust mask.",
-    ),
-    "mouldy": (
-        "A white, even film is yeast: lift it off, push the peel under, close it tight, and look again in two days.",
-        "Green, black or fuzzy, or with a smell of rot, it is lost: pour it away outdoors and do not breathe it in.",
-        "Next time keep the peel under water and the container out of the sun, and start it with a finished ferment.",
-    ),
-    "no-gas": (
-        "Is the lid tight? Gas that leaks out is not heard when it is vented.",
-        "It sleeps below about 15 °C: put it somewhere warmer, out of the sun.",
-        "After two weeks without any, it is not working: begin again, with raw sugar and a splash of finished ferment.",
-    ),
-    "no-foam": (
-        "Is it a foaming pump? Another top does not foam it. Rinse the pump with warm water: thick soap clogs it.",
-        "1 part of soap to 3 of water foams best; thinner than 1 to 5 it hardly does. Hard water and acid kill foam.",
-    ),
-    "separated": (
-        "Oil and scent float: shake before use. What holds them in a detergent is more surfactant, not more stirring.",
-        "Soap with acid, salt or hard water curdles: that is not mended. Make it anew with distilled or boiled water.",
-    ),
-}
+
+@cache
+def _advice() -> dict[str, tuple[str, ...]]:
+    """The troubles for which there is advice and nothing to add."""
+    return {trouble: tuple(said) for trouble, said in datafiles.toml("mending/advice.toml").items()}
+
 
 #: Of what is too weak or too strong, and is judged by no alcohol and nothing that fades.
 _NO_STRENGTH = (
@@ -93,6 +86,10 @@ _ALCOHOL_BOILED = (
     "its strength, and choose “too weak”.",
     "Never heat it: its vapour burns, and is lit from afar.",
 )
+#: Humectant that leaves hands dry, % by weight: glycerol 1.45 % v/v of WHO's formulas (WHO, Guide to Local Production).
+_USUAL_HUMECTANT_PCT = 2.1
+#: Scent that is plenty on skin, % by weight (common practice, no source).
+_MOST_SCENT_PCT = 1.0
 #: Troubles against which something is poured in, or would be by one who does not know what it is.
 _POURS = frozenset({"watery", "thick", "acid", "alkaline", "boiled-over", "collapsed", "no-foam", "separated"})
 #: Less than this share of what is in is not asked for: no kitchen scale shows it (common practice, no source).
@@ -118,6 +115,8 @@ def rescue(trouble: str, result: Reckoning, seen: Seen = UNSEEN) -> Rescue:
         "thick": _thick,
         "clumped": _clumped,
         "collapsed": _collapsed,
+        "sticky": _sticky,
+        "scented": _scented,
         "acid": ph_rescues.acid,
         "alkaline": ph_rescues.alkaline,
         "boiled-over": _boiled_over,
@@ -127,8 +126,8 @@ def rescue(trouble: str, result: Reckoning, seen: Seen = UNSEEN) -> Rescue:
         return Rescue(trouble, _NOT_MENDED if fades else _NO_STRENGTH)
     if leave_be := left_be(trouble, result.formula):
         return Rescue(trouble, leave_be)
-    if trouble in _ADVICE:
-        return Rescue(trouble, _ADVICE[trouble])
+    if trouble in _advice():
+        return Rescue(trouble, _advice()[trouble])
     if trouble not in finders:
         raise CannotReckon(f"“{trouble[:30]}” is no trouble Firkin knows. Choose one from the list.")
     return finders[trouble](result, seen)
@@ -312,6 +311,46 @@ def _watery(result: Reckoning, seen: Seen) -> Rescue:
             "Nothing in it thickens it, and it works as well thin. What is sprayed or wiped on is meant to be thin."
         )
     return Rescue("watery", (advice,))
+
+
+def _sticky(result: Reckoning, _seen: Seen) -> Rescue:
+    """Glycerol and its like, against what is usual."""
+    lines = result.formula.lines_with("humectant")
+    share = sum(result.lines[i].mass_g for i in lines) / result.total.mass_g * 100.0
+    if not share:
+        said = "There is nothing in it that stays sticky. Rinse the bottle: something else may have got in."
+        return Rescue("sticky", (said,))
+    names = " and ".join(dict.fromkeys(result.formula.lines[i].material.name.lower() for i in lines))
+    holds = f"It holds {figures(share, 2)} % {names}; about {figures(_USUAL_HUMECTANT_PCT, 2)} % feels dry (WHO)."
+    if share <= _USUAL_HUMECTANT_PCT * 1.5:
+        return Rescue("sticky", (holds, "That is usual. Use less of it at a time, and rub until it is dry."))
+    times = share / _USUAL_HUMECTANT_PCT - 1.0
+    return Rescue(
+        "sticky",
+        (
+            holds,
+            f"Make it again without, and mix {figures(times, 2)} parts of that with 1 of this. Or use it: it works.",
+        ),
+    )
+
+
+def _scented(result: Reckoning, _seen: Seen) -> Rescue:
+    """Oils and fragrance, against what skin bears."""
+    lines = result.formula.lines_with("essential-oil", "fragrance")
+    share = sum(result.lines[i].mass_g for i in lines) / result.total.mass_g * 100.0
+    if not share:
+        return Rescue("scented", ("There is no scent in the record. Put in what went in, under “I also put in”.",))
+    holds = f"It holds {figures(share, 2)} % of scent; {figures(_MOST_SCENT_PCT, 2)} % is plenty on skin."
+    if share <= _MOST_SCENT_PCT:
+        return Rescue("scented", (holds, "That is no danger, only strong. Leave it open in a draught for an hour."))
+    parts = share / _MOST_SCENT_PCT - 1.0
+    return Rescue(
+        "scented",
+        (
+            f"{holds} Do not use it on skin as it is.",
+            f"Make it again without scent and mix: {figures(parts, 2)} parts of that to 1 of this.",
+        ),
+    )
 
 
 def _thick(result: Reckoning, seen: Seen) -> Rescue:
