@@ -27,7 +27,7 @@ from firkin.core.bench import (
 )
 from firkin.core.bench import Entry as Written
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Line, reckon, with_bottles, with_bulk
+from firkin.core.formula import Formula, Line, as_much_from, reckon, with_bottles, with_bulk
 from firkin.core.measures import Quantity, figures, hours_words
 from firkin.core.mending import Aim, aims_of, chosen, put_in_late, short_of_promise, what_to_do, with_extra
 from firkin.shelf.models import Stock
@@ -182,8 +182,9 @@ class Making:
 
     def put_in_besides(self, line: Line, user: User | None, key: uuid.UUID, stock: Stock | None = None) -> Progress:
         """Write down what was put in besides the plan: a line of this batch, measured already, out of a bottle."""
-        formula, moves = with_extra(self.progress, line, self.batch.hours_left())
         with transaction.atomic():
+            self.leave_out_what_has_no_room(user)
+            formula, moves = with_extra(self.progress, line, self.batch.hours_left())
             text = f"Put in besides the plan: {line.amount.words} of {line.material.name.lower()}."
             self.batch.write(EntryKind.NOTE, user, text=text, data={"adds": True, **moves}, key=key)
             self.batch.amend(formula, user, "", {len(formula.lines) - 1: stock} if stock is not None else {})
@@ -192,6 +193,15 @@ class Making:
             assert task is not None
             after.measure(task, line.amount, user, uuid.uuid4())
         return Making(self.batch).progress
+
+    def leave_out_what_has_no_room(self, user: User | None) -> None:
+        """Write down that a top-up is left out, where what is in leaves no room for it: it is planned anew now."""
+        if self.progress.overfull and self.progress.topping is not None:
+            task = self.progress.task_of(self.progress.topping)
+            self._leave_out(
+                task, f"Left out: {self._called(task)}.", "There is no room for it.", user, uuid.uuid4(), {}
+            )
+            self.progress = Making(Batch.objects.get(pk=self.batch.pk)).progress
 
     def leave_out(self, task: Task, why: str, user: User | None, key: uuid.UUID) -> None:
         """Write down that a task was left out; the batch goes on without it.
@@ -245,7 +255,9 @@ class Making:
             left_h = self.batch.hours_left()
             self.measure(self.progress.task_of(line), amount, user, key)
             if made and self.batch.state != State.MAKING:
-                anew = Making(self.batch).progress
+                after = Making(self.batch)
+                after.leave_out_what_has_no_room(user)
+                anew = after.progress
                 formula, moves = put_in_late(anew, left_h)
                 name = self.progress.formula.lines[line].material.name
                 data = {"adds": True, "late": anew.measured[line].number, **moves}
@@ -260,9 +272,10 @@ class Making:
         row, was = self.lines[line], self.lines[line].stock
         data: dict[str, object] = {"strength": str(stock.strength or ""), "was": str(row.strength or "")}
         if line not in self.progress.measured and stock.strength is not None:
-            formula, _ = with_bottles(self.progress.as_measured(), {line: stock.strength})
-            worked = reckon(formula).lines[line]
-            data |= {"planned": worked.mass_g, "asked_mL": worked.volume_mL}
+            there = self.progress.line_as_planned(line, Quantity(1.0, "g"))
+            times, planned = as_much_from(there, stock.strength), self.progress.planned[line]
+            if times != 1.0:
+                data |= {"planned": planned.g * times, "asked_mL": planned.mL * times}
         name = self.progress.formula.lines[line].material.name
         text = f"{name}: it is from {stock.name}" + (f", not from {was.name}." if was is not None else ".")
         with transaction.atomic():

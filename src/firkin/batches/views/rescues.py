@@ -68,6 +68,8 @@ def _do(request: MakerRequest, making: Making, found: Offer, now: Strength | Non
     text = f"{trouble}.{measured} {' '.join(found.help.advice)}"
     try:
         with transaction.atomic():
+            if found.formula is not None:
+                making.leave_out_what_has_no_room(request.user)
             batch.write(EntryKind.RESCUE, request.user, text=text, data=found.data, key=key)
             if found.formula is not None:
                 stocks = _bottles(making, found.formula, stock)

@@ -3,12 +3,14 @@
 import uuid
 from dataclasses import dataclass
 from typing import Any
+from urllib.parse import urlencode
 
 from django import forms
 from django.contrib import messages
 from django.db import IntegrityError, transaction
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
@@ -34,6 +36,7 @@ class _Shown:
     late: LateForm | None
     bottle: BottleForm | None
     never: NeverForm | None
+    to_the_shelf: str
 
 
 @require_POST
@@ -158,4 +161,6 @@ def _shown(making: Making, row: BatchLine, recorded: Recorded, bound: forms.Form
     late, never, bottle = (
         bound if one is not None and isinstance(bound, type(one)) else one for one in (late, never, bottle)
     )
-    return _Shown(row, recorded, out, late, bottle, never)
+    back = reverse("batches:really", args=[making.batch.pk])
+    asked = {"material": recorded.line.material.name, "as": "", "back": back}
+    return _Shown(row, recorded, out, late, bottle, never, f"{reverse('shelf:add', args=['stock'])}?{urlencode(asked)}")

@@ -102,7 +102,7 @@ class Outcome(Story):
         return self._as_amounts(lines, make)
 
     def as_measured(self) -> Formula:
-        """The formula with what was really measured, and the plan for the rest; of what was left out 0 g."""
+        """The formula with what was really measured, and the plan for the rest; also for what was left out."""
         lines = [self.line_as_planned(i, self._amount_in(i)) for i in range(len(self.formula.lines))]
         make = self.formula.make.times(self.factor) if self.formula.make else None
         if self.topping is None or self.topping in self.left_out:
@@ -126,8 +126,8 @@ class Outcome(Story):
     def _amount_in(self, position: int) -> Quantity:
         """How much of one line is in, or is to go in."""
         entry = self.measured.get(position)
-        if position in self.left_out:
-            return Quantity(0.0, "g")
+        if position in self.left_out:  # as planned, and counted in nothing
+            return Quantity(self.plan[position].g, "g")
         if position == self.topping:
             return Quantity(0.0, QS)
         if entry is None or entry.amount is None:

@@ -34,6 +34,13 @@ class Progress(Outcome):
         others = [e for e in self.standing if e.kind is not EntryKind.POUR or e.line != line]
         return Progress(self.formula, self.planned, others)
 
+    def with_its_room(self) -> "Progress":
+        """The progress with a top-up left out that there is no room for: nothing of it goes in any more."""
+        if not self.overfull or self.topping is None:
+            return self
+        last = self.standing[-1]
+        return self.after(Entry(last.number + 1, EntryKind.LEFT_OUT, last.at, line=self.topping))
+
     # what is done
 
     @cached_property
@@ -76,8 +83,12 @@ class Progress(Outcome):
 
     @property
     def last(self) -> Entry | None:
-        """The last entry that can be taken back."""
-        return next((entry for entry in reversed(self.standing) if entry.kind in UNDOABLE), None)
+        """The last entry that can be taken back; no bottle that the batch was planned anew by since."""
+        for entry in reversed(self.standing):
+            planned_by = entry.kind is EntryKind.BOTTLE and entry.number < self.planned_anew
+            if entry.kind in UNDOABLE and not planned_by:
+                return entry
+        return None
 
     @property
     def more(self) -> bool:

@@ -65,14 +65,18 @@ class Story:
 
         What was planned anew after a bottle was corrected knows of that bottle already.
         """
-        again = max((e.number for e in self.standing if e.adds), default=0)
         return tuple(
-            self._from_bottle(position, planned, self.bottles.get(position), again)
+            self._from_bottle(position, planned, self.bottles.get(position))
             for position, planned in enumerate(self.planned)
         )
 
-    def _from_bottle(self, position: int, planned: Planned, bottle: Entry | None, again: int) -> Planned:
-        if bottle is None or bottle.number < again or bottle.strength is None:
+    @cached_property
+    def planned_anew(self) -> int:
+        """The number of the entry with which it was last planned anew; 0 where it never was."""
+        return max((e.number for e in self.standing if e.adds), default=0)
+
+    def _from_bottle(self, position: int, planned: Planned, bottle: Entry | None) -> Planned:
+        if bottle is None or bottle.number < self.planned_anew or bottle.strength is None:
             return planned
         if bottle.asked is not None and position not in self.measured:  # another amount of it holds as much
             g, mL = bottle.asked.g, bottle.asked.mL or planned.mL

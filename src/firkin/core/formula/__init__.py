@@ -29,7 +29,7 @@ from firkin.core.formula.house import HouseFormula, house_formulas
 from firkin.core.formula.mixture import nature
 from firkin.core.formula.reckoning import Reckoning, levels, read_ounces, reckon
 from firkin.core.formula.scaling import WAYS, enough, falls_short, overflows, scale
-from firkin.core.formula.substitutes import Substitute, substitute, substitutes, with_bottles
+from firkin.core.formula.substitutes import Substitute, as_much_from, substitute, substitutes, with_bottles
 from firkin.core.formula.usual_steps import (
     as_ferment,
     ferments,
@@ -60,6 +60,7 @@ __all__ = [
     "Substitute",
     "added",
     "as_ferment",
+    "as_much_from",
     "claim_for",
     "enough",
     "falls_short",

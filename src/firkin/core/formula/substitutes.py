@@ -102,6 +102,22 @@ def with_bottles(formula: Formula, strengths: Mapping[int, Strength]) -> tuple[F
     return formula, tuple(said)
 
 
+def as_much_from(line: Line, strength: Strength) -> float:
+    """How many times as much of a line goes in from a bottle of another strength, by weight, to bring the same of it.
+
+    1 for alcohol, which goes in as written and counts with the strength it has, and for what has no strength.
+
+    >>> from firkin.core.formula.house import house_formulas
+    >>> as_much_from(house_formulas()["dish-gentle"].formula.lines[3], Strength.of(28.0, "w/w"))
+    2.5
+    """
+    was = line.counted_strength
+    if line.material.alcohol is not None or not _has_strength(line.material) or was is None:
+        return 1.0
+    old, new = line.material.mass_fraction(was), line.material.mass_fraction(strength)
+    return old / new if old and new else 1.0
+
+
 def _has_strength(material: Material) -> bool:
     return material.reports == "active" or "surfactant" in material.roles or material.id == "caustic-soda"
 

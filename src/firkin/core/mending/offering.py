@@ -75,6 +75,7 @@ def offer(trouble: str, progress: Progress, seen: Seen = UNSEEN, left_h: float |
     ...
     firkin.core.errors.CannotReckon: Nothing is in the vessel yet.
     """
+    progress = progress.with_its_room()
     there = progress.in_vessel
     if there is None:
         raise CannotReckon("Nothing is in the vessel yet.")
