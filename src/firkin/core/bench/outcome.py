@@ -190,8 +190,9 @@ class Outcome(Story):
     @property
     def in_vessel(self) -> Reckoning | None:
         """The reckoning of what is in the vessel by now; None while nothing is."""
+        asked = {i: self.missing_g(i) for i in self.measured if i != self.topping}  # and not in yet
         lines = [
-            self.line_as_planned(i, Quantity(grams, "g"))
+            self.line_as_planned(i, Quantity(grams - asked.get(i, 0.0), "g"))
             for i, grams in enumerate(self.masses_g)
             if i in self.measured and grams
         ]
