@@ -18,6 +18,8 @@ from firkin.core.bench import (
     Stands,
     began,
     can_be_filled,
+    choices,
+    deviation_of,
     fermenting,
     judge_mass,
     judge_ph,
@@ -31,6 +33,7 @@ from firkin.core.formula import Claim, Claims, Formula, house_formulas, reckon
 from firkin.core.kitchen import Kitchen, Measure, in_kitchen, measure_out
 from firkin.core.measures import Quantity, Strength
 from journals import BEGUN, Journal
+from journals import RUB as LITRE
 from mixes import mix
 
 RUB: dict[str, Any] = {"family": "liquid-rub", "guidelines": ("cdc-alcohol-60",)}
@@ -168,6 +171,12 @@ def _ph(family: str) -> Callable[[float], bool]:
 
 
 #: what is tried, its limit, whether what is asked holds above it (else below), what is asked, where the limit is from
+def _scales(factor: float) -> bool:
+    journal = Journal(LITRE)
+    journal.do(factor)
+    return any(choice.key == "scale" for choice in choices(journal.progress, deviation_of(journal.progress)))
+
+
 OF_THE_BENCH: list[tuple[str, float, bool, Callable[[float], bool], str]] = [
     ("a stem above what was measured out, % v/v", STEM + 3.0, True, lambda x: judge_stem(RUB_MADE, x, 20.0).verdict is Stands.HIGH, "common practice: 3 points"),
     ("a stem below what was measured out, % v/v", STEM - 3.0, False, lambda x: judge_stem(RUB_MADE, x, 20.0).verdict is Stands.LOW, "common practice: 3 points"),
@@ -187,6 +196,7 @@ OF_THE_BENCH: list[tuple[str, float, bool, Callable[[float], bool], str]] = [
     ("fillings beyond what is left, mL of 500", 511.0, False, lambda x: can_be_filled(x, 500.0), "2 % and the dregs"),
     ("a night before it is looked at, days", 0.4, True, _night_after, "ten hours: common practice"),
     ("a line that only weighing places, cups", 1 / 0.9, True, _hopeless, "10 % off: common practice"),
+    ("times the plan that a batch is scaled to", 2.0, False, _scales, "more is a slip: common practice"),
     ("fillings that can be counted, cups", 24.5, False, lambda x: measure_out(x, (Measure("cup", 1.0, 1.0),)).fillings == round(x), "24: common practice"),
 ]  # fmt: skip
 

@@ -70,6 +70,35 @@ def test_too_much_is_said_with_what_takes_it_back(bench: Client, gel: Batch) -> 
     assert "0.24 g of citric acid take up what is too much" in rescue
 
 
+def test_a_second_dose_asks_for_the_reading_of_the_first(bench: Client, gel: Batch) -> None:
+    dose(bench, gel, "0.5")  # the first: nothing to go by yet
+    page = said(dose(bench, gel, "0.5"))
+    assert "The last dose was not read. Stir, read the pH, and enter it." in page
+    assert gel.entries.filter(kind="portion").count() == 1
+    dose(bench, gel, "0.5", unread="on")
+    dose(bench, gel, "0.5", reading="5.5")
+    dose(bench, gel, "0.1")  # the last one was read: this one may be looked at after it
+    assert gel.entries.filter(kind="portion").count() == 4
+
+
+@pytest.mark.parametrize(("share", "stored"), [(1.019, True), (1.021, False)])
+def test_doses_stop_at_the_plan_unless_it_is_meant(bench: Client, gel: Batch, share: float, stored: bool) -> None:
+    planned = Making(gel).progress.target(Making(gel).progress.task).mL
+    page = said(dose(bench, gel, f"{planned * share:.6g}", reading="6"))
+    assert gel.entries.filter(kind="portion").exists() is stored
+    assert ("tick that you mean it" in page) is not stored
+    dose(bench, gel, f"{planned * 1.5:.6g}", reading="6", past="on")
+    assert gel.entries.filter(kind="portion").count() == 1 + stored
+
+
+def test_what_went_in_until_a_reading_is_no_size_to_scale_to(bench: Client, gel: Batch) -> None:
+    """Twice the neutraliser, poured at once and not read: the whole batch is not doubled for it."""
+    planned = Making(gel).progress.target(Making(gel).progress.task).mL
+    press(bench, gel, amount=f"{planned * 1.9:.6g} mL")
+    deviation = Making(gel).deviation
+    assert [choice.key for choice in Making(gel).choices(deviation)] == ["accept"]
+
+
 def test_a_dose_that_cannot_be_read_keeps_what_was_typed(bench: Client, gel: Batch) -> None:
     page = dose(bench, gel, "two drops more", reading="19")
     assert "two drops more" in page.content.decode()

@@ -2,6 +2,8 @@
 
 import random
 import uuid
+from dataclasses import replace
+from datetime import timedelta
 
 import pytest
 from django.test import Client
@@ -12,9 +14,11 @@ from firkin.batches.costs import cost_of_batch
 from firkin.batches.labels import label_of
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, State
-from firkin.core.bench import TaskKind
+from firkin.core.bench import TaskKind, tasks_of
 from firkin.core.catalogue import find
-from firkin.core.formula import house_formulas
+from firkin.core.formula import Step, house_formulas
+from firkin.core.measures import read_quantity
+from firkin.formulas.models import Formula
 from firkin.shelf.models import Movement, Stock, Vessel
 from journals import RUB
 from steps import begin, make_as_planned, press, said
@@ -196,10 +200,6 @@ def make_one(client: Client, batch: Batch) -> None:
 
 
 def test_done_does_not_pass_while_what_it_speaks_of_is_left_out(bench: Client, workshop, maker) -> None:
-    from dataclasses import replace
-
-    from firkin.core.formula import Step
-
     rub = replace(RUB, steps=(Step("pour", "Measure it.", (0, 1)), Step("mix", "Stir in the glycerol.", ())))
     batch = begin(rub, workshop, maker, "1 L")
     while Making(batch).progress.task.line != 1:
@@ -220,11 +220,7 @@ def test_done_does_not_pass_while_what_it_speaks_of_is_left_out(bench: Client, w
 @pytest.fixture
 def aloe(workshop, maker) -> Batch:
     """Isopropanol and aloe at 60 %, planned."""
-    from firkin.core.measures import read_quantity
-    from firkin.formulas.models import Formula
-
-    version = Formula.objects.keep(house_formulas()["aloe-sixty"].formula, workshop, maker).current
-    return Batch.objects.start(version, version.as_core().scaled_to(read_quantity("1 L")), maker)
+    return planned(workshop, maker, "aloe-sixty", "1 L")
 
 
 def test_a_bottle_short_of_the_rule_stops_and_says_what_would_do(bench: Client, workshop, aloe: Batch) -> None:
@@ -318,6 +314,125 @@ def test_what_was_not_of_this_batch_is_taken_out_again(bench: Client, workshop, 
     assert can.left_g == pytest.approx(20000 * 1.261, rel=1e-4)
     assert Making(batch).progress.result.main.true == pytest.approx(planned, abs=1e-3)
     assert "never" not in said(bench.get(reverse("batches:make", args=[batch.pk])))
+
+
+# into its bottle, vessels that fit, what is left, and when it is looked at
+
+
+@pytest.fixture
+def foamer(workshop) -> Vessel:
+    return Vessel.objects.create(workshop=workshop, name="Foamer", kind="bottle", volume_mL=275, count=1, top="foaming")
+
+
+def planned(workshop, maker, name: str, size: str) -> Batch:
+    version = Formula.objects.keep(house_formulas()[name].formula, workshop, maker).current
+    return Batch.objects.start(version, version.as_core().scaled_to(read_quantity(size)), maker)
+
+
+def test_foaming_soap_ends_in_its_bottle(bench: Client, workshop, maker, foamer: Vessel) -> None:
+    batch = planned(workshop, maker, "foam-plain", "240 mL")
+    page = bench.get(reverse("batches:prepare", args=[batch.pk]))
+    assert page.context["form"]["vessel"].value() == foamer.pk
+    bench.post(reverse("batches:prepare", args=[batch.pk]), {"vessel": foamer.pk})
+    batch.refresh_from_db()
+    make = bench.get(reverse("batches:make", args=[batch.pk]))
+    # 1 part of soap to 3 of water: a quarter of it is soap (common practice)
+    assert make.context["mark"] == pytest.approx(60, rel=0.01)
+    make_as_planned(bench, batch)
+    assert batch.state == State.FILLED
+    filling = batch.fillings.get()
+    assert (filling.vessel, filling.count) == (foamer, 1)
+    fill = said(bench.get(reverse("batches:fill", args=[batch.pk])))
+    assert "It is all in bottles." in fill
+    assert "to fill" not in fill.split("Filled so far")[0].split("It is all in bottles.")[1]
+    assert batch not in Batch.objects.to_fill()
+
+
+def test_a_bottle_too_small_offers_what_fits(bench: Client, workshop, maker, foamer: Vessel) -> None:
+    batch = planned(workshop, maker, "foam-plain", "1 L")
+    address = reverse("batches:prepare", args=[batch.pk])
+    page = bench.post(address, {"vessel": foamer.pk})
+    assert "Make 275 mL" in said(page)
+    bench.post(address, {"vessel": foamer.pk, "smaller": "1"})
+    batch.refresh_from_db()
+    assert Making(batch).progress.result.total.volume_mL == pytest.approx(275, rel=1e-3)
+    bench.post(address, {"vessel": foamer.pk})
+    batch.refresh_from_db()
+    assert batch.state == State.MAKING
+
+
+def test_more_than_its_vessel_holds_is_said_at_once(bench: Client, workshop, maker) -> None:
+    batch = begin(RUB, workshop, maker, "1 L")
+    batch.vessel = Vessel.objects.create(workshop=workshop, name="Jug", kind="mixing", volume_mL=1000)
+    batch.save()
+    make = reverse("batches:make", args=[batch.pk])
+    measure(bench, batch)
+    assert not bench.get(make).context["too_small"]
+    bench.post(
+        reverse("batches:besides", args=[batch.pk]),
+        {"material": "ethanol", "strength": "96 %", "amount": "300 mL", "key": uuid.uuid4(), "sure": "on"},
+    )
+    assert "Jug holds 1 L, and this comes to" in bench.get(make).context["too_small"]
+
+
+def test_a_batch_with_some_left_stays_on_the_bench(bench: Client, workshop, maker) -> None:
+    batch = begin(RUB, workshop, maker, "1 L")
+    make_as_planned(bench, batch)
+    vessel = Vessel.objects.create(workshop=workshop, name="Flask", kind="bottle", volume_mL=475, count=9)
+    batch.release(maker, "for the test")
+    fill = reverse("batches:fill", args=[batch.pk])
+    bench.post(fill, {"vessel": vessel.pk, "count": 2, "fill": "450", "key": uuid.uuid4()})
+    assert list(Batch.objects.to_fill()) == [batch]
+    assert "100 mL of batch" in said(bench.get("/"))
+    bench.post(reverse("batches:rest_gone", args=[batch.pk]))
+    assert not Batch.objects.to_fill().exists()
+    assert "It is all in bottles." in said(bench.get(fill))
+    batch.refresh_from_db()
+    last = batch.entries.order_by("-pk").first()
+    bench.post(reverse("batches:undo_last", args=[batch.pk, last.pk]))
+    assert list(Batch.objects.to_fill()) == [batch]
+    bench.post(fill, {"vessel": vessel.pk, "count": 1, "fill": "99.5", "key": uuid.uuid4()})
+    assert not Batch.objects.to_fill().exists()  # dregs: less than a mL
+
+
+def test_it_is_looked_at_again_from_when_it_was_free(bench: Client, workshop, maker) -> None:
+    """A gel rests 72 h closed: the look of the day after is a day after that."""
+    batch = begin(house_formulas()["easy-gel"].formula, workshop, maker, "1 L")
+    while batch.state != State.RESTING or Making(batch).progress.unfinished:
+        make_one(bench, batch)
+    look = batch.dues.get(kind="recheck")
+    assert (look.at - batch.rests_until).total_seconds() == pytest.approx(24 * 3600)
+    batch.release(maker, "cannot wait")
+    look.refresh_from_db()
+    assert (look.at - batch.waits.last().ended_at).total_seconds() == pytest.approx(24 * 3600)
+
+
+@pytest.mark.parametrize(("hours", "now"), [(11.9, True), (12.1, False)])
+def test_bottles_are_best_filled_now_is_said_while_it_is_true(
+    bench: Client, workshop, maker, hours: float, now: bool
+) -> None:
+    batch = begin(RUB, workshop, maker, "1 L")
+    make_as_planned(bench, batch)
+    wait = batch.waits.get()
+    wait.started_at -= timedelta(hours=hours)
+    wait.save()
+    page = said(bench.get(reverse("batches:wait", args=[batch.pk])))
+    assert ("Fill the bottles now" in page) is now
+    assert ("rest 72 hours from filling" in page) is not now
+    vessel = Vessel.objects.create(workshop=workshop, name="Can", kind="bottle", volume_mL=2000, count=1)
+    bench.post(
+        reverse("batches:fill", args=[batch.pk]), {"vessel": vessel.pk, "count": 1, "fill": "1000", "key": uuid.uuid4()}
+    )
+    page = said(bench.get(reverse("batches:wait", args=[batch.pk])))
+    assert "Fill the bottles now" not in page
+
+
+@pytest.mark.parametrize("name", HOUSE)
+def test_a_quarantine_comes_after_everything_is_in(name: str) -> None:
+    """WHO's 72 hours count once everything is in, in every house formula's plan."""
+    tasks = tasks_of(house_formulas()[name].formula)
+    last = max((i for i, task in enumerate(tasks) if task.line is not None), default=-1)
+    assert all(i > last for i, task in enumerate(tasks) if task.do == "quarantine")
 
 
 # the shelf: everything, by chance

@@ -183,8 +183,7 @@ class Making:
     def put_in_besides(self, line: Line, user: User | None, key: uuid.UUID, stock: Stock | None = None) -> Progress:
         """Write down what was put in besides the plan: a line of this batch, measured already, out of a bottle."""
         with transaction.atomic():
-            self.leave_out_what_has_no_room(user)
-            formula, moves = with_extra(self.progress, line, self.batch.hours_left())
+            formula, moves = self._with_extra(line, user)
             text = f"Put in besides the plan: {line.amount.words} of {line.material.name.lower()}."
             self.batch.write(EntryKind.NOTE, user, text=text, data={"adds": True, **moves}, key=key)
             self.batch.amend(formula, user, "", {len(formula.lines) - 1: stock} if stock is not None else {})
@@ -194,14 +193,29 @@ class Making:
             after.measure(task, line.amount, user, uuid.uuid4())
         return Making(self.batch).progress
 
+    def _with_extra(self, line: Line, user: User | None) -> tuple[Formula, dict[str, int]]:
+        """The formula with what was put in besides; a top-up that it leaves no room for is left out."""
+        self.leave_out_what_has_no_room(user)
+        formula, moves = with_extra(self.progress, line, self.batch.hours_left())
+        try:
+            reckon(formula)
+        except CannotReckon:
+            if self.progress.topping not in self.progress.pending:
+                raise
+            self._leave_out_the_top_up(user)
+            formula, moves = with_extra(self.progress, line, self.batch.hours_left())
+        return formula, moves
+
     def leave_out_what_has_no_room(self, user: User | None) -> None:
         """Write down that a top-up is left out, where what is in leaves no room for it: it is planned anew now."""
         if self.progress.overfull and self.progress.topping is not None:
-            task = self.progress.task_of(self.progress.topping)
-            self._leave_out(
-                task, f"Left out: {self._called(task)}.", "There is no room for it.", user, uuid.uuid4(), {}
-            )
-            self.progress = Making(Batch.objects.get(pk=self.batch.pk)).progress
+            self._leave_out_the_top_up(user)
+
+    def _leave_out_the_top_up(self, user: User | None) -> None:
+        assert self.progress.topping is not None
+        task = self.progress.task_of(self.progress.topping)
+        self._leave_out(task, f"Left out: {self._called(task)}.", "There is no room for it.", user, uuid.uuid4(), {})
+        self.progress = Making(Batch.objects.get(pk=self.batch.pk)).progress
 
     def leave_out(self, task: Task, why: str, user: User | None, key: uuid.UUID) -> None:
         """Write down that a task was left out; the batch goes on without it.
