@@ -11,6 +11,8 @@ urlpatterns = [
     path("<slug:key>/<int:pk>/", views.item, name="item"),
     path("<slug:key>/<int:pk>/remove/", views.remove, name="remove"),
     path("vessels/<int:pk>/count/", views.recount, name="recount"),
+    path("stocks/<int:pk>/weigh/", views.weigh, name="weigh"),
+    path("stocks/<int:pk>/move/", views.move, name="move"),
     path("stocks/<int:pk>/used-up/", views.use_up, name="use_up"),
     path("stocks/<int:pk>/not-used-up/", views.not_used_up, name="not_used_up"),
 ]

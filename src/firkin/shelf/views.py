@@ -18,7 +18,11 @@ from firkin.accounts.presses import once
 from firkin.shelf.dependants import dependants
 from firkin.shelf.forms import CountForm, MaterialForm, StockForm, ToolForm, VesselForm
 from firkin.shelf.models import Material, Stock, Tool, Vessel
+from firkin.shelf.moves import MoveForm, WeighForm
 from firkin.ui.fields import material_choices
+
+#: So many movements of a ledger stand on its page, the newest first.
+MOST_MOVEMENTS = 60
 
 
 @dataclass(frozen=True)
@@ -130,9 +134,55 @@ def item(request: MakerRequest, key: str, pk: int) -> HttpResponse:
         messages.success(request, f"{form.instance.name} is changed.")
         return redirect("shelf:shelf")
     context = {"kind": kind, "thing": thing, "name": name, "form": form, "dependants": found}
-    return render(
-        request, "shelf/item.html", context | {"back": reverse("shelf:shelf"), "materials": material_choices()}
-    )
+    return _item(request, context)
+
+
+def _item(
+    request: MakerRequest, context: dict[str, Any], weigh: WeighForm | None = None, move: MoveForm | None = None
+) -> HttpResponse:
+    """The page of one thing; of a stock with its ledger, and the forms of it as they were filled in."""
+    thing = context["thing"]
+    if isinstance(thing, Stock):
+        there = Stock.objects.get(pk=thing.pk)  # as it is stored, whatever stands in the form
+        context |= {
+            "weigh_form": weigh or WeighForm(stock=there),
+            "move_form": move or MoveForm(stock=there),
+            "movements": there.movements.order_by("-at", "-pk")[:MOST_MOVEMENTS],
+        }
+    context |= {"back": reverse("shelf:shelf"), "materials": material_choices()}
+    return render(request, "shelf/item.html", context)
+
+
+@require_POST
+@once
+def weigh(request: MakerRequest, pk: int) -> HttpResponse:
+    """A bottle on the scale: what it holds corrects its ledger."""
+    stock = get_object_or_404(Stock, pk=pk, workshop=request.workshop)
+    form = WeighForm(request.POST, stock=stock)
+    if not form.is_valid():
+        return _item(request, _shown(request, stock), weigh=form)
+    form.save()
+    messages.success(request, f"{stock.name}: {stock.left.words} left.")
+    return redirect("shelf:item", "stock", pk)
+
+
+@require_POST
+@once
+def move(request: MakerRequest, pk: int) -> HttpResponse:
+    """Spilled, given away or thrown away."""
+    stock = get_object_or_404(Stock, pk=pk, workshop=request.workshop)
+    form = MoveForm(request.POST, stock=stock)
+    if not form.is_valid():
+        return _item(request, _shown(request, stock), move=form)
+    form.save()
+    messages.success(request, f"{stock.name}: {stock.left.words} left.")
+    return redirect("shelf:item", "stock", pk)
+
+
+def _shown(request: MakerRequest, stock: Stock) -> dict[str, Any]:
+    kind = KINDS["stock"]
+    form = kind.form_for(request, None, instance=stock)
+    return {"kind": kind, "thing": stock, "name": str(stock), "form": form, "dependants": dependants(stock)}
 
 
 @require_POST
