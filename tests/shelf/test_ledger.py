@@ -54,7 +54,7 @@ def test_a_weight_that_cannot_be_is_said_at_its_field(bench: Client, workshop, s
     can = a_can(workshop, litres=5)
     page = said(press(bench, "weigh", can, **sent))
     assert says in page
-    assert f'value="{sent["shows"]}"' in page
+    assert not sent["shows"] or f'value="{sent["shows"]}"' in page
     assert can.movements.count() == 1
 
 

@@ -48,9 +48,7 @@ class Kind:
 KINDS = {
     kind.key: kind
     for kind in (
-        Kind(
-            "stock", Stock, StockForm, "stock", instead="Mark it used up: it leaves the shelf and stays in the records."
-        ),
+        Kind("stock", Stock, StockForm, "stock", instead="Finish it: it leaves the shelf and stays in the records."),
         Kind(
             "vessel",
             Vessel,

@@ -43,7 +43,8 @@ class Outcome(Story):
         g, mL = planned.g, planned.mL
         left_out = self.left_out.get(position)
         if left_out is not None and left_out.asked is not None:
-            g, mL = left_out.asked.g, left_out.asked.mL or mL
+            g, times = left_out.asked.g, left_out.asked.g / planned.g if planned.g else 0.0
+            mL = mL * times if left_out.asked.mL is None else left_out.asked.mL
             factor = self.factor_since(left_out)
         factor *= self.by_weighing(position) or 1.0
         return Quantity(g * factor, "g") if planned.weighed else Quantity(mL * factor, "mL")
