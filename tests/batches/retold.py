@@ -95,3 +95,14 @@ def of_a_mL(told: Told, at: int) -> float:
     if told.names[at] == "ethanol":
         return density("ethanol", told.share[at])
     return GLYCEROL if told.names[at] == "glycerol" else WATER
+
+
+def poured(batch: Batch) -> dict[int, Entry]:
+    """The entry that stands for each line that is in, by position: for any family."""
+    entries = list(Entry.objects.filter(batch=batch).order_by("pk").select_related("line"))
+    undone = {entry.undoes_id for entry in entries if entry.undoes_id}
+    last: dict[int, Entry] = {}
+    for entry in entries:
+        if entry.pk not in undone and entry.line is not None and entry.kind in ("pour", "left-out"):
+            last[entry.line.position] = entry
+    return {at: entry for at, entry in last.items() if entry.kind == "pour"}

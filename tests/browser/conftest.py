@@ -10,6 +10,7 @@ from django.conf import settings
 from django.core.signals import request_finished, request_started
 from django.test import Client
 from selenium import webdriver
+from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
@@ -142,9 +143,12 @@ class Hand:
         """Press Tab until the focus is on something that says, or is named, this."""
         for _ in range(120):
             here = self.browser.switch_to.active_element
-            said = f"{here.text} {here.get_attribute('name')} {here.get_attribute('aria-label') or ''}"
-            if words in said and here.tag_name != "body":
-                return here
+            try:
+                said = f"{here.text} {here.get_attribute('name')} {here.get_attribute('aria-label') or ''}"
+                if words in said and here.tag_name != "body":
+                    return here
+            except StaleElementReferenceException:  # the next page came
+                continue
             self.keys(Keys.TAB)
         raise AssertionError(f"Tab never came to: {words}")
 

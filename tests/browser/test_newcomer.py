@@ -37,7 +37,7 @@ def test_the_first_labelled_batch_is_near(hand, workshop, maker) -> None:
     for place in range(2, 7):
         new.press(hand.find(".confirm button").text.split("\n")[0], f"{place} of 6")
     new.press(hand.find(".confirm button").text.split("\n")[0], "Quarantine")
-    new.press("filled now", "to fill")
+    new.press("Fill the bottles now", "to fill")
     new.press("Put a bottle there", "Volume to the brim")
     new.type("#id_size", "500 mL")
     new.type("#id_count", "2")

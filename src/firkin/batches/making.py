@@ -27,7 +27,7 @@ from firkin.core.bench import (
 )
 from firkin.core.bench import Entry as Written
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Line, as_much_from, reckon, with_bottles, with_bulk
+from firkin.core.formula import Formula, Line, Reckoning, as_much_from, reckon, with_bottles, with_bulk
 from firkin.core.measures import Quantity, figures, hours_words
 from firkin.core.mending import Aim, aims_of, chosen, put_in_late, short_of_promise, what_to_do, with_extra
 from firkin.shelf.models import Stock
@@ -80,7 +80,11 @@ class Making:
     @property
     def promise(self) -> str:
         """A sentence where it holds its rule and not what it promises."""
-        return short_of_promise(self.progress.in_bottles, self.promised)
+        return self.short_of(self.progress.in_bottles)
+
+    def short_of(self, result: Reckoning) -> str:
+        """A sentence where a mix holds the rule and not what the batch promises."""
+        return short_of_promise(result, self.promised)
 
     @property
     def what_to_do(self) -> tuple[str, ...]:

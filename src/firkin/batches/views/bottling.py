@@ -56,6 +56,7 @@ def fill(request: MakerRequest, pk: int) -> HttpResponse:
     context = shown(batch, progress, "fill") | {
         "form": form,
         "fails": fails,
+        "promise": Making(batch).promise,
         "packing": packing,
         "bottles": bottles,
         "any_bottle": bool(empty),

@@ -129,7 +129,7 @@ def _make(
         "own": in_own_unit(progress, task) if task and at is not None else None,
         "portion_g": progress.target_g(task) / task.portions if task and at is not None else None,
         "portion": progress.portion_target(task) if task and at is not None and task.portions > 1 else None,
-        "choices": making.choices(deviation) if deviation else (),
+        "choices": [(one, making.short_of(one.result)) for one in making.choices(deviation)] if deviation else (),
         "portions_in": progress.portions_in(task) if task else 0,
         "timer_end": progress.timer_end(task) if task else None,
         "now": timezone.now(),

@@ -85,6 +85,8 @@ def follows(material: Material, family: str) -> str:
 def not_in_yet(progress: Progress, task: Task) -> tuple[int, ...]:
     """The lines left out that something to do speaks of: it cannot be done as told while they are not in.
 
+    Of a material that is in by another line it can.
+
     >>> from datetime import UTC, datetime
     >>> from firkin.core.bench.journal import Entry, EntryKind
     >>> from firkin.core.bench.planned import plan_of
@@ -99,7 +101,9 @@ def not_in_yet(progress: Progress, task: Task) -> tuple[int, ...]:
         return ()
     steps = progress.formula.steps
     listed = steps[task.step].lines if 0 <= task.step < len(steps) else ()
+    there = {progress.formula.lines[i].material.id for i in progress.measured}
     out = [i for i, entry in progress.left_out.items() if not entry.void]
+    out = [i for i in out if progress.formula.lines[i].material.id not in there]
     return tuple(i for i in sorted(out) if i in listed or _named(progress.formula.lines[i].material, task.text))
 
 

@@ -108,7 +108,7 @@ def as_much_from(line: Line, strength: Strength) -> float:
     1 for alcohol, which goes in as written and counts with the strength it has, and for what has no strength.
 
     >>> from firkin.core.formula.house import house_formulas
-    >>> as_much_from(house_formulas()["dish-gentle"].formula.lines[3], Strength.of(28.0, "w/w"))
+    >>> round(as_much_from(house_formulas()["dish-gentle"].formula.lines[3], Strength.of(28.0, "w/w")), 6)
     2.5
     """
     was = line.counted_strength
