@@ -21,14 +21,42 @@ TABLE_STARTS, TABLE_ENDS = "<!-- measured: starts -->\n", "<!-- measured: ends -
 
 #: Modules of the site that reckon or tell, and neither keep nor answer.
 PURE = {
-    "batches": ("bottles", "calendar", "comparison", "costs", "labels", "making", "record", "soap_curve"),
+    "batches": (
+        "bottles",
+        "calendar",
+        "choosing",
+        "comparison",
+        "costs",
+        "labels",
+        "ledger",
+        "making",
+        "record",
+        "soap_curve",
+    ),
     "formulas": ("differences", "editor", "recipe_check", "substitution"),
 }
+#: The rooms of core.
+CORE = (
+    *("measures", "densities", "catalogue", "formula", "questions", "audit", "plan", "recipe", "kitchen"),
+    *("bench", "mending"),
+)
 #: What a room is, the sources changed in it, and the tests that are asked.
 ROOMS = {
     **{
         f"core/{room}": ([f"src/firkin/core/{room}/*"], [f"src/firkin/core/{room}", f"tests/core/{room}"])
-        for room in ("measures", "densities", "catalogue", "formula", "questions", "audit", "recipe", "bench")
+        for room in (
+            "measures",
+            "densities",
+            "catalogue",
+            "formula",
+            "questions",
+            "audit",
+            "recipe",
+            "plan",
+            "kitchen",
+            "bench",
+            "mending",
+        )
     },
     "drawings": (["src/firkin/drawings/*"], ["src/firkin/drawings", "tests/drawings"]),
     "instruments": (["src/firkin/instruments/*"], ["src/firkin/instruments", "tests/instruments"]),

@@ -146,8 +146,6 @@ def _say_what_it_is_now(request: MakerRequest, batch: Batch, words: str) -> None
     active = anew.progress.in_bottles.main
     holds = f" It holds {figures(active.lower, 3)} {active.basis} now." if active is not None else ""
     say(request, batch, f"{words}{holds}")
-    for sentence in anew.what_to_do:
-        messages.warning(request, sentence)
 
 
 def _shown(making: Making, row: BatchLine, recorded: Recorded, bound: forms.Form | None) -> _Shown:
