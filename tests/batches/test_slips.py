@@ -174,11 +174,21 @@ def test_any_task_of_any_house_formula_can_be_left_out(bench: Client, workshop, 
                 else:
                     one.begin_wait(task, maker)
                     other.release(maker, "for the test", unfinished=True)
-            leave_out(bench, other)
+            leave_out(bench, other, "for the test")
             left = Making(other).progress
             assert left.position != place or len(formula.lines) == 1, (name, place)
             assert bench.get(reverse("batches:batch", args=[other.pk]), follow=True).status_code == 200
             assert bench.get(reverse("batches:record", args=[other.pk])).status_code == 200
+
+
+def test_a_rest_is_left_out_for_a_reason_alone(bench: Client, who: Batch) -> None:
+    measure(bench, who, 4)
+    press(bench, who)
+    assert "say why the rest is left out" in said(leave_out(bench, who))
+    assert who.state == State.MAKING
+    page = said(leave_out(bench, who, "the market is today"))
+    assert "spores from the alcohol or the bottles can live on in it" in page
+    assert who.state == State.RELEASED
 
 
 def test_everything_left_out_is_refused_and_nothing_is_stored(bench: Client, workshop, maker) -> None:

@@ -48,6 +48,8 @@ class Shelf:
         return [stock for stock in self.stocks if stock.material == material]
 
 
+#: What never runs out: water is taken from the tap, boiled or not.
+TAP = "water"
 #: Bottles this near to what a formula asks for, in points of the same basis, will do as they are.
 _SAME_STRENGTH = 1.0
 
@@ -55,10 +57,12 @@ _SAME_STRENGTH = 1.0
 def on_hand_g(workshop: Workshop, lines: Iterable[Line]) -> tuple[dict[str, float], list[str]]:
     """Grams at hand of the materials of a formula's lines, by id; and the bottles left out, being of another strength.
 
-    What is not on the shelf is not in it.
+    What is not on the shelf is not in it, nor is water: it never runs out.
     """
     wanted: dict[str, list[Strength | None]] = {}
     for line in lines:
+        if line.material.id == TAP:  # out of the tap there is always more
+            continue
         wanted.setdefault(line.material.written, []).append(line.counted_strength)
     left: dict[str, float] = {}
     others: list[str] = []

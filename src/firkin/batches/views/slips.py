@@ -18,9 +18,9 @@ from firkin.batches.forms import BottleForm, ExtraForm, LateForm, LeaveOutForm, 
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, BatchLine, State
 from firkin.batches.views.stages import find_batch, moved_on, say, say_stale, shown
-from firkin.core.bench import LeftOut, Recorded, follows, left_out
+from firkin.core.bench import LeftOut, Recorded, TaskKind, follows, left_out
 from firkin.core.errors import CannotReckon
-from firkin.core.measures import figures
+from firkin.core.measures import figures, wait_kind
 from firkin.ui.fields import material_choices
 
 _ENDED = (State.PLANNED, State.USED, State.DISCARDED)
@@ -50,11 +50,18 @@ def leave_out(request: MakerRequest, pk: int) -> HttpResponse:
     if not form.is_valid() or task is None or str(making.progress.turn) != request.POST.get("task"):
         say_stale(request, batch)
         return redirect("batches:make", pk)
+    if task.kind is TaskKind.WAIT and not form.cleaned_data["why"].strip():
+        messages.error(request, "Not stored: say why the rest is left out. The reason stays in the record.")
+        return redirect("batches:make", pk)
     material = None if task.line is None else making.progress.formula.lines[task.line].material
     done = _do(request, lambda key: making.leave_out(task, form.cleaned_data["why"], request.user, key), form)
     if done and material is not None:
         says = follows(material, batch.family)
         messages.warning(request, f"{material.name} is left out. {says}".strip())
+    elif done and task.kind is TaskKind.WAIT and wait_kind(task.do, task.text) == "quarantine":
+        messages.warning(
+            request, "Without its 72 hours, spores from the alcohol or the bottles can live on in it (WHO)."
+        )
     return redirect("batches:batch", pk)
 
 
