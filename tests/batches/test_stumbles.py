@@ -216,7 +216,7 @@ def test_too_little_is_made_good_by_adding_what_is_lacking(bench: Client, worksh
     press(bench, batch, amount="700 mL")
     page = bench.get(reverse("batches:make", args=[batch.pk]))
     assert "Add what is lacking" in said(page)
-    assert page.context["choices"][0].adds == "133.3 mL more"  # 833.3 planned
+    assert page.context["choices"][0][0].adds == "133.3 mL more"  # 833.3 planned
     press(bench, batch, act="add")
     page = bench.get(reverse("batches:make", args=[batch.pk]))
     assert "Too little of this is in" in said(page)

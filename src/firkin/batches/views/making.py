@@ -15,52 +15,37 @@ from firkin.batches.forms import (
     DoseForm,
     EmptyForm,
     ExtraForm,
-    LeaveOutForm,
     MeasuredForm,
-    ReadingForm,
     TickForm,
-    TopUpByWeightForm,
-    TopUpForm,
 )
 from firkin.batches.instruments import instruments_of
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, State
 from firkin.batches.undoing import undoable
+from firkin.batches.views.at_hand import at_hand, dose_form, form_for
 from firkin.batches.views.slips import show_really
 from firkin.batches.views.stages import find_batch, go, moved_on, say, say_stale, shown
 from firkin.core.audit import Finding, Severity, audit
 from firkin.core.bench import (
-    ASPECTS,
     BY_MOLE,
     NEUTRALISED,
-    READINGS,
-    Approach,
     Insight,
     Progress,
-    Reads,
     Task,
     TaskKind,
     approach_of,
-    asked_at,
-    before_preserving,
     cautions_for,
-    in_measures,
-    in_own_unit,
     insights,
     left_out,
-    not_in_yet,
     ph_within,
-    readings_of,
     so_far,
-    units_for,
 )
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import levels, overflows, work_reckoning
-from firkin.core.measures import Quantity, amount_words, figures
-from firkin.drawings.approach import approach_curve
+from firkin.core.formula import overflows, work_reckoning
+from firkin.core.measures import amount_words, figures
 from firkin.drawings.pictures import with_drawings
 from firkin.drawings.sheet import rail_of, vessel_of
-from firkin.shelf.models import kitchens_of, own_materials
+from firkin.shelf.models import own_materials
 from firkin.ui.fields import material_choices
 
 
@@ -82,7 +67,7 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
         _act(making, request.POST["act"], request)
         return _go_on(request, making.batch)
     if request.method == "POST" and dose is None:
-        form = _form_for(making, request.POST)
+        form = form_for(making, request.POST)
         if form is None:
             say_stale(request, batch)
             return redirect("batches:make", batch.pk)
@@ -90,7 +75,7 @@ def make(request: MakerRequest, pk: int) -> HttpResponse:
             _confirm(making, form, request)
             return _go_on(request, making.batch)
     elif task is not None:
-        form = _form_for(making, None)
+        form = form_for(making, None)
     return _make(request, making, form=form, dose=dose)
 
 
@@ -114,53 +99,39 @@ def _make(
     batch, progress = making.batch, making.progress
     task = progress.task
     if form is None and task is not None:
-        form = _form_for(making, None)
-    approach = approach_of(progress, task) if task is not None else None
-    deviation, at = making.deviation, task.line if task is not None else None
-    kitchen = kitchens_of(batch.workshop).get(batch.kitchen)
-    poured = task is not None and at is not None and task.kind is TaskKind.POUR
+        form = form_for(making, None)
+    deviation = making.deviation
     context = shown(batch, progress, "make") | {
-        "task": task,
-        "form": form,
         "deviation": deviation,
-        "in_measures": in_measures(progress, task, kitchen) if poured and kitchen and task else "",
-        "kitchen": kitchen if poured else None,
         "deviation_name": progress.formula.lines[deviation.line].material.name if deviation else "",
-        "own": in_own_unit(progress, task) if task and at is not None else None,
-        "portion_g": progress.target_g(task) / task.portions if task and at is not None else None,
-        "portion": progress.portion_target(task) if task and at is not None and task.portions > 1 else None,
         "choices": [(one, making.short_of(one.result)) for one in making.choices(deviation)] if deviation else (),
-        "portions_in": progress.portions_in(task) if task else 0,
-        "timer_end": progress.timer_end(task) if task else None,
         "now": timezone.now(),
-        "target": progress.target(task) if task and at is not None else None,
-        "line": progress.formula.lines[at] if at is not None else None,
-        "row": making.lines[at] if at is not None else None,
-        "rail": rail_of(progress.result),
-        "vessel": vessel_of(progress.result, batch.vessel.volume_mL if batch.vessel else None),
-        "insights": with_drawings(_insights(progress, task)),
-        "findings": _findings(progress),
-        "working": work_reckoning(progress.result),
-        "cautions": cautions_for(progress.formula),
         "key": uuid.uuid4(),
         "extra": extra or ExtraForm(initial={"key": uuid.uuid4()}, auto_id="extra_%s"),
         "materials": material_choices(),
-        "scale_g": _scale_shows(making, task),
         "may_pour": instruments_of(request.user.pk).may_read("mass", request.workshop),
         "empty_form": EmptyForm(initial={"key": uuid.uuid4()}),
-        "approach": approach,
-        "preserving": before_preserving(progress, task) if task is not None else None,
-        "to_read": _to_read(progress, task) if task is not None and approach is None else [],
-        "approach_drawn": _drawn(approach) if approach is not None else "",
-        "out_form": LeaveOutForm(initial={"key": uuid.uuid4(), "task": progress.turn}, auto_id="out_%s"),
-        "left_out": left_out(progress),
-        "unready": not_in_yet(progress, task) if task is not None else (),
-        "too_small": _too_small(batch, progress),
-        "mark": _mark(batch, progress, task),
-        "promise": making.promise if progress.measured else "",
-        "dose": dose or (_dose_form(making, approach, None) if approach is not None else None),
+        **_as_it_stands(making),
     }
+    if task is not None:
+        context |= at_hand(making, task, form, dose).shown
     return render(request, "batches/make.html", context)
+
+
+def _as_it_stands(making: Making) -> dict[str, object]:
+    """What the batch comes to by now: beside whatever task is at hand."""
+    batch, progress = making.batch, making.progress
+    return {
+        "rail": rail_of(progress.result),
+        "vessel": vessel_of(progress.result, batch.vessel.volume_mL if batch.vessel else None),
+        "insights": with_drawings(_insights(progress, progress.task)),
+        "findings": _findings(progress),
+        "working": work_reckoning(progress.result),
+        "cautions": cautions_for(progress.formula),
+        "left_out": left_out(progress),
+        "too_small": _too_small(batch, progress),
+        "promise": making.promise if progress.measured else "",
+    }
 
 
 def _too_small(batch: Batch, progress: Progress) -> str:
@@ -170,15 +141,6 @@ def _too_small(batch: Batch, progress: Progress) -> str:
         return ""
     comes_to, holds = progress.result.total.volume_mL, amount_words(vessel.volume_mL)
     return f"{vessel.name} holds {holds}, and this comes to {amount_words(comes_to)}. Go on in a larger one."
-
-
-def _mark(batch: Batch, progress: Progress, task: Task | None) -> float | None:
-    """Where it stands on its bottle once the line at hand is in, mL; None for what is mixed in another vessel."""
-    in_bottle = batch.vessel is not None and batch.vessel.kind == "bottle"
-    if not in_bottle or task is None or task.line is None or progress.left_out or progress.overfull:
-        return None
-    liquid = not progress.formula.lines[task.line].solid
-    return levels(progress.result.formula)[task.line] if liquid and task.kind is TaskKind.POUR else None
 
 
 def _insights(progress: Progress, task: Task | None) -> tuple[Insight, ...]:
@@ -202,7 +164,7 @@ def _dose(making: Making, request: MakerRequest) -> DoseForm | None:
     if task is None or approach is None or request.POST.get("task") != str(making.progress.turn):
         say_stale(request, making.batch)
         return None
-    form = _dose_form(making, approach, request.POST)
+    form = dose_form(making, approach, request.POST)
     if not form.is_valid():
         return form
     try:
@@ -210,15 +172,6 @@ def _dose(making: Making, request: MakerRequest) -> DoseForm | None:
     except IntegrityError:
         return None
     return None
-
-
-def _dose_form(making: Making, approach: Approach, data: Any) -> DoseForm:
-    initial = {
-        "key": uuid.uuid4(),
-        "task": making.progress.turn,
-        "amount": figures(approach.next_dose, 3) if approach.next_dose else "",
-    }
-    return DoseForm(data, initial=initial, approach=approach, auto_id="dose_%s")
 
 
 @require_POST
@@ -256,15 +209,6 @@ def _besides(request: MakerRequest, making: Making, form: ExtraForm) -> HttpResp
     return show_really(request, making, extra=form)
 
 
-def _scale_shows(making: Making, task: Task | None) -> float | None:
-    """What the scale shows, the vessel on it, once this line is in; None where the vessel's own weight is not known."""
-    vessel = making.batch.vessel
-    if task is None or vessel is None or vessel.empty_g is None:
-        return None
-    there = making.progress.weighs_after_g(task)
-    return None if there is None else there + vessel.empty_g
-
-
 @require_POST
 def weigh_empty(request: MakerRequest, pk: int) -> HttpResponse:
     """The empty weight of the vessel it is made in: asked once, kept with the vessel."""
@@ -279,45 +223,6 @@ def weigh_empty(request: MakerRequest, pk: int) -> HttpResponse:
     else:
         messages.error(request, " ".join(map(str, form.errors["empty"])))
     return redirect("batches:make", pk)
-
-
-def _to_read(progress: Progress, task: Task) -> list[dict[str, object]]:
-    """What this task asks to be read, each with its form and the last of it."""
-    last = {one.what: one for one in readings_of(progress)}
-    asked: list[dict[str, object]] = []
-    for what in asked_at(progress, task):
-        form = ReadingForm(initial={"what": what, "key": uuid.uuid4()}, auto_id=f"{what}_%s", strained=True)
-        form.fields["value"].widget.attrs["placeholder"] = READINGS[what].example
-        asked.append({"name": READINGS[what].name, "last": last.get(what), "unit": READINGS[what].unit, "form": form})
-    return asked
-
-
-def _drawn(approach: Approach) -> str:
-    points = [(dose.total, dose.reading) for dose in approach.read if dose.reading is not None]
-    levels = ASPECTS["thickness"][1] if approach.reads is Reads.THICKNESS else ()
-    name = "Thickness" if levels else "pH"
-    return approach_curve(points, approach.window, approach.planned, approach.unit, name, levels)
-
-
-def _form_for(making: Making, data: Any) -> MeasuredForm | TickForm | None:
-    """The form of the task at hand; None when ``data`` answers another one (a second tab, a double press)."""
-    task = making.progress.task
-    if task is None or (data is not None and data.get("task") != str(making.progress.turn)):
-        return None
-    initial: dict[str, Any] = {"key": uuid.uuid4(), "task": making.progress.turn}
-    if task.line is None:
-        out = [making.progress.formula.lines[i].material.name for i in not_in_yet(making.progress, task)]
-        return TickForm(data, initial=initial, not_in=out)
-    approach = approach_of(making.progress, task)
-    asked = in_own_unit(making.progress, task) or making.progress.target(task)
-    if approach is not None and approach.doses:
-        asked = Quantity(approach.so_far, approach.unit)
-    initial |= {"amount": figures(asked.value), "unit": asked.unit}
-    units = units_for(making.progress, task)
-    if task.kind is not TaskKind.TOP_UP:
-        return MeasuredForm(data, initial=initial, units=units)
-    by_weight = making.progress.target(task).kind == "mass"
-    return (TopUpByWeightForm if by_weight else TopUpForm)(data, initial=initial, units=units)
 
 
 def _confirm(making: Making, form: MeasuredForm | TickForm, request: MakerRequest) -> None:

@@ -28,6 +28,7 @@ from firkin.core.bench.progress import Progress
 from firkin.core.bench.readings import (
     BY_MOLE,
     READINGS,
+    BeforePreserving,
     Stands,
     asked_at,
     before_preserving,
@@ -61,6 +62,7 @@ __all__ = [
     "VENT_DAYS",
     "WANTED",
     "Approach",
+    "BeforePreserving",
     "Choice",
     "Deviation",
     "Dose",
