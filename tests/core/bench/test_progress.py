@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from firkin.core.bench import EntryKind, Progress, plan_of
 from firkin.core.formula import Formula, Reckoning, Step, house_formulas, reckon
+from firkin.core.measures import Quantity
 from firkin.core.mending import Seen, rescue, rescued
 from formulas_at_random import can_be_reckoned, formulas
 from journals import BEGUN, RUB, Journal
@@ -155,3 +156,27 @@ def test_any_formula_says_one_strength_on_its_sheet_and_at_the_bench(formula: Fo
     assume(can_be_reckoned(formula))
     for progress in _as_planned(formula):
         assert _said(progress.result) == _said(reckon(formula))
+
+
+def test_a_weight_is_a_weight_whatever_the_line_is() -> None:
+    assert Journal(RUB).progress.grams(0, Quantity(0.5, "kg")) == 500.0
+
+
+def test_the_scale_is_foretold_for_what_is_still_lacking() -> None:
+    """By hand: 600 of 800 mL of 96 % (0.80742 g/mL, OIML R 22) are in; with the rest the scale shows all 800 mL."""
+    journal = Journal(RUB)
+    journal.do(0.75)
+    journal.write(EntryKind.DECIDE, data={"factor": 1.0, "whole": False, "add": 0})
+    progress = journal.progress
+    assert progress.more and progress.lacking
+    assert progress.weighs_after_g(progress.task) == pytest.approx(800 * 0.80742, rel=1e-4)
+
+
+def test_the_first_line_asked_for_again_is_another_turn() -> None:
+    """A page left open at the first line does not answer the second time it is asked for."""
+    journal = Journal(RUB)
+    before = journal.progress.turn
+    journal.do(0.75)
+    journal.write(EntryKind.DECIDE, data={"factor": 1.0, "whole": False, "add": 0})
+    assert journal.progress.task.line == 0
+    assert journal.progress.turn != before
