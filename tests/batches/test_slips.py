@@ -365,6 +365,14 @@ def test_foaming_soap_ends_in_its_bottle(bench: Client, workshop, maker, foamer:
     assert batch.state == State.FILLED
     filling = batch.fillings.get()
     assert (filling.vessel, filling.count) == (foamer, 1)
+    bench.post(
+        reverse("batches:besides", args=[batch.pk]),
+        {"material": "lavender oil", "amount": "2 drops", "key": uuid.uuid4()},
+    )
+    batch.refresh_from_db()
+    make_as_planned(bench, batch)
+    assert batch.state == State.FILLED
+    assert batch.fillings.count() == 1
     fill = said(bench.get(reverse("batches:fill", args=[batch.pk])))
     assert "It is all in bottles." in fill
     assert "to fill" not in fill.split("Filled so far")[0].split("It is all in bottles.")[1]
@@ -407,6 +415,10 @@ def test_a_batch_with_some_left_stays_on_the_bench(bench: Client, workshop, make
     bench.post(fill, {"vessel": vessel.pk, "count": 2, "fill": "450", "key": uuid.uuid4()})
     assert list(Batch.objects.to_fill()) == [batch]
     assert "100 mL of batch" in said(bench.get("/"))
+    bench.post(fill, {"vessel": vessel.pk, "count": 1, "fill": "100", "key": uuid.uuid4()})
+    assert not Batch.objects.to_fill().exists()
+    bench.post(reverse("batches:unfill", args=[batch.pk, batch.fillings.last().pk]))
+    assert [round(one.left_mL) for one in Batch.objects.to_fill()] == [100]
     bench.post(reverse("batches:rest_gone", args=[batch.pk]))
     assert not Batch.objects.to_fill().exists()
     assert "It is all in bottles." in said(bench.get(fill))
@@ -428,6 +440,28 @@ def test_it_is_looked_at_again_from_when_it_was_free(bench: Client, workshop, ma
     batch.release(maker, "cannot wait")
     look.refresh_from_db()
     assert (look.at - batch.waits.last().ended_at).total_seconds() == pytest.approx(24 * 3600)
+
+
+def test_ready_in_time_the_look_stays_where_it_was(workshop, maker) -> None:
+    batch = begin(house_formulas()["easy-gel"].formula, workshop, maker, "1 L")
+    while (making := Making(batch)).progress.task is not None:
+        task = making.progress.task
+        if task.line is not None:
+            making.measure(task, making.progress.target(task), maker, uuid.uuid4())
+        elif task.wait_h is None:
+            making.tick(task, maker, uuid.uuid4())
+        else:
+            making.begin_wait(task, maker)
+            if Making(batch).progress.unfinished:
+                batch.release(maker, "for the test", unfinished=True)
+    wait, look = batch.waits.last(), batch.dues.get(kind="recheck")
+    for one in (wait,):
+        one.free_at -= timedelta(hours=73)
+        one.save()
+    before = look.at
+    batch.release(maker)
+    look.refresh_from_db()
+    assert look.at == before
 
 
 @pytest.mark.parametrize(("hours", "now"), [(11.9, True), (12.1, False)])

@@ -1,12 +1,14 @@
 """What a batch comes to where something was left out, put in late, or is from another bottle."""
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firkin.core.bench import EntryKind, TaskKind
+from firkin.core.bench import EntryKind, TaskKind, keeps_of, not_in_yet
 from firkin.core.catalogue import find
-from firkin.core.formula import house_formulas, reckon, without
+from firkin.core.formula import Step, house_formulas, reckon, without
 from firkin.core.measures import Quantity
 from journals import RUB, Journal
 
@@ -146,3 +148,24 @@ def test_the_formula_itself_stays_whole() -> None:
     assert len(journal.progress.as_measured().lines) == 3
     assert journal.progress.task.line == 0
     assert [task.line for task in journal.progress.tasks if task.kind is TaskKind.TOP_UP] == [2]
+
+
+@pytest.mark.parametrize(("void", "stands"), [(False, (3,)), (True, ())])
+def test_what_never_was_of_the_batch_stands_against_no_step(void: bool, stands: tuple[int, ...]) -> None:
+    """A powder whose last step speaks of the citric acid, left out or taken out of the record."""
+    powder = HOUSE["powder-soft"]
+    powder = replace(powder, steps=(*powder.steps, Step("mix", "See that the citric acid is even.")))
+    journal = Journal(powder)
+    out(journal, 3, void=void)
+    last = journal.progress.tasks[-1]
+    assert not_in_yet(journal.progress, last) == stands
+
+
+@pytest.mark.parametrize(("gone", "days"), [(2, 300.0), (4, 28.0)])
+def test_what_its_maker_says_of_its_keeping_holds_while_its_preservative_is_in(gone: int, days: float) -> None:
+    """Soap from bars keeps 28 days without one (common practice, no source), whatever its maker wrote of it."""
+    soap = replace(HOUSE["bar-soap-liquid"], keep_days=300.0)
+    journal = Journal(soap)
+    out(journal, gone)
+    assert soap.lines[4].material.id == "phenoxyethanol"
+    assert keeps_of(journal.progress) == days

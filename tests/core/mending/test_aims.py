@@ -11,7 +11,7 @@ from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import house_formulas, reckon
 from firkin.core.measures import Quantity, Strength, figures
-from firkin.core.mending import Offer, Seen, offer, put_in_late, rescue, short_of_promise, what_to_do
+from firkin.core.mending import Aim, Offer, Seen, chosen, offer, put_in_late, rescue, short_of_promise, what_to_do
 from journals import RUB, Journal
 from mixes import mix
 
@@ -139,3 +139,21 @@ def test_a_promise_is_kept_to_a_twentieth_of_a_point(promised: float | None, sho
 def test_what_fails_its_rule_is_said_by_that_and_not_by_its_promise() -> None:
     weak = reckon(replace(ALOE, lines=(replace(ALOE.lines[0], strength=Strength.of(70.0, "v/v")), ALOE.lines[1])))
     assert short_of_promise(weak, 70.0) == ""
+
+
+@pytest.mark.parametrize(
+    ("there", "key", "picked"),
+    [
+        (("claim", "planned", "rule"), "", "claim"),
+        (("planned", "rule"), "", "rule"),
+        (("planned",), "", "planned"),
+        (("claim", "planned", "rule"), "planned", "planned"),
+        (("planned", "rule"), "claim", "rule"),
+        ((), "rule", None),
+    ],
+)
+def test_without_a_choice_a_batch_works_towards_what_it_promises(
+    there: tuple[str, ...], key: str, picked: str | None
+) -> None:
+    aim = chosen(tuple(Aim(one, 70.0) for one in there), key)
+    assert (aim.key if aim is not None else None) == picked

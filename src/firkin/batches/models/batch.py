@@ -349,7 +349,8 @@ class Batch(Bounded):
         now = timezone.now()
         was = self.before(now)
         self.made_at = self.made_at or now
-        self.move_to(State.RELEASED, user, "Made; nothing to wait for.", was)
+        then = State.FILLED if self.fillings.exists() else State.RELEASED
+        self.move_to(then, user, "Made; nothing to wait for.", was)
 
     def release(self, user: User | None, reason: str = "", *, unfinished: bool = False) -> None:
         """End the wait: back to making while it is unfinished. Early release needs a reason, which stays.
