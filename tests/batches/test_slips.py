@@ -8,6 +8,7 @@ from datetime import timedelta
 import pytest
 from django.test import Client
 from django.urls import reverse
+from django.utils import timezone
 
 from batches.retold import poured, retold
 from firkin.batches.costs import cost_of_batch
@@ -339,6 +340,17 @@ def test_what_was_not_of_this_batch_is_taken_out_again(bench: Client, workshop, 
     assert "never" not in said(bench.get(reverse("batches:make", args=[batch.pk])))
 
 
+def test_of_two_bottles_none_is_guessed_and_the_one_named_is_taken(bench: Client, workshop, maker) -> None:
+    batch = begin(RUB, workshop, maker, "1 L")
+    first, second = bottle(workshop, "glycerol", name="First"), bottle(workshop, "glycerol", name="Second")
+    measure(bench, batch)
+    address = reverse("batches:besides", args=[batch.pk])
+    bench.post(address, {"material": "glycerol", "amount": "5 mL", "key": uuid.uuid4()})
+    assert [one.movements.count() for one in (first, second)] == [1, 1]
+    bench.post(address, {"material": "second", "amount": "5 mL", "key": uuid.uuid4()})
+    assert [one.movements.count() for one in (first, second)] == [1, 2]
+
+
 # into its bottle, vessels that fit, what is left, and when it is looked at
 
 
@@ -464,7 +476,7 @@ def test_ready_in_time_the_look_stays_where_it_was(workshop, maker) -> None:
     assert look.at == before
 
 
-@pytest.mark.parametrize(("hours", "now"), [(11.9, True), (12.1, False)])
+@pytest.mark.parametrize(("hours", "now"), [(0.99, True), (1.01, False)])
 def test_bottles_are_best_filled_now_is_said_while_it_is_true(
     bench: Client, workshop, maker, hours: float, now: bool
 ) -> None:
@@ -472,14 +484,20 @@ def test_bottles_are_best_filled_now_is_said_while_it_is_true(
     make_as_planned(bench, batch)
     wait = batch.waits.get()
     wait.started_at -= timedelta(hours=hours)
+    wait.free_at -= timedelta(hours=hours)
     wait.save()
     page = said(bench.get(reverse("batches:wait", args=[batch.pk])))
     assert ("Fill the bottles now" in page) is now
-    assert ("rest 72 hours from filling" in page) is not now
+    assert ("the 72 hours then begin anew" in page) is not now
     vessel = Vessel.objects.create(workshop=workshop, name="Can", kind="bottle", volume_mL=2000, count=1)
-    bench.post(
-        reverse("batches:fill", args=[batch.pk]), {"vessel": vessel.pk, "count": 1, "fill": "1000", "key": uuid.uuid4()}
-    )
+    sent = {"vessel": vessel.pk, "count": 1, "fill": "1000", "key": uuid.uuid4()}
+    bench.post(reverse("batches:fill", args=[batch.pk]), sent)
+    there = batch.waits.get()
+    batch.refresh_from_db()
+    anew = (there.free_at - wait.free_at) > timedelta(hours=0.5)
+    assert anew is not now
+    assert not anew or (there.free_at - timezone.now()).total_seconds() == pytest.approx(72 * 3600, abs=60)
+    assert not anew or batch.rests_until == there.free_at
     page = said(bench.get(reverse("batches:wait", args=[batch.pk])))
     assert "Fill the bottles now" not in page
 

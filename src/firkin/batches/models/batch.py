@@ -31,6 +31,9 @@ from firkin.formulas.models import FormulaVersion
 from firkin.shelf.fields import AmountColumns, StrengthColumns
 from firkin.shelf.models import Stock, Vessel, own_materials
 
+#: So long after a rest began bottles are filled as it begins, h: that is how long filling takes.
+FILLING_H = 1.0
+
 
 class State(models.TextChoices):
     """Where a batch stands, in the order it goes through."""
@@ -343,6 +346,23 @@ class Batch(Bounded):
             self.rests_until = wait.free_at
             self.move_to(State.RESTING, user, f"{wait.get_kind_display()} begins.", was)
         return wait
+
+    def rest_from_filling(self) -> bool:
+        """A quarantine counts from filling, since bottles bring spores of their own (WHO, Guide to Local Production).
+
+        True where that is later than it was to end, by more than filling takes.
+        """
+        wait, now = self.current_wait(), timezone.now()
+        if wait is None or wait.kind != "quarantine" or wait.is_over(now):
+            return False
+        free_at = now + timedelta(hours=wait.hours)
+        later = free_at - wait.free_at
+        if later <= timedelta(hours=FILLING_H):
+            return False
+        self.dues.filter(answered_at=None, kind="recheck").update(at=models.F("at") + later)
+        wait.free_at = self.rests_until = free_at
+        wait.save(update_fields=["free_at"])
+        return True
 
     def finish_making(self, user: User | None) -> None:
         """Made, with nothing to wait for."""

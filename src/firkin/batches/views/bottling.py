@@ -112,10 +112,11 @@ def _fill(batch: Batch, form: FillForm, request: MakerRequest) -> None:
                 key=data["key"],
             )
             resting = batch.state == State.RESTING
+            anew = " Its 72 hours count from now." if resting and batch.rest_from_filling() else ""
             batch.move_to(
                 State.RESTING if resting else State.FILLED,
                 request.user,
-                f"Filled {data['count']} × {data['vessel'].name}, {data['fill']} each.{known}",
+                f"Filled {data['count']} × {data['vessel'].name}, {data['fill']} each.{known}{anew}",
             )
     except IntegrityError:
         return

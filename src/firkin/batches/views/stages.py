@@ -20,7 +20,7 @@ from firkin.batches.forms import (
     StartForm,
 )
 from firkin.batches.making import Making
-from firkin.batches.models import Batch, Entry, State
+from firkin.batches.models import FILLING_H, Batch, Entry, State
 from firkin.batches.record import record_pdf
 from firkin.batches.undoing import undo, undoable
 from firkin.core.bench import EntryKind, Progress, cautions_for, left_out, left_to_fill
@@ -30,8 +30,6 @@ from firkin.drawings.sheet import rail_of
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import Formula, FormulaVersion
 
-#: So long after its rest began bottles are best filled at once: they rest with it (WHO counts from filling), hours.
-FRESH_H = 12.0
 #: Entries that say another thing than what was believed when bottles were filled.
 CORRECTIONS = (EntryKind.BOTTLE, EntryKind.LEFT_OUT)
 _STAGE_OF_STATE = {
@@ -195,7 +193,7 @@ def wait(request: MakerRequest, pk: int) -> HttpResponse:
     context = shown(batch, making.progress, "wait") | {
         "wait": running,
         "form": form,
-        "fill_now": bool(to_fill) and running.kind == "quarantine" and unfilled_yet and -start < FRESH_H,
+        "fill_now": bool(to_fill) and running.kind == "quarantine" and unfilled_yet and -start < FILLING_H,
         "to_fill_mL": to_fill,
         "hours_left": left,
         "dues": batch.dues.filter(answered_at=None)[:6],
