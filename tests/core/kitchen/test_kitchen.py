@@ -1,5 +1,6 @@
 """Kitchen measures: the search, and the active guarded while rounding."""
 
+import math
 from itertools import product
 
 import pytest
@@ -120,3 +121,35 @@ def test_no_rounding_in_any_kitchen_takes_a_rub_below_a_line_it_held(
         return
     if exact.verdicts[0].verdict != "short":
         assert rounded.result.verdicts[0].verdict != "short"
+
+
+@given(
+    st.floats(3.0, 700.0),
+    st.sampled_from([(240.0, 60.0), (60.0, 15.0), (250.0, 20.0), (100.0, 5.0)]),
+    st.sampled_from(["near", "up", "down"]),
+    st.sampled_from([1.0, 0.25]),
+    st.sampled_from([(0.0, math.inf), (0.97, 1.03), (1.0, 1.2)]),
+)
+def test_of_all_fillings_of_two_cups_the_fewest_that_will_do(
+    amount: float, sizes: tuple[float, float], side: str, slack: float, share: tuple[float, float]
+) -> None:
+    """Against every number of each of two cups tried one by one: the fewest fillings within what they err by, then the
+    fewest kinds, then the nearest; where none is, the nearest of all.
+    """
+    large, small = (Measure(f"{size:g}", size, 4.0) for size in sizes)
+    band = (share[0] * amount, share[1] * amount)
+    every = []
+    for a in range(MOST_FILLINGS + 1):
+        for b in range(MOST_FILLINGS + 1 - a):
+            total = a * large.size + b * small.size
+            wrong = (side == "up" and total < amount - 1e-9) or (side == "down" and total > amount + 1e-9)
+            if a + b and not wrong and band[0] <= total <= band[1]:
+                every.append((a + b, (a > 0) + (b > 0), abs(total - amount), 0.04 * total))
+    fit = [one for one in every if one[2] <= slack * one[3]]
+    if not fit:
+        return
+    found = measure_out(amount, (large, small), side, "mL", slack, band)
+    best = min(fit, key=lambda one: one[:3])
+    assert (found.fillings, len(found.parts)) == best[:2]
+    assert abs(found.total - amount) == pytest.approx(best[2], abs=1e-6)
+    assert found.error == pytest.approx(0.04 * found.total)

@@ -47,7 +47,7 @@ class PrepareForm(forms.Form):
     )
 
     kitchen = forms.ChoiceField(required=False, label="Measure with", widget=Select())
-    aim = forms.ChoiceField(required=False, label="Work towards", widget=Select())
+    aim = forms.ChoiceField(required=False, label="Aim for", widget=Select())
     anyway = forms.BooleanField(required=False, label="I know, and make it all the same")
 
     def __init__(self, *args: Any, making: Making, **options: Any) -> None:

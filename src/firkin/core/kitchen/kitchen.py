@@ -186,11 +186,12 @@ class _Search:
             self.fill(rest, left - poured, (*parts, (poured, measure)), fillings + count, error + more)
 
     def _counts(self, measure: Measure, left: float, error: float) -> set[int]:
-        """Of the last measure: the numbers just below and above, and the fewest within the error."""
+        """Of the last measure: the numbers just below and above, and the fewest within the error and the band."""
         unit = measure.step or measure.size
         fewest = math.ceil((left - error * self.slack) / (unit * (1.0 + self.slack * measure.error_pct / 100.0)) - 1e-9)
+        least = math.ceil((self.band[0] - self.amount + left) / unit - 1e-9)
         around = {math.floor(left / unit + 1e-9), math.ceil(left / unit - 1e-9)}
-        return {count for count in {fewest, *around} if count >= 1}
+        return {count for count in {max(1, fewest, least), *around} if count >= 1}
 
     def _look(
         self,
