@@ -6,9 +6,10 @@ import json
 import pytest
 
 from firkin.accounts.models import User, Workshop
+from firkin.batches.making import Making
 from firkin.batches.models import Batch, Entry
 from firkin.core.errors import CannotRead
-from firkin.core.formula import formula_from_dict
+from firkin.core.formula import formula_from_dict, house_formulas
 from firkin.exchange import archive
 from firkin.exchange.archive import TABLES
 from firkin.exchange.merging import look, merge
@@ -16,6 +17,7 @@ from firkin.formulas.models import Formula
 from firkin.shelf.models import Material, Stock, Tool
 from firkin.site import demo
 from quay import lantern_quay
+from steps import begin, make_at_once
 
 pytestmark = pytest.mark.django_db
 
@@ -122,3 +124,25 @@ def test_what_is_not_sound_is_refused_before_anything_is_compared(quay: Workshop
         merge(whole, quay, hand)
     assert refused.value.path[:3] == ("tables", "batches", 0)
     assert Workshop.objects.count() == 1
+
+
+def test_a_batch_made_since_comes_in_beside_the_bottles_that_are_here(quay: Workshop, hand: User) -> None:
+    """What it took out of bottles that are here is taken out of them, once."""
+    upper = Workshop.objects.create(name="Upper quay")
+    merge(archive.written(quay), upper, hand)
+    batch = begin(house_formulas()["who-one"].formula, quay, hand, "1 L")
+    can = Stock.objects.get(workshop=quay, name__startswith="Tall blue")
+    batch.lines.filter(position=0).update(stock=can)
+    make_at_once(batch, hand)
+    assert batch.draws.exists()
+    here = Stock.objects.get(workshop=upper, name__startswith="Tall blue")
+    before = here.left_g
+    came = merge(archive.written(quay), upper, hand)
+    assert came.added["batches"] == 1
+    took = -batch.draws.get().movement.mass_g
+    assert here.left_g == pytest.approx(before - took)
+    theirs = Batch.objects.get(workshop=upper, name=batch.name, created_at=batch.created_at)
+    assert theirs.lines.get(position=0).stock == here
+    Making(theirs).put_right()
+    merge(archive.written(quay), upper, hand)
+    assert here.left_g == pytest.approx(before - took)

@@ -11,6 +11,8 @@ from typing import Any
 from django.db import models, transaction
 
 from firkin.accounts.models import User, Workshop
+from firkin.batches.ledger import settle
+from firkin.batches.making import Making
 from firkin.batches.models import Batch
 from firkin.core.bench import EntryKind
 from firkin.core.errors import CannotRead
@@ -65,9 +67,13 @@ def merge(whole: Archive, workshop: Workshop, user: User | None, told: Told = te
     whole = archive.checked(whole)
     archive.trial(whole, told)  # sound by itself, before anything is compared with what is here
     with transaction.atomic():
+        were_here = set(Batch.objects.filter(workshop=workshop).values_list("pk", flat=True))
         plan = _plan(whole, workshop)
         moved = Archive(whole.document | {"tables": plan.tables}, whole.files, whole.bare)
         archive.put_rows(moved, workshop, _keys(workshop, plan.found), bringer=user, told=told)
+        for batch in Batch.objects.filter(workshop=workshop).exclude(pk__in=were_here):
+            making = Making(batch)
+            settle(batch, making.lines, making.progress)
         for batch, had in plan.numbers:
             row = Batch.objects.get(workshop=workshop, number=batch)
             row.write(EntryKind.NOTE, user, text=f"Brought in; its number was {had} where it came from.")
@@ -139,6 +145,9 @@ def _known(whole: Archive, here: Archive) -> dict[str, list[int | None]]:
                 table for table, (above, _) in TABLES.items() if above is model._meta.get_field(parent).related_model
             )
             found[name] = _children(theirs[name], ours[name], parent, found[of])
+    for place, row in enumerate(theirs["draws"]):  # of a bottle that is here: its ledger here is put right instead
+        if found["movements"][row["movement"]] is not None:
+            found["draws"][place] = _NOWHERE
     return found
 
 
@@ -227,5 +236,5 @@ def _what_differs(whole: Archive, here: Archive, found: dict[str, list[int | Non
         if known is None and row["name"] in names:
             remarks.append(f"The formula “{row['name']}” comes in beside one of that name that says something else.")
     if any(known is None for known in found["batches"]) and any(known is not None for known in found["stocks"]):
-        remarks.append("What the batches took out of bottles that are here already is not taken out of them again.")
+        remarks.append("What the batches took out of bottles that are here already is taken out of them.")
     return remarks
