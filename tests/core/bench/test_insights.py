@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firkin.core.audit import audit
-from firkin.core.bench import EntryKind, Held, insights, so_far
+from firkin.core.bench import EntryKind, Held, insights, left_out, so_far
 from firkin.core.catalogue import find
 from firkin.core.formula import house_formulas, reckon
 from firkin.core.measures import Strength, figures, read_quantity
@@ -133,3 +133,38 @@ def test_sheet_and_question_say_the_same_of_a_powder_jar() -> None:
     assert [bar.value for bar in found.picture.bars] == pytest.approx([bar.value for bar in answer.beside.bars])
     assert found.picture.bars[0].value == pytest.approx(3 * 124.3 / 192.12, rel=1e-3)
     assert dict(found.rows)["If damp gets at it"] == dict(answer.rows)["If damp gets at it"]
+
+
+def test_what_cleans_is_summed_and_told_by_kind() -> None:
+    """By hand: 10 % of LABSA at 98 % is 9.8 % anionic, 5 % of SLES at 70 % 3.5 %, 4 % of betaine at 30 % 1.2 %."""
+    dish = mix(
+        ("labsa", "10 g", "98 %"), ("sles", "5 g", "70 %"), ("betaine", "4 g", "30 %"), ("water", "81 g"),
+        family="dish-liquid",
+    )  # fmt: skip
+    cleans = titled(reckon(dish), "What cleans in it")
+    assert cleans.rows == (("Active matter in all", "14.5 % of the batch, by weight"),)
+    assert [(bar.name, round(bar.value, 3)) for bar in cleans.picture.bars] == [
+        ("Anionic, which cleans", pytest.approx(13.3)),
+        ("Amphoteric, milder", pytest.approx(1.2)),
+    ]
+
+
+def test_soap_is_told_in_grams_a_litre_and_what_usually_comes_of_it() -> None:
+    soap = reckon(house_formulas()["bar-soap-liquid"].formula)
+    grams = 1000.0 * soap.lines[0].mass_g / soap.total.volume_mL
+    told = titled(soap, "Soap in a litre")
+    assert told.rows[0] == ("Bar soap in a litre", f"{figures(grams)} g")
+    assert told.rows[1][0] == "Next day, usually"
+    assert told.rows[1][1]
+
+
+@pytest.mark.parametrize("out", ["topping", "other"])
+def test_what_would_go_in_late_is_an_amount_as_it_is_measured(out: str) -> None:
+    """Of a top-up the volume it was planned to be, of anything else as it was asked for."""
+    journal = Journal(house_formulas()["who-one"].formula)
+    at = journal.progress.topping if out == "topping" else 2
+    asked = {} if out == "topping" else {"planned": 18.28, "asked_mL": 14.5}
+    journal.write(EntryKind.LEFT_OUT, line=at, data=asked)
+    (told,) = left_out(journal.progress)
+    assert (told.line, told.amount.unit) == (at, "mL")
+    assert told.amount.value == pytest.approx(14.5 if out == "other" else journal.progress.planned[at].mL)
