@@ -74,8 +74,8 @@ def merge(whole: Archive, workshop: Workshop, user: User | None, told: Told = te
         for batch in Batch.objects.filter(workshop=workshop).exclude(pk__in=were_here):
             making = Making(batch)
             settle(batch, making.lines, making.progress)
-        for batch, had in plan.numbers:
-            row = Batch.objects.get(workshop=workshop, number=batch)
+        for number, had in plan.numbers:
+            row = Batch.objects.get(workshop=workshop, number=number)
             row.write(EntryKind.NOTE, user, text=f"Brought in; its number was {had} where it came from.")
     return plan.came
 
