@@ -28,7 +28,6 @@ from firkin.core.bench import (
     keeps_days,
     left_to_fill,
     next_day_level,
-    taken_up,
 )
 from firkin.core.formula import Claim, Claims, Formula, house_formulas, reckon
 from firkin.core.kitchen import Kitchen, Measure, in_kitchen, measure_out
@@ -172,21 +171,6 @@ def _ph(family: str) -> Callable[[float], bool]:
 
 
 #: what is tried, its limit, whether what is asked holds above it (else below), what is asked, where the limit is from
-def _taken_up(share: float) -> bool:
-    """Caustic with so much of it to spare beside the acid that takes up the rest (NaOH 39.997, LABSA 320 g/mol)."""
-    acid_g = 100.0
-    caustic_g = acid_g * 0.98 / 320.0 * 39.997 / 0.99 / (1.0 - share)  # sold at 99 %
-    soap = mix(
-        ("water", "800 g"),
-        ("caustic-soda", f"{caustic_g:.9f} g"),
-        ("labsa", f"{acid_g} g", "98 %"),
-        family="dish-liquid",
-    )
-    journal = Journal(soap)
-    journal.finish()
-    return bool(taken_up(journal.progress))
-
-
 def _scales(factor: float) -> bool:
     journal = Journal(LITRE)
     journal.do(factor)
@@ -212,7 +196,6 @@ OF_THE_BENCH: list[tuple[str, float, bool, Callable[[float], bool], str]] = [
     ("fillings beyond what is left, mL of 500", 511.0, False, lambda x: can_be_filled(x, 500.0), "2 % and the dregs"),
     ("a night before it is looked at, days", 0.4, True, _night_after, "ten hours: common practice"),
     ("a line that only weighing places, cups", 1 / 0.9, True, _hopeless, "10 % off: common practice"),
-    ("caustic that counts as taken up, share left over", 0.05, False, _taken_up, "LABSA's molar mass is a mean: 5 %"),
     ("times the plan that a batch is scaled to", 2.0, False, _scales, "more is a slip: common practice"),
     ("fillings that can be counted, cups", 24.5, False, lambda x: measure_out(x, (Measure("cup", 1.0, 1.0),)).fillings == round(x), "24: common practice"),
 ]  # fmt: skip

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import pytest
 
-from firkin.core.bench import EntryKind, cautions_for, cautions_of, gear_for
+from firkin.core.bench import EntryKind, cautions_for, cautions_of, gear_for, taken_up
 from firkin.core.catalogue import materials
 from firkin.core.formula import house_formulas, quarantined, steps_of
 from journals import RUB, Journal
@@ -54,3 +54,28 @@ def test_a_ferment_that_was_strained_needs_no_venting_and_all_else_stands() -> N
     assert "pressure" in before
     assert after == ["pressure-after" if one == "pressure" else one for one in before]
     assert len(after) > 1
+
+
+@pytest.mark.parametrize(("wet", "said"), [(True, True), (False, False)])
+def test_oxygen_bleach_is_never_closed_where_it_is_wet(wet: bool, said: bool) -> None:
+    """It gives off oxygen in water; dry it keeps (common practice)."""
+    more = (("water", "500 mL"),) if wet else (("citric-acid", "5 g"),)
+    mixed = mix(
+        ("oxygen-bleach", "50 g"),
+        ("washing-soda", "50 g"),
+        *more,
+        family="laundry-soap" if wet else "dishwasher-powder",
+    )
+    assert ("oxygen-bleach-closed" in {one.id for one in cautions_for(mixed)}) is said
+
+
+@pytest.mark.parametrize(("share", "taken"), [(0.049, True), (0.051, False)])
+def test_caustic_is_taken_up_when_less_than_a_twentieth_is_left(share: float, taken: bool) -> None:
+    """NaOH 39.997 g/mol sold at 99 %, LABSA a mean of 320 g/mol (from memory)."""
+    caustic_g = 98.0 / 320.0 * 39.997 / 0.99 / (1.0 - share)
+    dish = mix(
+        ("water", "800 g"), ("caustic-soda", f"{caustic_g:.9f} g"), ("labsa", "100 g", "98 %"), family="dish-liquid"
+    )  # fmt: skip
+    journal = Journal(dish)
+    journal.finish()
+    assert bool(taken_up(journal.progress)) is taken

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firkin.core.bench import EntryKind, TaskKind, keeps_of, not_in_yet
+from firkin.core.bench import EntryKind, TaskKind, deviation_of, keeps_of, not_in_yet
 from firkin.core.catalogue import find
 from firkin.core.formula import Step, house_formulas, reckon, without
 from firkin.core.measures import Quantity
@@ -169,3 +169,44 @@ def test_what_its_maker_says_of_its_keeping_holds_while_its_preservative_is_in(g
     out(journal, gone)
     assert soap.lines[4].material.id == "phenoxyethanol"
     assert keeps_of(journal.progress) == days
+
+
+def test_a_cup_of_either_bottle_is_as_much_as_was_asked_for() -> None:
+    """800 mL were asked for and poured; told of a weaker bottle, which weighs more, nothing is over and nothing lacks."""
+    journal = Journal(RUB)
+    journal.do()
+    asked = journal.entries[-1]
+    journal.entries[-1] = replace(asked, data={**asked.data, "asked_mL": 800.0, "strength": "96 % v/v"})
+    journal.write(EntryKind.BOTTLE, line=0, data={"strength": "50 % v/v"})
+    progress = journal.progress
+    heavier = progress.grams(0, Quantity(800.0, "mL"))
+    assert heavier == pytest.approx(800 * 0.93017, rel=1e-3)  # g/mL of 50 % v/v: OIML R 22
+    assert progress.grams_asked(0, progress.measured[0]) == pytest.approx(heavier)
+    assert deviation_of(progress) is None
+    journal.scale(1.5)
+    assert journal.progress.missing_g(0) == pytest.approx(0.5 * heavier)
+
+
+def test_not_made_up_to_its_mark_the_label_counts_what_went_in() -> None:
+    """By hand: 768 mL of pure alcohol in 800 mL + 15 mL are 94.2 % by label arithmetic, in a litre 76.8 %."""
+    journal = Journal(RUB)
+    out(journal, 2)
+    assert journal.progress.result.main.label == pytest.approx(100 * 768 / 815, abs=0.01)
+    whole = Journal(RUB)
+    out(whole, 1)
+    assert whole.progress.result.main.label == pytest.approx(76.8, abs=0.01)
+
+
+def test_nothing_is_left_out_for_want_of_room_but_a_top_up() -> None:
+    """1.3 L of alcohol in a litre: the water has no room, and is left out; with room nothing is."""
+    journal = Journal(RUB)
+    assert journal.progress.with_its_room() is not None
+    journal.do(1.3)
+    journal.write(EntryKind.DECIDE, data={"factor": 1.0, "whole": False})
+    progress = journal.progress
+    assert progress.overfull
+    there = progress.with_its_room()
+    assert set(there.left_out) == {2}
+    assert there.standing[-1].number == progress.standing[-1].number + 1
+    assert there.result.total.volume_mL == pytest.approx(progress.result.total.volume_mL)
+    assert there.with_its_room() is there
