@@ -112,6 +112,23 @@ def test_put_in_late_above_the_mark_it_comes_on_top(bench: Client, workshop, mak
     assert result.main.true == pytest.approx(told.pct, abs=0.01)
 
 
+def test_water_put_in_late_is_so_much_water_and_no_mark(bench: Client, workshop, maker) -> None:
+    """Against the journal told once more: 130 mL of water into 800 mL of alcohol and 15 mL of glycerol."""
+    batch = begin(RUB, workshop, maker, "1 L")
+    measure(bench, batch, 2)
+    leave_out(bench, batch)
+    without = Making(batch).progress.result
+    correct(bench, batch, "late", 2, amount="130 mL")
+    making, told = Making(batch), retold(batch)
+    assert making.deviation is None
+    assert making.progress.result.total.mass_g == pytest.approx(without.total.mass_g + 129.77, abs=0.05)
+    assert making.progress.result.main.true == pytest.approx(told.pct, abs=0.02)
+    assert "topped up to" not in batch.entries.filter(kind="pour").last().text
+    correct(bench, batch, "never", 2)
+    correct(bench, batch, "bottle", 0, stock=bottle(workshop, "ethanol", "70 %").pk)
+    assert Making(batch).progress.result.main.true == pytest.approx(retold(batch).pct, abs=0.02)
+
+
 def test_put_in_after_it_was_made_it_is_mixed_and_rests_again(bench: Client, who: Batch) -> None:
     measure(bench, who, 2)
     leave_out(bench, who)
@@ -561,7 +578,7 @@ def slip(client: Client, batch: Batch, rng: random.Random, cans: list[Stock], ot
         and line not in (0, progress.topping)
     ):
         correct(client, batch, "never", line)
-    elif deed == "late" and line in progress.left_out and line != 2:
+    elif deed == "late" and line in progress.left_out:
         correct(client, batch, "late", line, amount=f"{rng.uniform(5, 20):.3g} mL")
     elif deed == "besides" and 0 in progress.measured and batch.state != State.RESTING:
         material = rng.choice(["glycerol", "water"])

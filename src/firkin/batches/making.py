@@ -107,20 +107,30 @@ class Making:
         return list(zip(self.lines, self.progress.recorded(), strict=True))
 
     def measure(
-        self, task: Task, amount: Quantity, user: User | None, key: uuid.UUID, *, simulated: bool = False
+        self,
+        task: Task,
+        amount: Quantity,
+        user: User | None,
+        key: uuid.UUID,
+        *,
+        simulated: bool = False,
+        late: bool = False,
     ) -> None:
         """Write down what was measured for a line, take it from its stock, and conclude when it was the last.
 
-        ``simulated`` says that a simulated scale showed it: the record says so.
+        ``simulated`` says that a simulated scale showed it: the record says so. What went in ``late`` is an amount,
+        also of what was to be topped up.
         """
         assert task.line is not None
-        row, topping, progress = self.lines[task.line], task.kind is TaskKind.TOP_UP, self.progress
+        row, progress = self.lines[task.line], self.progress
+        tops = task.kind is TaskKind.TOP_UP
+        topping = tops and not late
         name = progress.formula.lines[task.line].material.name
         there = progress.measured.get(task.line)
-        before = None if topping or there is None else there.amount
+        before = None if tops or there is None else there.amount
         already_g = progress.grams(task.line, before) if before else 0.0
         with transaction.atomic():
-            planned = None if topping else already_g + progress.target_g(task)
+            planned = None if tops else already_g + progress.target_g(task)
             if before is not None:
                 name = f"{name}, {amount.words} more: in all"
                 amount = _summed(before, amount) or Quantity(already_g + progress.grams(task.line, amount), "g")
@@ -132,7 +142,7 @@ class Making:
                 amount_value=amount.value,
                 amount_unit=amount.unit,
                 text=f"{name}{', topped up to' if topping else ''}{' (simulated scale)' if simulated else ''}",
-                data=({"level": True} if planned is None else self._asked(task, planned))
+                data=({"level": topping} if planned is None else self._asked(task, planned))
                 | ({"simulated": True} if simulated else {}),
                 key=key,
             )
@@ -212,7 +222,7 @@ class Making:
 
     def leave_out_what_has_no_room(self, user: User | None) -> None:
         """Write down that a top-up is left out, where what is in leaves no room for it: it is planned anew now."""
-        if self.progress.overfull and self.progress.topping is not None:
+        if self.progress.has_no_room:
             self._leave_out_the_top_up(user)
 
     def _leave_out_the_top_up(self, user: User | None) -> None:
@@ -271,7 +281,7 @@ class Making:
         made = not self.progress.unfinished
         with transaction.atomic():
             left_h = self.batch.hours_left()
-            self.measure(self.progress.task_of(line), amount, user, key)
+            self.measure(self.progress.task_of(line), amount, user, key, late=True)
             if made and self.batch.state != State.MAKING:
                 after = Making(self.batch)
                 after.leave_out_what_has_no_room(user)

@@ -210,3 +210,16 @@ def test_nothing_is_left_out_for_want_of_room_but_a_top_up() -> None:
     assert there.standing[-1].number == progress.standing[-1].number + 1
     assert there.result.total.volume_mL == pytest.approx(progress.result.total.volume_mL)
     assert there.with_its_room() is there
+
+
+def test_a_mark_that_was_passed_before_what_went_in_late_has_no_room_either() -> None:
+    """1.3 L of alcohol, "topped up" to a litre, and glycerol later: nothing of the water is in."""
+    journal = Journal(RUB)
+    journal.do(1.3)
+    journal.write(EntryKind.DECIDE, data={"factor": 1.0, "whole": False})
+    out(journal, 1)
+    journal.write(EntryKind.POUR, line=2, amount=Quantity(1.0, "L"), data={"level": True})
+    assert journal.progress.has_no_room
+    journal.write(EntryKind.POUR, line=1, amount=Quantity(15.0, "mL"), data={"planned": 18.915})
+    assert journal.progress.has_no_room
+    assert 2 in journal.progress.with_its_room().left_out

@@ -86,7 +86,7 @@ def deviation_of(progress: Progress) -> Deviation | None:
     last = next((e for e in reversed(progress.standing) if e.kind in kinds), None)
     if last is None or last.kind is not EntryKind.POUR or last.line is None or last.amount is None:
         return None
-    found = _topped(progress, last) if last.line == progress.topping else _poured(progress, last)
+    found = _topped(progress, last) if last.level else _poured(progress, last)
     return found if found is not None and abs(found.factor - 1.0) > TOLERANCE else None
 
 

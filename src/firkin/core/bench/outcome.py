@@ -106,7 +106,7 @@ class Outcome(Story):
         """The formula with what was really measured, and the plan for the rest; also for what was left out."""
         lines = [self.line_as_planned(i, self._amount_in(i)) for i in range(len(self.formula.lines))]
         make = self.formula.make.times(self.factor) if self.formula.make else None
-        if self.topping is None or self.topping in self.left_out:
+        if self.topping is None or not self._to_a_mark:
             return self._as_amounts(lines, make)
         mark = self.measured[self.topping].amount if self.topping in self.measured else None
         formula = self._as_amounts(lines, mark if mark and self.topped_up else make)
@@ -116,10 +116,16 @@ class Outcome(Story):
         lines[self.topping] = self.line_as_planned(self.topping, Quantity(filled, "g"))
         return self._as_amounts(lines, None)
 
+    @property
+    def _to_a_mark(self) -> bool:
+        """True while its top-up goes to a mark, or went to one: not left out, nor put in late by so much."""
+        at = self.topping
+        return at not in self.left_out and (at not in self.measured or self.measured[at].level)
+
     @cached_property
     def _late(self) -> frozenset[int]:
         """The lines that went in after it was topped up: they come on top of its mark."""
-        if self.topping is None or not self.topped_up:
+        if self.topping is None or not self.topped_up or not self._to_a_mark:
             return frozenset()
         mark = self.measured[self.topping].number
         return frozenset(i for i, e in self.measured.items() if i != self.topping and e.number > mark)
@@ -128,8 +134,8 @@ class Outcome(Story):
         """How much of one line is in, or is to go in."""
         entry = self.measured.get(position)
         if position in self.left_out:  # as planned, and counted in nothing
-            return Quantity(self.plan[position].g, "g")
-        if position == self.topping:
+            return self.in_the_formula(position)
+        if position == self.topping and self._to_a_mark:
             return Quantity(0.0, QS)
         if entry is None or entry.amount is None:
             return self.asked_now(position)
@@ -141,11 +147,15 @@ class Outcome(Story):
             return Quantity(self.grams(position, entry.amount) * left, "g")
         return entry.amount
 
+    def in_the_formula(self, position: int) -> Quantity:
+        """How a line that was left out stands in the formula: as planned; a gram of what was planned as nothing."""
+        return Quantity(self.plan[position].g or 1.0, "g")
+
     def _as_amounts(self, lines: Sequence[Line], make: Quantity | None) -> Formula:
         """The formula with these lines; where its q.s. line is measured like the others, made up all the same."""
         measured = all(line.amount.kind != "qs" for line in lines)
         made_up = self.formula.made_up or (measured and self.formula.topped_up is not None)
-        made_up = made_up and not (self.topping is not None and self.topping in self.left_out)
+        made_up = made_up and (self.topping is None or self._to_a_mark)
         return replace(self.formula, lines=tuple(lines), make=None if measured else make, made_up=made_up)
 
     # what it comes to

@@ -34,9 +34,17 @@ class Progress(Outcome):
         others = [e for e in self.standing if e.kind is not EntryKind.POUR or e.line != line]
         return Progress(self.formula, self.planned, others)
 
+    @property
+    def has_no_room(self) -> bool:
+        """True for a batch with a top-up of which nothing is in, or can go in: what is in comes to its mark already."""
+        at = self.topping
+        if at is None or at in self.left_out:
+            return False
+        return self.overfull or (at in self.measured and not self.masses_g[at])
+
     def with_its_room(self) -> "Progress":
         """The progress with a top-up left out that there is no room for: nothing of it goes in any more."""
-        if not self.overfull or self.topping is None:
+        if not self.has_no_room:
             return self
         last = self.standing[-1]
         return self.after(Entry(last.number + 1, EntryKind.LEFT_OUT, last.at, line=self.topping))

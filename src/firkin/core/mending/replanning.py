@@ -142,7 +142,7 @@ def _measured_out(progress: Progress, off: float) -> Formula:
 def _amount_in(progress: Progress, position: int) -> Quantity:
     """How much of a line is in, or is to go in, as it is measured: a volume or a weight; of a top-up its weight."""
     if position in progress.left_out:  # it stands in the formula as it was planned, and is counted in nothing
-        return Quantity(progress.plan[position].g, "g")
+        return progress.in_the_formula(position)
     grams, planned, entry = progress.masses_g[position], progress.plan[position], progress.measured.get(position)
     if position == progress.topping or not grams or (entry is not None and entry.level):
         return Quantity(grams, "g")
