@@ -42,7 +42,7 @@ def test_the_first_labelled_batch_is_near(hand, workshop, maker) -> None:
     new.type("#id_size", "500 mL")
     new.type("#id_count", "2")
     new.press("Put it there", "to fill")
-    new.press("Filled", "Filled so far")
+    new.press("Filled", "Take back")
     new.press("Print the label", "Label size")
     batch = Batch.objects.get()
     assert (batch.state, Filling.objects.get().count) == ("resting", 2)
