@@ -7,9 +7,11 @@ from django.db import migrations, models
 
 def to_a_keeper(apps, schema_editor):
     """A feed from before they had owners is that of the workshop's first keeper."""
-    Feed, Membership = apps.get_model("batches", "CalendarFeed"), apps.get_model("accounts", "Membership")
-    for feed in Feed.objects.filter(owner=None):
-        keeper = Membership.objects.filter(workshop_id=feed.workshop_id, role="keeper").order_by("pk").first()
+    alias = schema_editor.connection.alias
+    feeds = apps.get_model("batches", "CalendarFeed").objects.using(alias)
+    members = apps.get_model("accounts", "Membership").objects.using(alias)
+    for feed in feeds.filter(owner=None):
+        keeper = members.filter(workshop_id=feed.workshop_id, role="keeper").order_by("pk").first()
         if keeper is not None:
             feed.owner_id = keeper.user_id
             feed.save(update_fields=["owner"])
