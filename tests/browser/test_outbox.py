@@ -21,14 +21,20 @@ def gone(hand, *, yes: bool) -> None:
     hand.browser.execute_cdp_cmd("Network.emulateNetworkConditions", conditions)
 
 
+def at_the_bench(hand, workshop, maker) -> Batch:
+    """A rub being made, its first task on the page."""
+    batch = begin(formula_from_dict(WHO_I), workshop, maker, "1 L")
+    hand.begin()
+    hand.open(f"/batches/{batch.pk}/make/")
+    return batch
+
+
 def pours(batch: Batch) -> list[float]:
     return list(batch.entries.filter(kind="pour").values_list("amount_value", flat=True))
 
 
 def test_what_was_pressed_without_a_connection_is_stored_once_it_is_back(hand, maker, workshop) -> None:
-    batch = begin(formula_from_dict(WHO_I), workshop, maker, "1 L")
-    hand.begin()
-    hand.open(f"/batches/{batch.pk}/make/")
+    batch = at_the_bench(hand, workshop, maker)
     gone(hand, yes=True)
     hand.type("#id_amount", "830")
     hand.keys(Keys.ENTER)
@@ -43,9 +49,7 @@ def test_what_was_pressed_without_a_connection_is_stored_once_it_is_back(hand, m
 
 
 def test_two_presses_go_out_in_order(hand, maker, workshop) -> None:
-    batch = begin(formula_from_dict(WHO_I), workshop, maker, "1 L")
-    hand.begin()
-    hand.open(f"/batches/{batch.pk}/make/")
+    batch = at_the_bench(hand, workshop, maker)
     gone(hand, yes=True)
     hand.type("#id_amount", "833.3")
     hand.keys(Keys.ENTER)
@@ -61,9 +65,7 @@ def test_two_presses_go_out_in_order(hand, maker, workshop) -> None:
 
 
 def test_what_the_server_refuses_is_shown_with_what_was_typed(hand, maker, workshop) -> None:
-    batch = begin(formula_from_dict(WHO_I), workshop, maker, "1 L")
-    hand.begin()
-    hand.open(f"/batches/{batch.pk}/make/")
+    batch = at_the_bench(hand, workshop, maker)
     hand.type("#id_amount", "some")
     hand.keys(Keys.ENTER)
     hand.reads("Write a number and a unit")
@@ -72,9 +74,7 @@ def test_what_the_server_refuses_is_shown_with_what_was_typed(hand, maker, works
 
 
 def test_a_task_another_hand_did_says_who_and_what(hand, maker, workshop) -> None:
-    batch = begin(formula_from_dict(WHO_I), workshop, maker, "1 L")
-    hand.begin()
-    hand.open(f"/batches/{batch.pk}/make/")
+    batch = at_the_bench(hand, workshop, maker)
     making = Making(batch)
     making.measure(making.progress.task, making.progress.target(making.progress.task), maker, uuid.uuid4())
     hand.keys(Keys.ENTER)

@@ -135,17 +135,16 @@ def item(request: MakerRequest, key: str, pk: int) -> HttpResponse:
     return _item(request, context)
 
 
-def _item(
-    request: MakerRequest, context: dict[str, Any], weigh: WeighForm | None = None, move: MoveForm | None = None
-) -> HttpResponse:
+def _item(request: MakerRequest, context: dict[str, Any], filled: dict[str, forms.Form] | None = None) -> HttpResponse:
     """The page of one thing; of a stock with its ledger, and the forms of it as they were filled in."""
     thing = context["thing"]
     if isinstance(thing, Stock):
         there = Stock.objects.get(pk=thing.pk)  # as it is stored, whatever stands in the form
         context |= {
-            "weigh_form": weigh or WeighForm(stock=there),
-            "move_form": move or MoveForm(stock=there),
+            "weigh_form": WeighForm(stock=there),
+            "move_form": MoveForm(stock=there),
             "movements": there.movements.order_by("-at", "-pk")[:MOST_MOVEMENTS],
+            **(filled or {}),
         }
     context |= {"back": reverse("shelf:shelf"), "materials": material_choices()}
     return render(request, "shelf/item.html", context)
@@ -155,23 +154,22 @@ def _item(
 @once
 def weigh(request: MakerRequest, pk: int) -> HttpResponse:
     """A bottle on the scale: what it holds corrects its ledger."""
-    stock = get_object_or_404(Stock, pk=pk, workshop=request.workshop)
-    form = WeighForm(request.POST, stock=stock)
-    if not form.is_valid():
-        return _item(request, _shown(request, stock), weigh=form)
-    form.save()
-    messages.success(request, f"{stock.name}: {stock.left.words} left.")
-    return redirect("shelf:item", "stock", pk)
+    return _moved(request, pk, WeighForm, "weigh")
 
 
 @require_POST
 @once
 def move(request: MakerRequest, pk: int) -> HttpResponse:
     """Spilled, given away or thrown away."""
+    return _moved(request, pk, MoveForm, "move")
+
+
+def _moved(request: MakerRequest, pk: int, kind: type[WeighForm] | type[MoveForm], name: str) -> HttpResponse:
+    """One movement more in a stock's ledger; the form ``name`` of its page again where something in it is wrong."""
     stock = get_object_or_404(Stock, pk=pk, workshop=request.workshop)
-    form = MoveForm(request.POST, stock=stock)
+    form = kind(request.POST, stock=stock)
     if not form.is_valid():
-        return _item(request, _shown(request, stock), move=form)
+        return _item(request, _shown(request, stock), {f"{name}_form": form})
     form.save()
     messages.success(request, f"{stock.name}: {stock.left.words} left.")
     return redirect("shelf:item", "stock", pk)
