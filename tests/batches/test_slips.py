@@ -493,6 +493,23 @@ def test_ready_in_time_the_look_stays_where_it_was(workshop, maker) -> None:
     assert look.at == before
 
 
+def test_filled_late_the_look_moves_with_the_rest(workshop, maker) -> None:
+    """A gel filled ten hours into its rest is free ten hours later, and looked at a day after that."""
+    batch = begin(house_formulas()["easy-gel"].formula, workshop, maker, "1 L")
+    client = Client()
+    client.force_login(maker)
+    while batch.state != State.RESTING or Making(batch).progress.unfinished:
+        make_one(client, batch)
+    wait = batch.waits.last()
+    wait.free_at -= timedelta(hours=10)
+    wait.save()
+    batch.dues.filter(kind="recheck").update(at=wait.free_at + timedelta(hours=24))
+    assert batch.rest_from_filling()
+    there, look = batch.waits.last(), batch.dues.get(kind="recheck")
+    assert (there.free_at - wait.free_at).total_seconds() == pytest.approx(36000, abs=60)
+    assert (look.at - there.free_at).total_seconds() == pytest.approx(24 * 3600, abs=60)
+
+
 @pytest.mark.parametrize(("hours", "now"), [(0.99, True), (1.01, False)])
 def test_bottles_are_best_filled_now_is_said_while_it_is_true(
     bench: Client, workshop, maker, hours: float, now: bool

@@ -103,7 +103,7 @@
     form.dataset.sent = "1";
     const data = new FormData(form);
     if (button && button.name) data.append(button.name, button.value);
-    const at = new Date().toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
+    const at = new Date().toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false });
     const url = form.getAttribute("action") ? form.action : location.href;
     waiting.push({ url, body: new URLSearchParams(data).toString(), words: wordsOf(form, button), at });
     keep();
