@@ -1,19 +1,29 @@
-"""Each family in a browser, from the formula or the question to the label, every press a maker's."""
+"""Each family in a browser, from the formula or the question to the label, every press a maker's, with slips.
 
+Each batch gets one slip of each kind, at a task that a seed draws; the record, the label and the shelf are then held
+against the journal told once more (tests/batches/retold.py).
+"""
+
+import random
 from collections.abc import Callable
 
 import pytest
 from selenium.webdriver.common.by import By
-from selenium.webdriver.support.ui import Select, WebDriverWait
+from selenium.webdriver.support.ui import Select
 
 from batches.test_slips import told_by_the_rows
-from conftest import PATIENCE_S
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, State
 from firkin.core.bench import TaskKind, approach_of
-from firkin.shelf.models import Vessel
+from firkin.shelf.models import Stock, Vessel
 
 pytestmark = pytest.mark.django_db(transaction=True)
+
+#: What the slips are drawn by, another each month.
+SEED = 1126
+#: What stands on the shelf and belongs to another batch.
+STRAY = "dye"
+OTHER = "The other bottle"
 
 
 def turn_of(batch: Batch) -> tuple[str, int | None]:
@@ -46,15 +56,14 @@ class Family:
 
     def press(self, css: str) -> None:
         """Press something of the task, and wait until it is stored and the page shows what follows."""
-        batch, before, page = self.batch, turn_of(self.batch), self.hand.find("html").id
-        self.hand.find(css).click()
-        waits = WebDriverWait(self.hand.browser, PATIENCE_S, ignored_exceptions=[Exception])
-        waits.until(lambda _: turn_of(batch) != before and self.hand.find("html").id != page)
+        batch, before = self.batch, turn_of(self.batch)
+        self.sends(css)
+        assert turn_of(batch) != before
 
-    def make(self, at: dict[str, Callable[["Family"], None]], slip: int | None = None) -> None:
-        """Every task in turn as planned; ``at`` says what is done besides at a task, by what it does.
+    def make(self, at: dict[str, Callable[["Family"], None]], slips: dict[int, list[str]]) -> None:
+        """Every task in turn; ``at`` says what is done besides at a task, by what it does.
 
-        The line ``slip`` is forgotten, and put in at the next task.
+        ``slips`` says what goes wrong at a line, and is put right at once.
         """
         for _ in range(60):
             batch = self.batch
@@ -65,36 +74,86 @@ class Family:
                 self.release()
             elif task is None or batch.state != State.MAKING:
                 return
+            elif slips.get(progress.position):
+                getattr(self, slips[progress.position].pop(0))(task.line)
             else:
                 line = None if task.line is None else progress.formula.lines[task.line].material.id
-                if (
-                    slip is not None
-                    and task.line == slip
-                    and slip not in progress.left_out
-                    and slip not in progress.measured
-                ):
-                    self.slip(slip)
-                    continue
                 at.get(line or task.do, lambda _: None)(self)
-                if approach_of(progress, task) is not None or task.portions > 1:
-                    self.hand.find(".task details > summary").click()
-                    self.press(".task details .confirm button[type=submit]")
-                else:
-                    self.press(".task .confirm button[type=submit]")
+                self.confirm()
 
-    def slip(self, line: int) -> None:
-        """A line is left out, noticed, and put in late."""
+    def confirm(self) -> None:
+        """The task at hand, as planned."""
+        progress = Making(self.batch).progress
+        if approach_of(progress, progress.task) is not None or progress.task.portions > 1:
+            self.hand.find(".task details > summary").click()
+            self.press(".task details .confirm button[type=submit]")
+        else:
+            self.press(".task .confirm button[type=submit]")
+
+    def late(self, line: int) -> None:
+        """The line is left out, noticed, and put in late."""
         hand, batch = self.hand, self.batch
         hand.find(".leave-out > summary").click()
         hand.type("#out_why", "forgot it")
         self.press(".leave-out button[type=submit]")
         hand.find(".left-out a").click()
         hand.reads("What really went in")
-        hand.find("button[value=late]").click()
-        waits = WebDriverWait(hand.browser, PATIENCE_S, ignored_exceptions=[Exception])
-        waits.until(lambda _: line in Making(Batch.objects.get(pk=batch.pk)).progress.measured)
-        hand.reads("is in now")
+        self.sends("button[value=late]")
+        assert line in Making(self.batch).progress.measured
         hand.open(f"/batches/{batch.pk}/make/")
+        hand.reads("of ")
+
+    def stray(self, _: int) -> None:
+        """Something is written down that went into another jug, and is taken out again."""
+        hand, batch = self.hand, self.batch
+        lines = len(batch.formula().lines)
+        hand.find(".besides > summary").click()
+        hand.type(".besides input[name=material]", STRAY)
+        hand.type(".besides input[name=amount]", "0.2 g")
+        self.sends(".besides button[type=submit]")
+        hand.open(f"/batches/{batch.pk}/really/")
+        hand.find(f"#line-{lines} .line-slips details:last-of-type > summary").click()
+        self.sends(f"#line-{lines} button[value=never]")
+        assert lines not in Making(self.batch).progress.measured
+        hand.open(f"/batches/{batch.pk}/make/")
+        hand.reads("of ")
+
+    def other_bottle(self, line: int) -> None:
+        """After it was made: a line was from the other bottle."""
+        hand, batch = self.hand, self.batch
+        other = Stock.objects.get(name=OTHER)
+        hand.open(f"/batches/{batch.pk}/really/")
+        hand.find(f"#line-{line} .line-slips details > summary").click()
+        Select(hand.find(f"#line-{line} select[name=stock]")).select_by_value(str(other.pk))
+        self.sends(f"#line-{line} button[value=bottle]")
+        assert Making(self.batch).lines[line].stock == other
+        hand.open(f"/batches/{batch.pk}/")
+
+    def twice(self, _: int | None) -> None:
+        """The task is answered in two tabs: the second is told, and nothing goes in twice."""
+        hand, batch = self.hand, self.batch
+        browser, here = hand.browser, hand.browser.current_window_handle
+        address = browser.current_url
+        browser.switch_to.new_window("tab")
+        second = browser.current_window_handle
+        browser.get(address)
+        hand.reads("of ")
+        browser.switch_to.window(here)
+        self.confirm()
+        entries = batch.entries.count()
+        browser.switch_to.window(second)
+        hand.find(".task .confirm button[type=submit]").click()
+        hand.reads("did this already at", "body")
+        browser.close()
+        browser.switch_to.window(here)
+        assert batch.entries.count() == entries
+
+    def sends(self, css: str) -> None:
+        """Press a button and wait for the page that comes of it; nothing is asked of the tables meanwhile."""
+        page = self.hand.find("html").id
+
+        self.hand.find(css).click()
+        self.hand.wait.until(lambda _: self.hand.find("html").id != page and self.hand.find("footer"))
 
     def release(self) -> None:
         self.hand.find(".early > summary").click()
@@ -144,13 +203,23 @@ def preserves(family: Family) -> None:
     family.read("temperature", "31", "31 °C")
 
 
-def forgotten(batch: Batch, at: dict[str, Callable[[Family], None]]) -> int | None:
-    """The line that is forgotten: the last that is measured at once, and at which nothing else is looked at."""
-    formula, tasks = batch.formula(), Making(batch).progress.tasks
-    lines = [task.line for task in tasks if task.kind is TaskKind.POUR and task.portions == 1 and task.line]
+def slips_of(batch: Batch, at: dict[str, Callable[[Family], None]], seed: int) -> dict[int, list[str]]:
+    """One slip of each kind, by the place of the task it happens at: drawn from those where nothing else is looked at."""
+    formula, tasks, draws = batch.formula(), Making(batch).progress.tasks, random.Random(seed)
     roles = frozenset({"neutraliser", "acid", "salt", "preservative"})
-    plain = [i for i in lines if not roles & formula.lines[i].material.roles and formula.lines[i].material.id not in at]
-    return plain[-1] if plain else None
+    pours = [
+        place
+        for place, task in enumerate(tasks)
+        if task.kind is TaskKind.POUR
+        and task.portions == 1
+        and not roles & formula.lines[task.line].material.roles
+        and formula.lines[task.line].material.id not in at
+    ]
+    late = draws.choice(pours)
+    plain = [place for place, task in enumerate(tasks) if task.kind is TaskKind.DO and task.do not in at]
+    drawn = {draws.choice([place for place in pours + plain if place != late]): ["twice"], late: ["late"]}
+    drawn.setdefault(draws.choice(pours), []).insert(0, "stray")
+    return drawn
 
 
 @pytest.mark.parametrize(
@@ -201,7 +270,11 @@ def test_a_family_from_formula_to_label(hand, workshop, start: str, at, label: l
     hand.begin()
     family = Family(hand)
     family.begin(start)
-    family.make(at, forgotten(family.batch, at))
+    bottled_from = random.Random(SEED).randrange(len(family.batch.lines.all()))
+    material = family.batch.lines.get(position=bottled_from).material
+    Stock.objects.create(workshop=workshop, material=material, name=OTHER, amount_value=20, amount_unit="kg")
+    family.make(at, slips_of(family.batch, at, SEED))
+    family.other_bottle(bottled_from)
     told_by_the_rows(family.batch)
     family.bottle()
     for words in label:

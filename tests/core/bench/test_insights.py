@@ -1,5 +1,7 @@
 """What a family is looked at for first, held against the questions that answer the same."""
 
+from pathlib import Path
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -11,6 +13,7 @@ from firkin.core.formula import house_formulas, reckon
 from firkin.core.measures import Strength, figures, read_quantity
 from firkin.core.questions import QUESTIONS, neutralise
 from journals import Journal
+from kept import same_as_kept, told
 from mixes import mix
 
 HOUSE = {key: reckon(one.formula) for key, one in house_formulas().items()}
@@ -168,3 +171,19 @@ def test_what_would_go_in_late_is_an_amount_as_it_is_measured(out: str) -> None:
     (told,) = left_out(journal.progress)
     assert (told.line, told.amount.unit) == (at, "mL")
     assert told.amount.value == pytest.approx(14.5 if out == "other" else journal.progress.planned[at].mL)
+
+
+def test_what_is_looked_at_first_is_as_kept() -> None:
+    """Of every house formula, and of a dish liquid as its acid goes in: every row, sentence and bar."""
+    bottles = (Held("Foamer", 275.0), Held("Small foamer", 120.0))
+    journal = Journal(
+        mix(("water", "2 L"), ("caustic-soda", "100 g", "100 %"), ("labsa", "800 g", "98 %"), family="dish-liquid")
+    )
+    journal.do()
+    journal.do()
+    task = journal.progress.task
+    dose = {"task": journal.progress.tasks.index(task), "amount": 64.0, "reading": 12.0}
+    journal.write(EntryKind.PORTION, data=dose)
+    sections = {key: told(insights(result, bottles)) for key, result in HOUSE.items()}
+    sections["as the acid goes in"] = told(so_far(journal.progress, task))
+    same_as_kept(Path(__file__).with_name("insights.txt"), {name: text for name, text in sections.items() if text})

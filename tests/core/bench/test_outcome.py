@@ -6,13 +6,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firkin.core.bench import EntryKind, TaskKind, deviation_of, keeps_of, not_in_yet
+from firkin.core.bench import EntryKind, TaskKind, deviation_of, keeps_of, left_out, not_in_yet
 from firkin.core.catalogue import find
 from firkin.core.formula import Step, house_formulas, reckon, without
 from firkin.core.measures import Quantity
 from journals import RUB, Journal
+from mixes import mix
 
 HOUSE = {key: house.formula for key, house in house_formulas().items()}
+#: Three lines measured as they are, and no mark.
+POWDERLESS = mix(("water", "900 g"), ("glycerol", "90 g"), ("salt", "10 g"), family="liquid-soap")
 #: A line of a house formula that is not its only one, by key and position.
 LINES = [(key, at) for key, formula in HOUSE.items() if len(formula.lines) > 1 for at in range(len(formula.lines))]
 
@@ -223,3 +226,116 @@ def test_a_mark_that_was_passed_before_what_went_in_late_has_no_room_either() ->
     journal.write(EntryKind.POUR, line=1, amount=Quantity(15.0, "mL"), data={"planned": 18.915})
     assert journal.progress.has_no_room
     assert 2 in journal.progress.with_its_room().left_out
+
+
+# what boiled over, and what the record shows of each line
+
+
+@given(st.floats(0.3, 0.99), st.integers(1, 3))
+def test_what_boils_over_takes_its_share_of_all_that_was_in(left: float, done: int) -> None:
+    """By hand: of each line that was in a share ``left`` stays; what comes after is whole; no bottle gets anything back."""
+    journal = Journal(POWDERLESS)
+    for _ in range(done):
+        journal.do()
+    before = journal.progress
+    journal.write(EntryKind.DECIDE, data={"left": left})
+    after = journal.progress
+    for at in range(3):
+        share = left if at < done else 1.0
+        assert after.masses_g[at] == pytest.approx(share * before.masses_g[at], rel=1e-9)
+        assert after.taken_g(at) == pytest.approx(before.taken_g(at), rel=1e-9)
+    assert after.taken_g(0) == pytest.approx(before.masses_g[0], rel=1e-9)
+
+
+@given(st.floats(0.55, 0.95))
+def test_a_preservative_follows_the_weight_of_what_boiled_over(left: float) -> None:
+    """By hand: what is left of 990 g, weighed as that, is all of what went in that is still there: as planned."""
+    journal = Journal(mix(("water", "900 g"), ("glycerol", "90 g"), ("phenoxyethanol", "10 g"), family="liquid-soap"))
+    while journal.progress.task.line != 2:
+        journal.do()
+    journal.write(EntryKind.DECIDE, data={"left": left})
+    journal.write(EntryKind.READING, data={"what": "mass", "value": 990.0 * left})
+    assert journal.progress.by_weighing(2) == pytest.approx(1.0, rel=1e-6)
+
+
+@pytest.mark.parametrize("key", sorted({key for key, _ in LINES}))
+def test_the_record_shows_each_line_once_with_its_entry_and_what_was_asked(key: str) -> None:
+    journal = Journal(HOUSE[key])
+    journal.do()
+    out_at = next(at for at in reversed(range(len(HOUSE[key].lines))) if at not in journal.progress.measured)
+    out(journal, out_at)
+    rows = journal.progress.recorded()
+    assert [row.line for row in rows] == list(HOUSE[key].lines)
+    entries = {at: row.entry.kind for at, row in enumerate(rows) if row.entry is not None}
+    assert entries[out_at] is EntryKind.LEFT_OUT
+    assert sum(kind is EntryKind.POUR for kind in entries.values()) == len(journal.progress.measured)
+    assert [row.planned.bulk for row in rows] == [planned.bulk for planned in journal.progress.plan]
+
+
+def test_the_record_keeps_the_plan_a_line_was_measured_by() -> None:
+    journal = Journal(RUB)
+    asked = {"planned": 20.0, "asked_mL": 16.0}
+    journal.do()
+    journal.write(EntryKind.POUR, line=1, amount=Quantity(16.0, "mL"), data=asked)
+    row = journal.progress.recorded()[1]
+    assert (row.planned.g, row.planned.mL) == (20.0, 16.0)
+    assert row.planned.weighed == journal.progress.plan[1].weighed
+
+
+def test_of_a_weighed_line_that_was_scaled_what_is_missing_is_asked_in_grams() -> None:
+    """By hand: 300 g in, the batch half as much again, 150 g to come."""
+    journal = Journal(mix(("washing-soda", "300 g"), ("borax", "200 g"), family="dishwasher-powder"))
+    journal.finish()
+    journal.scale(1.5)
+    task = journal.progress.task
+    assert journal.progress.target(task).g == pytest.approx({0: 150.0, 1: 100.0}[task.line])
+
+
+@pytest.mark.parametrize("more", ["portion", "left-out"])
+def test_small_doses_are_taken_out_of_their_bottle_before_the_line_is_done(more: str) -> None:
+    """By hand: two doses of 10 and 5 g are 15 g."""
+    dish = mix(("water", "2 L"), ("caustic-soda", "100 g", "100 %"), ("labsa", "800 g", "98 %"), family="dish-liquid")
+    journal = Journal(dish)
+    while journal.progress.task.line != 2:
+        journal.do()
+    place = journal.progress.position
+    for grams in (10.0, 5.0):
+        journal.write(EntryKind.PORTION, data={"task": place, "amount": grams, "reading": None})
+    assert journal.progress.taken_g(2) == pytest.approx(15.0)
+    if more == "left-out":
+        out(journal, 2)
+        assert journal.progress.taken_g(2) == 0.0
+
+
+def test_what_never_was_asked_again_by_scaling_before_it_is_measured() -> None:
+    """Two decisions to scale: a line that is not in is asked for by both, and one that is in by what came after it."""
+    journal = Journal(RUB)
+    journal.do()
+    journal.scale(1.2)
+    journal.scale(1.5)
+    assert journal.progress.asked_now(1).mL == pytest.approx(15.0 * 1.8)
+    assert journal.progress.scaled_since[0] == pytest.approx(1.8)
+
+
+# what is not done as told
+
+
+def test_a_step_that_lists_a_line_is_not_done_while_it_is_left_out() -> None:
+    """Listed by the step, at the first step as at the last; named in words of four letters or more."""
+    steps = (Step("mix", "Stir it well.", (1,)), Step("pour", "", (0,)), Step("mix", "Shake the salt in.", ()))
+    mixed = mix(("ethanol", "800 mL", "96 %"), ("glycerol", "15 mL"), ("salt", "5 g"), family="other")
+    journal = Journal(replace(mixed, steps=steps))
+    out(journal, 1)
+    out(journal, 2)
+    tasks = [task for task in journal.progress.tasks if task.kind is TaskKind.DO]
+    assert 2 in not_in_yet(journal.progress, tasks[-1])
+    stirred = replace(tasks[-1], step=0, text="Stir it well.")
+    assert not_in_yet(journal.progress, stirred) == (1,)
+
+
+def test_a_top_up_left_out_asks_for_what_it_was_planned_to_be() -> None:
+    journal = Journal(RUB)
+    out(journal, 2)
+    (one,) = left_out(journal.progress)
+    assert one.amount.mL == pytest.approx(journal.progress.plan[2].mL)
+    assert one.amount.mL > 0

@@ -53,6 +53,25 @@ def test_every_line_is_measured_once_and_every_wait_is_there(key: str) -> None:
     ]
 
 
+@pytest.mark.parametrize("key", HOUSE)
+def test_a_task_knows_what_its_step_says(key: str) -> None:
+    steps = with_steps(HOUSE[key]).steps
+    of_steps = [task for task in tasks_of(HOUSE[key]) if task.step >= 0]
+    assert {task.step for task in of_steps} == set(range(len(steps)))
+    for task in of_steps:
+        step = steps[task.step]
+        assert (task.do, task.portions, task.timer_h) == (step.do, step.portions, step.timer_h)
+        assert (task.temperature, task.caution) == (step.temperature, step.caution)
+
+
+def test_a_step_with_all_its_details_and_a_line_that_no_step_names() -> None:
+    step = Step("heat", "Warm it.", (0,), portions=3, timer_h=0.25, temperature=60.0, caution="Hot")
+    loose, heated, _ = tasks_of(replace(RUB, steps=(step, Step("top", "Fill up.", (2,)))))
+    assert (loose.step, loose.line, loose.timer_h, loose.caution) == (-1, 1, None, "")
+    assert (heated.step, heated.portions, heated.timer_h) == (0, 3, 0.25)
+    assert (heated.temperature, heated.caution) == (60.0, "Hot")
+
+
 @given(st.lists(st.lists(st.integers(min_value=0, max_value=2), max_size=3), max_size=4))
 def test_whatever_lines_the_steps_name_each_is_asked_for_once(named: list[list[int]]) -> None:
     formula = replace(RUB, steps=tuple(Step("pour", "", tuple(lines)) for lines in named))
