@@ -4,17 +4,20 @@ in the text. Imports audit and what lies below it; bench may import it.
 
 from firkin.core.recipe.check import findings_of
 from firkin.core.recipe.household import in_household, measures
+from firkin.core.recipe.labels import Label, read_label
 from firkin.core.recipe.reader import read_recipe
 from firkin.core.recipe.recipe import HeardDanger, HeardLine, Mark, MarkKind, Recipe
 
 __all__ = [
     "HeardDanger",
     "HeardLine",
+    "Label",
     "Mark",
     "MarkKind",
     "Recipe",
     "findings_of",
     "in_household",
     "measures",
+    "read_label",
     "read_recipe",
 ]
