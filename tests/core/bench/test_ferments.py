@@ -82,6 +82,22 @@ def test_a_ph_that_is_out_or_not_held_is_said(readings: list[tuple[float, float]
     assert any(lacks in said for said in found.lacks), found.lacks
 
 
+@pytest.mark.parametrize(("apart", "ready"), [(6.99, False), (7.01, True)])
+def test_a_week_apart_is_a_week(apart: float, ready: bool) -> None:
+    journal = closed()
+    on(journal, 20, seen=WELL)
+    on(journal, 83, 3.8)
+    on(journal, 83 + apart, 3.8)
+    assert at(journal, 95).ready is ready
+
+
+@pytest.mark.parametrize(("day", "said"), [(13.9, False), (14.1, True)])
+def test_no_gas_by_the_fourteenth_day_is_said(day: float, said: bool) -> None:
+    journal = closed()
+    on(journal, 5, seen={"gas": 0})
+    assert any("never gave gas" in one for one in at(journal, day).alarms) is said
+
+
 @given(st.lists(st.tuples(st.floats(1, 95), st.floats(2.0, 7.0)), max_size=8))
 def test_ready_only_by_two_readings_in_the_window_a_week_apart(readings: list[tuple[float, float]]) -> None:
     journal = closed()

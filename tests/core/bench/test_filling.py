@@ -26,3 +26,14 @@ def test_what_clings_is_not_left_and_nobody_fills_much_more_than_there_is() -> N
     assert can_be_filled(509.0, 500.0)
     assert not can_be_filled(525.0, 500.0)
     assert not can_be_filled(50.0, 0.0)
+
+
+@pytest.mark.parametrize(("left", "counts"), [(0.999, False), (1.0, False), (1.001, True)])
+def test_a_millilitre_is_dregs_and_more_is_left(left: float, counts: bool) -> None:
+    """Dregs that cling to a jug: common practice, no source."""
+    assert (left_to_fill(PROGRESS, PROGRESS.to_fill_mL - left) > 0) is counts
+
+
+@pytest.mark.parametrize(("filling", "can"), [(1020.9, True), (1021.1, False)])
+def test_two_per_cent_and_the_dregs_more_can_be_filled_and_no_more(filling: float, can: bool) -> None:
+    assert can_be_filled(filling, 1000.0) is can

@@ -10,13 +10,15 @@ from firkin.core.bench import (
     asked_at,
     before_preserving,
     drifting,
+    judge_mass,
+    judge_yield,
     judge_ph,
     judge_reading,
     reading_words,
     readings_of,
 )
 from firkin.core.catalogue import families
-from firkin.core.formula import house_formulas
+from firkin.core.formula import house_formulas, reckon
 from journals import Journal
 from kept import same_as_kept, told
 from mixes import mix
@@ -77,6 +79,32 @@ def test_a_preservative_follows_what_the_batch_weighs_when_it_goes_in() -> None:
     journal.do()
     shares = 100 * journal.progress.masses_g[-1] / went_in
     assert shares == pytest.approx(0.9 * 100 * planned / went_in, rel=1e-6)
+
+
+@pytest.mark.parametrize(("share", "followed"), [(0.499, False), (0.501, True), (1.019, True), (1.021, False)])
+def test_the_least_and_the_most_that_a_batch_can_weigh(share: float, followed: bool) -> None:
+    """Half of what went in, and 2 % more than it (common practice, no source)."""
+    journal = up_to_the_preservative(house_formulas()["bar-soap-liquid"].formula)
+    task = journal.progress.task
+    planned = journal.progress.target(task).g
+    reads(journal, "mass", share * sum(journal.progress.masses_g[:-1]))
+    assert journal.progress.target(task).g == pytest.approx(planned * (share if followed else 1.0), rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("mass_g", "stands"),
+    [(970.01, "within"), (969.99, "low"), (1029.99, "within"), (1030.01, "high"), (1000, "within")],
+)
+def test_three_per_cent_more_or_less_is_the_scale(mass_g: float, stands: str) -> None:
+    assert judge_mass(1000.0, mass_g).verdict == stands
+
+
+@pytest.mark.parametrize(("share", "stands"), [(0.749, "low"), (0.751, "within"), (1.0, "within")])
+def test_three_quarters_of_the_water_come_back_from_the_peel(share: float, stands: str) -> None:
+    result = reckon(house_formulas()["citrus-ferment"].formula)
+    wet = sum(one.volume_mL for one in result.lines if not one.material.solid)
+    assert judge_yield(result, share * wet).verdict == stands
+    assert judge_yield(result, result.total.volume_mL * 1.001).verdict == "high"
 
 
 @pytest.mark.parametrize("share", [1.4, 0.3])

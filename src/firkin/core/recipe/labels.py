@@ -87,7 +87,8 @@ _GRADE = re.compile(
 _SHOP = re.compile(
     r"[,;]?\s*\b(?:bought (?:at|from|in)|from|at)\s+(?P<shop>[^,;\d]{2,60}?)\s*(?=$|[,;]|\d)", re.IGNORECASE
 )
-_WORDS = {word: n for n, word in enumerate("two three four five six seven eight nine ten eleven twelve".split(), 2)}
+_NUMBERS = ("two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
+_WORDS = {word: number for number, word in enumerate(_NUMBERS, 2)}
 _THING = (
     r"(?:bottles?|bags?|boxes|box|tubs?|cans?|tins?|packs?|jars?|cartons?|canisters?|pieces?|of (?:them|these)|off)"
 )
