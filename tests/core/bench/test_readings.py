@@ -11,9 +11,9 @@ from firkin.core.bench import (
     before_preserving,
     drifting,
     judge_mass,
-    judge_yield,
     judge_ph,
     judge_reading,
+    judge_yield,
     reading_words,
     readings_of,
 )
