@@ -76,7 +76,7 @@ def test_out_and_in_is_the_same_workshop_row_by_row(quay: Workshop, tmp_path: Pa
     assert all(before.counts[table] for table in set(archive.TABLES) - {"materials"}), before.counts
     status, out, error = go("export", str(tmp_path / name), capsys=capsys)
     assert (status, error) == (0, "")
-    assert "10 batches" in out
+    assert "12 batches" in out
     status, out, error = go("import", str(tmp_path / name), "as=Lantern Quay again", capsys=capsys)
     assert (status, error) == (0, "")
     again = Workshop.objects.get(name="Lantern Quay again")
@@ -143,7 +143,7 @@ def test_a_workshop_comes_into_another_by_the_text_command(quay: Workshop, tmp_p
     Workshop.objects.create(name="Upper quay")
     status, out, error = go("import", str(tmp_path / "all.zip"), "into=Upper quay", "check", capsys=capsys)
     assert (status, error, Batch.objects.filter(workshop__name="Upper quay").count()) == (0, "", 0)
-    assert "Batches: 10 would come in, 0 here already." in out
+    assert "Batches: 12 would come in, 0 here already." in out
     status, out, error = go("import", str(tmp_path / "all.zip"), "into=Upper quay", capsys=capsys)
     assert (status, error, Batch.objects.filter(workshop__name="Upper quay").count()) == (0, "", 10)
     assert go("import", str(tmp_path / "all.zip"), "into=No quay", capsys=capsys)[0] == 2

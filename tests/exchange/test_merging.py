@@ -41,7 +41,7 @@ def test_into_an_empty_workshop_comes_every_row(quay: Workshop, hand: User) -> N
     empty = Workshop.objects.create(name="Upper quay")
     came = merge(archive.written(quay), empty, hand)
     assert rows_of(empty) == rows_of(quay)
-    assert (came.added["batches"], came.here["batches"], came.remarks) == (10, 0, [])
+    assert (came.added["batches"], came.here["batches"], came.remarks) == (12, 0, [])
 
 
 def test_into_itself_and_a_second_time_comes_nothing(quay: Workshop, hand: User) -> None:
@@ -72,7 +72,7 @@ def test_a_batch_whose_number_is_taken_gets_the_next_and_says_which_it_had(quay:
     own = Batch.objects.start(rub, rub.as_core(), hand)
     came = merge(archive.written(quay), upper, hand)
     codes = [batch.code for batch in Batch.objects.filter(workshop=upper).order_by("number")]
-    assert len(set(codes)) == 11
+    assert len(set(codes)) == 13
     own.refresh_from_db()
     assert own.number == 1
     moved = Batch.objects.get(workshop=upper, number=11)

@@ -8,7 +8,7 @@ from django.contrib.auth.models import AbstractUser
 from django.db import models
 from django.utils import timezone
 
-from firkin.accounts.bounded import Bounded
+from firkin.accounts.bounded import Bounded, Within
 from firkin.core.kitchen import kitchens
 from firkin.core.recipe import measures
 
@@ -48,6 +48,8 @@ class Workshop(Bounded):
     simulated_instruments = models.BooleanField(default=False)
     #: Where others on the network reach this Firkin, for the code on labels; empty for no code.
     address = models.URLField(max_length=200, blank=True)
+    #: So many days after their last bottle ended, names of people who were given bottles are forgotten; None: never.
+    forget_names_days = models.PositiveIntegerField(null=True, blank=True, validators=[Within(1, 36_500)])
     members = models.ManyToManyField(User, through="Membership", related_name="workshops")
 
     def __str__(self) -> str:

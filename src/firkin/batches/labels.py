@@ -9,7 +9,7 @@ from firkin.batches.models import Batch, Filling, Wait
 from firkin.core.bench import EntryKind, Progress, began, below_its_line, cautions_of, taken_up, usual_label_words
 from firkin.core.catalogue import families
 from firkin.core.measures import amount_words, figures, weight_words
-from firkin.core.questions import USUAL_DOSE_ML
+from firkin.core.questions import dose_of
 from firkin.drawings.label import FORMATS, USUAL, LabelFormat, LabelText
 
 
@@ -53,8 +53,10 @@ def label_of(batch: Batch, progress: Progress, filling: Filling | None, address:
     ]
     if (start := began(progress)) is not None:
         facts.insert(0, ("Began on", _day(start)))
-    if batch.family == "laundry-soap" and filling is not None:
-        facts.append(("Loads", f"about {int(filling.fill_mL / max(USUAL_DOSE_ML))}"))
+    dose = dose_of(progress.formula, progress.result)
+    if dose is not None and filling is not None and (dose.said or batch.family == "laundry-soap"):
+        fewest, _ = dose.times_in(filling.fill_mL)
+        facts.append((f"{dose.of.capitalize()}s", f"about {int(fewest + 1e-9)}"))
     if chosen.opened:
         facts.append(("Opened on", "_" * 9))
     return LabelText(

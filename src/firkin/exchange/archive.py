@@ -22,7 +22,20 @@ from django.utils.dateparse import parse_datetime
 
 from firkin.accounts.bounded import Bounded
 from firkin.accounts.models import Membership, Role, User, Workshop
-from firkin.batches.models import Batch, BatchLine, Draw, Due, Entry, Filling, Photo, Wait
+from firkin.batches.models import (
+    Batch,
+    BatchLine,
+    Bottle,
+    BottleEvent,
+    Draw,
+    Due,
+    Entry,
+    Filling,
+    Holder,
+    Photo,
+    Recall,
+    Wait,
+)
 from firkin.batches.photos import bare_jpeg
 from firkin.core.bench import readings_of, series_of
 from firkin.core.catalogue import Verdict, families
@@ -31,8 +44,8 @@ from firkin.core.formula import formula_from_dict, formula_to_dict, reckon
 from firkin.drawings.series import aspect_series
 from firkin.exchange.scratch import scratch
 from firkin.exchange.upgrades import FORMAT, upgraded
-from firkin.exchange.validation import check
-from firkin.formulas.models import Formula, FormulaLine, FormulaStep, FormulaVersion
+from firkin.exchange.validation import check, check_formula
+from firkin.formulas.models import Bought, Formula, FormulaLine, FormulaStep, FormulaVersion
 from firkin.shelf.models import Material, Movement, Stock, Tool, Vessel, own_materials
 
 #: Every table that is a workshop's own, each after those it refers to, with the way from it to its workshop.
@@ -46,12 +59,17 @@ TABLES: dict[str, tuple[type[Bounded], str]] = {
     "versions": (FormulaVersion, "formula__workshop"),
     "formula_lines": (FormulaLine, "version__formula__workshop"),
     "formula_steps": (FormulaStep, "version__formula__workshop"),
+    "bought": (Bought, "formula__workshop"),
     "batches": (Batch, "workshop"),
     "batch_lines": (BatchLine, "batch__workshop"),
     "entries": (Entry, "batch__workshop"),
     "draws": (Draw, "batch__workshop"),
     "photos": (Photo, "batch__workshop"),
     "fillings": (Filling, "batch__workshop"),
+    "holders": (Holder, "workshop"),
+    "bottles": (Bottle, "filling__batch__workshop"),
+    "recalls": (Recall, "workshop"),
+    "bottle_events": (BottleEvent, "bottle__filling__batch__workshop"),
     "waits": (Wait, "batch__workshop"),
     "dues": (Due, "batch__workshop"),
 }
@@ -65,7 +83,11 @@ FILES = {(Photo, "jpeg")}
 MOST_ROWS = {
     **dict.fromkeys(TABLES, 20_000),
     **dict.fromkeys(
-        ("entries", "batch_lines", "formula_lines", "formula_steps", "movements", "draws", "dues"), 200_000
+        (
+            *("entries", "batch_lines", "formula_lines", "formula_steps", "movements", "draws", "dues"),
+            *("bottles", "bottle_events"),
+        ),
+        200_000,
     ),
     "photos": 5_000,
 }
@@ -255,13 +277,13 @@ def try_all(workshop: Workshop, told: Told = tell_nobody) -> None:
 def _is_a_formula(version: FormulaVersion) -> object:
     """A version says a formula as its own format has it, and can be worked out."""
     document = formula_to_dict(version.as_core())
-    check(document, "firkin-formula-1")
+    check_formula(document)
     return reckon(formula_from_dict(document, own_materials(version.formula.workshop_id)))
 
 
 def _worked_out(batch: Batch) -> tuple[object, ...]:
     """What the pages of a batch work out of it."""
-    check(batch.frozen, "firkin-formula-1")
+    check_formula(batch.frozen)
     if batch.family not in families():
         raise CannotRead(f"{batch.family!r} is no family")
     if batch.verdict not in ("", *Verdict):

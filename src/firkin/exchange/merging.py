@@ -19,13 +19,15 @@ from firkin.core.errors import CannotRead
 from firkin.exchange import archive
 from firkin.exchange.archive import TABLES, Archive, Keys, Told, columns, tell_nobody
 
-#: What a thing is known again by, table by table.
+#: What a thing is known again by, table by table. A holder whose name was forgotten is known by nothing.
 KNOWN_BY = {
     "materials": ("name",),
     "stocks": ("material", "name", "amount_value", "amount_unit", "bought_on"),
     "tools": ("name",),
     "vessels": ("name", "kind", "volume_mL"),
     "batches": ("created_at", "name"),
+    "holders": ("name",),
+    "recalls": ("at", "why"),
 }
 #: Tables of a formula, below the formula itself.
 _OF_A_FORMULA = ("versions", "formula_lines", "formula_steps")
@@ -139,7 +141,7 @@ def _known(whole: Archive, here: Archive) -> dict[str, list[int | None]]:
         elif parent == "workshop":
             wanted = KNOWN_BY[name]
             named = {_by(row, wanted): place for place, row in enumerate(ours[name])}
-            found[name] = [named.get(_by(row, wanted)) for row in theirs[name]]
+            found[name] = [named.get(by) if any(by := _by(row, wanted)) else None for row in theirs[name]]
         else:
             of = next(
                 table for table, (above, _) in TABLES.items() if above is model._meta.get_field(parent).related_model

@@ -6,6 +6,8 @@ from firkin.batches.models import Batch
 from firkin.exchange.archive import TABLES, Archive, columns, written
 
 Row = dict[str, Any]
+#: Who has the bottles is between the workshop and them: it does not go out with a batch.
+_STAYS = frozenset({"holders", "bottles", "bottle_events", "recalls"})
 #: Tables whose rows name a material of the workshop's own.
 _NAME_A_MATERIAL = ("stocks", "formula_lines", "batch_lines")
 
@@ -42,6 +44,8 @@ def _take(tables: dict[str, list[Row]], kept: dict[str, set[int]], name: str, pl
         if tables[name][place][column] is not None:
             _take(tables, kept, table, tables[name][place][column])
     for table, (_, way) in TABLES.items():
+        if table in _STAYS:
+            continue
         of = way.split("__")[0]
         if _refers_to(table).get(of) == name:
             for at, row in enumerate(tables[table]):

@@ -10,7 +10,7 @@ from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.formula import formula_from_dict, reckon
 from firkin.exchange.questions import answer
 from firkin.exchange.reckoning_format import reckoning_to_dict
-from firkin.exchange.validation import check, parts
+from firkin.exchange.validation import check, check_formula, parts
 
 _LARGEST_BYTES = 4_000_000
 _LONGEST_TEXT = 50_000
@@ -43,7 +43,7 @@ def main(arguments: list[str]) -> int:
 
 
 def _reckon(document: Any) -> dict[str, Any]:
-    check(document, "firkin-formula-1")
+    check_formula(document)
     result = reckon(formula_from_dict(document))
     return reckoning_to_dict(result, audit(result))
 

@@ -10,12 +10,11 @@ from django.db import transaction
 from firkin.accounts.models import User, Workshop
 from firkin.batches.models import Batch
 from firkin.core.errors import CannotRead, CannotReckon
-from firkin.core.formula import formula_from_dict, formula_to_dict, reckon
+from firkin.core.formula import FORMULA_FORMAT_NOW, formula_from_dict, formula_to_dict, reckon
 from firkin.exchange import archive, files
 from firkin.exchange.merging import look, merge, words_of
 from firkin.exchange.one_batch import of_batch
-from firkin.exchange.upgrades import version_of
-from firkin.exchange.validation import check
+from firkin.exchange.validation import check_formula, version_of
 from firkin.formulas.models import Formula
 from firkin.shelf.models import own_materials
 
@@ -97,8 +96,8 @@ def bring_formula(file: Path, workshop: Workshop, user: User | None, source: str
         document = json.loads(file.read_text("utf-8-sig"))
     except (OSError, ValueError, RecursionError):
         raise CannotRead(f"{source} is no JSON that can be read.") from None
-    version_of(document.get("format") if isinstance(document, dict) else None, "firkin-formula/1")
-    check(document, "firkin-formula-1")
+    version_of(document.get("format") if isinstance(document, dict) else None, FORMULA_FORMAT_NOW)
+    check_formula(document)
     formula = formula_from_dict(document, own_materials(workshop.pk))
     reckon(formula)
     same = Formula.objects.filter(workshop=workshop, name=formula.name)

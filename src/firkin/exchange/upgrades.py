@@ -11,9 +11,10 @@ from typing import Any
 from firkin.core.catalogue import Material, find
 from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.measures import Quantity, Strength
+from firkin.exchange.validation import version_of
 from firkin.shelf.models import grams_of
 
-NAME, VERSION = "firkin-workshop", 3
+NAME, VERSION = "firkin-workshop", 4
 FORMAT = f"{NAME}/{VERSION}"
 Document = dict[str, Any]
 
@@ -91,8 +92,37 @@ def _own(row: Document) -> Material:
     return Material(id=row["name"], name=row["name"], kind=kind, density=float(row["density_g_per_mL"]))
 
 
+def _bottles_doses_and_lots(document: Document) -> None:
+    """3 to 4: bottles one by one with who has them, recalls, doses, lots of stocks; none of it was known before."""
+    tables = document.get("tables")
+    if isinstance(document.get("workshop"), dict):
+        document["workshop"] = {"forget_names_days": None, **document["workshop"]}
+    if not isinstance(tables, dict) or "bottles" in tables:
+        return
+    document["tables"] = tables = dict(tables)
+    for name, more in _SINCE_4.items():
+        if _are_rows(tables.get(name)):
+            tables[name] = [{**more, **row} for row in tables[name]]
+    tables |= {name: [] for name in ("bought", "holders", "bottles", "recalls", "bottle_events")}
+
+
+#: Columns that came with version 4, as they were before.
+_SINCE_4: dict[str, Document] = {
+    "stocks": {
+        **dict.fromkeys(("lot", "shop", "grade", "stands", "wording", "bar_code"), ""),
+        **dict.fromkeys(("opened_on", "best_before", "purchase")),
+    },
+    "versions": {"dose_value": None, "dose_unit": "", "dose_of": "", "loads": None},
+    "batches": {"bad_since": None, "bad_why": ""},
+}
+
+
 #: From each version to the next.
-STEPS: dict[int, Callable[[Document], None]] = {1: _roles_instruments_and_address, 2: _ledgers_of_stocks}
+STEPS: dict[int, Callable[[Document], None]] = {
+    1: _roles_instruments_and_address,
+    2: _ledgers_of_stocks,
+    3: _bottles_doses_and_lots,
+}
 
 
 def upgraded(document: Any) -> Document:
@@ -110,18 +140,3 @@ def upgraded(document: Any) -> Document:
     for step in range(version, VERSION):
         STEPS[step](document)
     return {**document, "format": FORMAT}
-
-
-def version_of(there: Any, wanted: str) -> int:
-    """Which version of a format a file says it is.
-
-    Raises CannotRead for another format, and with both numbers for one that is newer than ``wanted``.
-    """
-    name, _, newest = wanted.rpartition("/")
-    told, _, number = there.rpartition("/") if isinstance(there, str) else ("", "", "")
-    number = number if number.isascii() and number.isdigit() and len(number) < 6 else ""
-    if told != name or not number or number.startswith("0"):
-        raise CannotRead(f"{str(there)[:40]}; expected {wanted}").at("format")
-    if int(number) > int(newest):
-        raise CannotRead(f"{there}; it was written by a newer Firkin. This one reads up to {wanted}").at("format")
-    return int(number)

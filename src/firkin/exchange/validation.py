@@ -1,6 +1,7 @@
 """The published JSON Schemas, and checking a document against one with a clear sentence."""
 
 import json
+import re
 from collections.abc import Callable, Iterable
 from functools import cache
 from importlib import resources
@@ -9,6 +10,7 @@ from typing import Any
 import fastjsonschema
 
 from firkin.core.errors import CannotRead
+from firkin.core.formula import FORMULA_FORMAT_NOW
 from firkin.core.texts import unwritable
 
 _TYPES = {
@@ -113,3 +115,38 @@ def _listed(values: Iterable[object]) -> str:
 def _shown(value: object) -> str:
     text = json.dumps(value, ensure_ascii=False)
     return text if len(text) <= 60 else text[:57] + "..."
+
+
+def version_of(there: Any, wanted: str) -> int:
+    """Which version of a format a file says it is: its major. Every minor up to that of ``wanted`` is read.
+
+    Raises CannotRead for another format, and with both numbers for one that is newer than ``wanted``.
+
+    >>> version_of("firkin-formula/1", "firkin-formula/1.1"), version_of("firkin-formula/1.1", "firkin-formula/1.1")
+    (1, 1)
+    """
+    name, _, newest = wanted.rpartition("/")
+    told, _, number = there.rpartition("/") if isinstance(there, str) else ("", "", "")
+    numbers = _VERSION.fullmatch(number)
+    if told != name or numbers is None:
+        raise CannotRead(f"{str(there)[:40]}; expected {wanted}").at("format")
+    major, minor = int(numbers[1]), int(numbers[2] or 0)
+    most = [int(part) for part in f"{newest}.0".split(".")[:2]]
+    if [major, minor] > most:
+        raise CannotRead(f"{there}; it was written by a newer Firkin. This one reads up to {wanted}").at("format")
+    return major
+
+
+#: A major from 1 on, and a minor where there is one.
+_VERSION = re.compile(r"([1-9][0-9]{0,4})(?:\.([0-9]{1,4}))?", re.ASCII)
+
+
+def check_formula(document: object) -> None:
+    """Check a document against firkin-formula, of any version up to this program's.
+
+    Raises CannotRead with the path of what is wrong, and with both numbers for a newer one.
+    """
+    there = document.get("format") if isinstance(document, dict) else None
+    if isinstance(there, str) and there.startswith("firkin-formula/"):
+        version_of(there, FORMULA_FORMAT_NOW)
+    check(document, "firkin-formula-1")

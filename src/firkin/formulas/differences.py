@@ -2,7 +2,7 @@
 
 from firkin.core.catalogue import rule_lines
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, reckon
+from firkin.core.formula import Formula, dose_words, reckon
 from firkin.core.measures import error_words, figures, hours_words
 
 
@@ -30,6 +30,7 @@ def differences(one: Formula, other: Formula) -> list[tuple[str, str, str]]:
         ("Temperature", f"{one.temperature:g} °C", f"{other.temperature:g} °C"),
         ("Keeps", _days(one), _days(other)),
         ("Cut with water", f"{one.cut:g} parts", f"{other.cut:g} parts"),
+        ("One dose", dose_words(one) or "as usual", dose_words(other) or "as usual"),
         ("Rule lines", _lines(one), _lines(other)),
     ):
         if was != now:

@@ -14,12 +14,23 @@ from django.http import QueryDict
 from firkin.core.audit import Finding, audit
 from firkin.core.catalogue import Material
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, Line, Reckoning, Step, claim_for, percent_words, reckon, steps_of
+from firkin.core.formula import (
+    Formula,
+    Line,
+    Reckoning,
+    Step,
+    claim_for,
+    dose_words,
+    percent_words,
+    reckon,
+    steps_of,
+)
 from firkin.core.measures import error_words, hours_words
 from firkin.formulas.following import SHOWN, SPOKEN, followed
 from firkin.shelf.on_hand import Shelf
 from firkin.ui.fields import (
     BasisField,
+    DoseField,
     FamilyField,
     HeatField,
     KeepField,
@@ -103,6 +114,18 @@ class HeadForm(forms.Form):
         label="Cut with water while bottling, parts",
         widget=text_widget("0", inputmode="decimal"),
     )
+    dose = DoseField(
+        required=False,
+        label="One load or wash takes",
+        widget=text_widget("as usual in its family"),
+    )
+    loads = forms.FloatField(
+        required=False,
+        min_value=1,
+        max_value=1_000_000,
+        label="Said to make so many",
+        widget=text_widget("", inputmode="decimal"),
+    )
     change = forms.CharField(
         max_length=300, required=False, label="What changed", widget=text_widget("a word for the version list")
     )
@@ -120,6 +143,8 @@ def rows_of(formula: Formula, name: str, tags: str, change: str = "") -> QueryDi
     data["temperature"] = "" if formula.temperature == 20.0 else f"{formula.temperature:g} degC"
     data["keep"] = f"{formula.keep_days:g} days" if formula.keep_days is not None else ""
     data["cut"] = f"{formula.cut:g}" if formula.cut else ""
+    data["dose"] = dose_words(formula)
+    data["loads"] = f"{formula.loads:g}" if formula.loads else ""
     data.setlist("rule", list(formula.guidelines))
     for line in formula.lines:
         good_to = error_words(line.error)
@@ -232,6 +257,9 @@ class Editor:
             claim=claim,
             keep_days=data["keep"],
             cut=data["cut"] or 0.0,
+            dose=data["dose"][0] if data["dose"] else None,
+            dose_of=data["dose"][1] if data["dose"] else "",
+            loads=data["loads"],
         )
 
 

@@ -133,7 +133,8 @@ class Formula(Bounded):
                 keep_days=formula.keep_days,
                 cut_parts_water=formula.cut,
             )
-            version.make = formula.make
+            version.make, version.dose = formula.make, formula.dose
+            version.dose_of, version.loads = formula.dose_of, formula.loads
             version.claim = formula.claim
             version.save()
             for position, line in enumerate(formula.lines):
@@ -184,6 +185,11 @@ class FormulaVersion(StrengthColumns):
     claim_active = models.CharField(max_length=80, blank=True)
     keep_days = models.FloatField(null=True, blank=True, validators=[DAYS])
     cut_parts_water = models.FloatField(default=0.0, validators=[AMOUNT])
+    #: What one load or wash takes, and how many it is said to make; None: as usual in its family.
+    dose_value = models.FloatField(null=True, blank=True, validators=[AMOUNT])
+    dose_unit = models.CharField(max_length=12, blank=True, choices=unit_choices)
+    dose_of = models.CharField(max_length=20, blank=True)
+    loads = models.FloatField(null=True, blank=True, validators=[AMOUNT])
 
     class Meta:
         ordering = ("-number",)
@@ -201,6 +207,16 @@ class FormulaVersion(StrengthColumns):
     def make(self, make: Quantity | None) -> None:
         self.make_value = make.value if make else None
         self.make_unit = make.unit if make else ""
+
+    @property
+    def dose(self) -> Quantity | None:
+        """What one load or wash takes."""
+        return None if self.dose_value is None else Quantity(self.dose_value, self.dose_unit)
+
+    @dose.setter
+    def dose(self, dose: Quantity | None) -> None:
+        self.dose_value = dose.value if dose else None
+        self.dose_unit = dose.unit if dose else ""
 
     @property
     def claim(self) -> core.Claim | None:
@@ -228,6 +244,9 @@ class FormulaVersion(StrengthColumns):
             steps=tuple(step.as_core() for step in self.steps.all()),
             keep_days=self.keep_days,
             cut=self.cut_parts_water,
+            dose=self.dose,
+            dose_of=self.dose_of,
+            loads=self.loads,
         )
 
 
@@ -284,3 +303,18 @@ class FormulaStep(Bounded):
             self.temperature_c,
             self.caution,
         )
+
+
+class Bought(AmountColumns):
+    """A product from a shop that a formula stands in for: its size and price, and how many loads it is said to do."""
+
+    formula = models.ForeignKey(Formula, on_delete=models.CASCADE, related_name="bought")
+    name = models.CharField("what it is", max_length=80)
+    price = models.DecimalField(max_digits=9, decimal_places=2, validators=[AMOUNT])
+    loads = models.FloatField(null=True, blank=True, validators=[AMOUNT])
+
+    class Meta:
+        ordering = ("pk",)
+
+    def __str__(self) -> str:
+        return self.name

@@ -33,7 +33,6 @@ from firkin.core.formula import (
 )
 from firkin.core.kitchen import Kitchen, in_kitchen
 from firkin.core.measures import amount_words, weight_words
-from firkin.core.questions import USUAL_DOSE_ML
 from firkin.core.recipe import measures
 from firkin.drawings.pictures import with_drawings
 from firkin.drawings.sheet import rail_of, vessel_of
@@ -43,7 +42,7 @@ from firkin.formulas.forms import KeepForm, ScaleForm
 from firkin.formulas.models import Formula
 from firkin.formulas.recipe_check import EXAMPLE, Check
 from firkin.formulas.substitution import SwapForm, choices, swap
-from firkin.shelf.costs import Cost, cost_on_hand
+from firkin.shelf.costs import Cost, cost_on_hand, costs_of_a_dose
 from firkin.shelf.models import bottles_that_foam, kitchens_of, own_materials
 from firkin.shelf.on_hand import Shelf, on_hand_g
 from firkin.ui.fields import material_choices, whole_number
@@ -185,7 +184,7 @@ def _sheet(request: MakerRequest, formula: CoreFormula, context: dict[str, Any])
         context |= _shelf_reach(result, on_hand) | {"other_strengths": others}
         in_bottles = result.total.volume_mL * (1.0 + result.formula.cut)
         context["cost"] = cost_on_hand(request.workshop, result, in_bottles)
-        context["costs_each"] = _costs_each(context["cost"], request, formula.family)
+        context["costs_each"] = _costs_each(context["cost"], request, result)
         context["insights"] = with_drawings(insights(result, bottles_that_foam(request.workshop, formula.family)))
     context |= {"form": form, "shown_make": formula.make, "shown_way": form["way"].value() or "size"}
     template = "formulas/sheet_body.html" if request.htmx else "formulas/sheet.html"
@@ -200,15 +199,16 @@ def _size_asked(request: MakerRequest, kitchens: dict[str, Kitchen]) -> ScaleFor
     return ScaleForm(data, label_suffix="", kitchens=kitchens)
 
 
-def _costs_each(cost: Cost | None, request: MakerRequest, family: str) -> list[tuple[float, str]]:
-    """What a load costs, or a bottle that the family goes into."""
+def _costs_each(cost: Cost | None, request: MakerRequest, result: Reckoning) -> list[tuple[float, str]]:
+    """What a load, a wash or a use costs, and a bottle that the family goes into."""
     if cost is None:
         return []
-    low, high = USUAL_DOSE_ML
-    loads = [(cost.of_mL((low + high) / 2.0), "a load")] if family == "laundry-soap" else []
+    family = result.formula.family
     free = 1.0 - families()[family].headspace_pct / 100.0
     bottles = bottles_that_foam(request.workshop, family)
-    return loads + [(cost.of_mL(one.brim_mL * free), f"a {one.name.lower()}") for one in bottles]
+    return costs_of_a_dose(cost, result) + [
+        (cost.of_mL(one.brim_mL * free), f"a {one.name.lower()}") for one in bottles
+    ]
 
 
 def _shelf_reach(result: Reckoning, on_hand: dict[str, float]) -> dict[str, object]:

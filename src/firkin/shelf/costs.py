@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from firkin.accounts.models import Workshop
 from firkin.core.formula import Reckoning
+from firkin.core.questions import a_or_an, dose_of, whole_mL
 from firkin.shelf.models import Stock
 from firkin.shelf.on_hand import will_do
 
@@ -42,6 +43,15 @@ def cost_of(parts: Iterable[tuple[str, float, Stock | None]], made_mL: float) ->
     if not known or made_mL <= 0:
         return None
     return Cost(sum(known), made_mL, tuple(dict.fromkeys(unpriced)))
+
+
+def costs_of_a_dose(cost: Cost | None, result: Reckoning) -> list[tuple[float, str]]:
+    """What one load, wash or use costs, and its words: at the formula's dose, or the middle of the usual one."""
+    dose = dose_of(result.formula, result)
+    if cost is None or dose is None:
+        return []
+    share = (dose.low + dose.high) / 2.0 / whole_mL(result)
+    return [(cost.total * share, a_or_an(dose.of))]
 
 
 def cost_on_hand(workshop: Workshop, result: Reckoning, made_mL: float) -> Cost | None:

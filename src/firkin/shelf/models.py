@@ -112,6 +112,19 @@ class Stock(StrengthColumns, AmountColumns):
     name = models.CharField("what the label says", max_length=120)
     price = models.DecimalField(max_digits=9, decimal_places=2, null=True, blank=True, validators=[AMOUNT])
     bought_on = models.DateField(null=True, blank=True)
+    opened_on = models.DateField(null=True, blank=True)
+    best_before = models.DateField(null=True, blank=True)
+    lot = models.CharField("lot number", max_length=60, blank=True)
+    shop = models.CharField(max_length=80, blank=True)
+    grade = models.CharField(max_length=40, blank=True)
+    #: Where it stands.
+    stands = models.CharField("where it stands", max_length=60, blank=True)
+    #: The line it was read from, as it was written.
+    wording = models.CharField(max_length=300, blank=True)
+    #: Bottles bought at one go share one.
+    purchase = models.UUIDField(null=True, blank=True)
+    #: What is scanned off its package.
+    bar_code = models.CharField(max_length=40, blank=True)
     note = models.CharField(max_length=300, blank=True)
     #: What the empty bottle weighs, g: with it, a bottle on the scale says what is left in it.
     tare_g = models.FloatField(null=True, blank=True, validators=[BASE_UNITS])

@@ -17,6 +17,7 @@ from firkin.core.formula import formula_from_dict, house_formulas
 from firkin.core.measures import Quantity, read_quantity, read_volume_or_mass
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Stock, Tool, Vessel
+from firkin.site import demo_use
 
 _STOCKS = (
     ("Tall blue can, ethanol 96 %", "ethanol", "96 %", "10 L", "77.00"),
@@ -182,6 +183,19 @@ def _make_batches(book: dict[str, Formula], maker: User) -> None:
         _date_back(ferment, timedelta(days=3.1))
     _dish_liquid(book["dish-gentle"], maker)
     _hand_soap(book["bar-soap-liquid"], maker)
+    demo_use.tell(filled.workshop, maker, filled, _foam(book["Wash-house foam"], maker))
+
+
+def _foam(formula: Formula, maker: User) -> list[Batch]:
+    """Two batches for the wash-house, in its pumps."""
+    pump, made = Vessel.objects.get(name="Foaming pump"), []
+    for days in (160.0, 75.0):
+        batch = _make(formula, "1.8 L", maker, days_ago=days)
+        Filling.objects.create(batch=batch, by=maker, vessel=pump, container=pump.name, count=8, fill_mL=225)
+        batch.move_to(State.FILLED, maker, "Filled 8 × Foaming pump, 225 mL each.")
+        _date_back(batch, timedelta(days=days - 1))
+        made.append(batch)
+    return made
 
 
 def _dish_liquid(formula: Formula, maker: User) -> None:

@@ -9,6 +9,7 @@ from django.core.exceptions import ValidationError
 
 from firkin.core.catalogue import families, materials, rule_lines
 from firkin.core.errors import CannotReckon
+from firkin.core.formula import read_dose
 from firkin.core.measures import (
     NUMBER,
     doubt_points,
@@ -144,6 +145,12 @@ class KeepField(ReadField):
     """How long something keeps, in days."""
 
     reader = staticmethod(lambda written: read_hours(written) / 24.0)
+
+
+class DoseField(ReadField):
+    """What one load or wash takes, with its word: 108 mL, or 20 mL per wash."""
+
+    reader = staticmethod(read_dose)
 
 
 class ShareField(ReadField):

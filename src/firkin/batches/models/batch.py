@@ -137,6 +137,9 @@ class Batch(Bounded):
     verdict = models.CharField(max_length=12, blank=True)
     #: mL that go into bottles in all, as last worked out; None before it is made.
     comes_to_mL = models.FloatField(null=True, blank=True, validators=[BASE_UNITS])
+    #: Since when it counts as bad, and why: it prints no label, and every page that names it says so.
+    bad_since = models.DateTimeField(null=True, blank=True)
+    bad_why = models.CharField(max_length=300, blank=True)
 
     objects = BatchQuerySet.as_manager()
 

@@ -93,7 +93,8 @@ def _look_of(progress: Progress) -> str:
 
 def _drawn(rows: list[tuple[str, float, float, int]], look: str) -> str:
     """Bottles to scale, each filled to its mark; empty without one."""
-    kinds = tuple(Bottle(name, brim_mL, min(fill_mL, brim_mL), count) for name, brim_mL, fill_mL, count in rows)
+    there = [row for row in rows if row[1] > 0.0]
+    kinds = tuple(Bottle(name, brim_mL, min(fill_mL, brim_mL), count) for name, brim_mL, fill_mL, count in there)
     return draw_bottles(Bottles(kinds, 0.0, look)) if kinds else ""
 
 

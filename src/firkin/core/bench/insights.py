@@ -14,18 +14,19 @@ from firkin.core.formula import Reckoning, reckon
 from firkin.core.measures import Quantity, amount_words, figures, weight_words
 from firkin.core.questions import (
     SOAP_THICKNESS,
-    USUAL_DOSE_ML,
     USUAL_SCOOP_ML,
     Bar,
     Bars,
     Picture,
     Scale,
     balance,
+    dose_of,
     drops_for,
     foaming_soap,
     foams_like,
     neutrality,
     soap_thickness,
+    whole_mL,
 )
 
 #: Besides the alcohols, what a surface solution is judged by.
@@ -199,16 +200,19 @@ def _soap(result: Reckoning) -> Iterator[Insight]:
 
 
 def _loads(result: Reckoning) -> Iterator[Insight]:
-    if result.formula.family != "laundry-soap":
+    """How many loads, washes or uses it comes to: at the dose the formula says, or of a laundry soap at the usual one."""
+    formula = result.formula
+    dose = dose_of(formula, result)
+    if dose is None or not (dose.said or formula.family == "laundry-soap"):
         return
-    cut = result.formula.cut
-    whole = result.total.volume_mL * (1.0 + cut)
-    low, high = USUAL_DOSE_ML
-    rows = [("Loads", f"{figures(whole / high, 3)} to {figures(whole / low, 3)}")]
-    if cut:
+    whole = whole_mL(result)
+    fewest, most = dose.times_in(whole)
+    many = figures(most, 3) if dose.low == dose.high else f"{figures(fewest, 3)} to {figures(most, 3)}"
+    rows = [(f"{dose.of.capitalize()}s", many)]
+    if formula.cut:
         rows.insert(0, ("Cut with water, it comes to", amount_words(whole)))
-    says = (f"At {figures(low)} to {figures(high)} mL a load (common practice, no source).",)
-    yield Insight("What it washes", tuple(rows), says)
+    title = "What it washes" if dose.of in ("load", "wash") else "How far it goes"
+    yield Insight(title, tuple(rows), (f"At {dose.words} ({dose.source}).",))
 
 
 def _ferment(result: Reckoning) -> Iterator[Insight]:

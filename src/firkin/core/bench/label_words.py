@@ -4,7 +4,7 @@ from firkin.core.bench.progress import Progress
 from firkin.core.catalogue import families, rule_lines
 from firkin.core.formula import Formula, Reckoning
 from firkin.core.measures import figures
-from firkin.core.questions import USUAL_DOSE_ML
+from firkin.core.questions import dose_of
 
 _SHAKE = "Shake before use."
 
@@ -22,9 +22,9 @@ def usual_label_words(formula: Formula) -> tuple[str, ...]:
     oils = formula.lines_with("oil", "essential-oil") and not formula.lines_with("surfactant", "alcohol")
     if oils and not formula.dry and not any("hake" in said for said in words):
         words.append(_SHAKE)
-    if formula.family == "laundry-soap":
-        low, high = USUAL_DOSE_ML
-        words.append(f"{figures(low)} to {figures(high)} mL a load.")
+    dose = dose_of(formula)
+    if dose is not None and (dose.said or formula.family == "laundry-soap"):
+        words.append(f"{dose.words}.")
     return tuple(words)
 
 

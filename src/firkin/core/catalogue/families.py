@@ -49,6 +49,8 @@ class Family:
     headroom_stops: bool = False
     vessel_not: tuple[tuple[str, str], ...] = ()
     in_bottle: bool = False
+    dose_mL: tuple[float, ...] = ()
+    dose_of: str = ""
 
     @property
     def skin(self) -> bool:

@@ -19,8 +19,11 @@ from firkin.core.formula.changes import (
 from firkin.core.formula.claims import UNCLAIMED, UNCLAIMED_LINE, Claims, LineClaims
 from firkin.core.formula.format import (
     FORMULA_FORMAT,
+    FORMULA_FORMAT_NOW,
+    dose_words,
     formula_from_dict,
     formula_to_dict,
+    read_dose,
     steps_from_list,
     steps_to_list,
 )
@@ -44,6 +47,7 @@ from firkin.core.formula.worked import percent_words, work_reckoning
 
 __all__ = [
     "FORMULA_FORMAT",
+    "FORMULA_FORMAT_NOW",
     "PERCENT_SLACK",
     "UNCLAIMED",
     "UNCLAIMED_LINE",
@@ -62,6 +66,7 @@ __all__ = [
     "as_ferment",
     "as_much_from",
     "claim_for",
+    "dose_words",
     "enough",
     "falls_short",
     "ferments",
@@ -77,6 +82,7 @@ __all__ = [
     "pour_order",
     "pour_text",
     "quarantined",
+    "read_dose",
     "read_ounces",
     "reckon",
     "reordered",

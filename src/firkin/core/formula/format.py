@@ -3,6 +3,7 @@
 The shape (keys and types) is checked before by the published JSON Schema; here the words are read.
 """
 
+import re
 from collections.abc import Iterable
 from typing import Any
 
@@ -10,6 +11,7 @@ from firkin.core.catalogue import Material, families, find, rule_line
 from firkin.core.errors import CannotReckon
 from firkin.core.formula.formula import Claim, Formula, Line, Step
 from firkin.core.measures import (
+    Quantity,
     error_words,
     hours_words,
     read_error,
@@ -21,6 +23,8 @@ from firkin.core.measures import (
 )
 
 FORMULA_FORMAT = "firkin-formula/1"
+#: With a dose or loads, which a program of 1 does not know.
+FORMULA_FORMAT_NOW = "firkin-formula/1.1"
 
 
 class _At:
@@ -67,6 +71,10 @@ def formula_from_dict(data: dict[str, Any], own: Iterable[Material] = ()) -> For
             active = find(data["claim"]["active"], own)
         with _At("claim", "strength"):
             claim = Claim(active.id, active.read_strength(data["claim"]["strength"]))
+    dose, dose_of = None, ""
+    if "dose" in data:
+        with _At("dose"):
+            dose, dose_of = read_dose(data["dose"])
     return Formula(
         name=data["name"],
         lines=lines,
@@ -80,7 +88,33 @@ def formula_from_dict(data: dict[str, Any], own: Iterable[Material] = ()) -> For
         keep_days=keep,
         cut=float(data.get("cut_parts_water", 0.0)),
         made_up=bool(data.get("made_up", False)),
+        dose=dose,
+        dose_of=dose_of,
+        loads=float(data["loads"]) if "loads" in data else None,
     )
+
+
+_DOSE_OF = re.compile(r"^(?P<amount>.*?)\s+(?:per|an?|each)\s+(?P<of>[a-z][a-z ]{1,18}[a-z])$", re.IGNORECASE)
+
+
+def read_dose(text: str) -> tuple[Quantity, str]:
+    """What one load takes, with its word where one is said: "108 mL", "20 mL per wash", "2 tbsp a load".
+
+    Raises CannotRead for what is no amount.
+
+    >>> read_dose("20 mL per wash")
+    (Quantity(value=20.0, unit='mL'), 'wash')
+    """
+    found = _DOSE_OF.match(text.strip())
+    amount, of = (found["amount"], found["of"].lower()) if found else (text, "")
+    return read_volume_or_mass(amount), of
+
+
+def dose_words(formula: Formula) -> str:
+    """A formula's dose so that read_dose reads the same back; empty where it says none."""
+    if formula.dose is None:
+        return ""
+    return f"{formula.dose} per {formula.dose_of}" if formula.dose_of else str(formula.dose)
 
 
 def _line(index: int, row: dict[str, Any], own: tuple[Material, ...]) -> Line:
@@ -114,8 +148,9 @@ def _step(index: int, row: dict[str, Any], lines: int) -> Step:
 
 def formula_to_dict(formula: Formula) -> dict[str, Any]:
     """Write a formula so that formula_from_dict reads the same one back."""
+    newer = formula.dose is not None or formula.loads is not None
     data: dict[str, Any] = {
-        "format": FORMULA_FORMAT,
+        "format": FORMULA_FORMAT_NOW if newer else FORMULA_FORMAT,
         "name": formula.name,
         "family": formula.family,
         "basis": formula.basis,
@@ -135,6 +170,10 @@ def formula_to_dict(formula: Formula) -> dict[str, Any]:
         data["cut_parts_water"] = formula.cut
     if formula.made_up:
         data["made_up"] = True
+    if formula.dose is not None:
+        data["dose"] = dose_words(formula)
+    if formula.loads is not None:
+        data["loads"] = formula.loads
     if formula.steps:
         data["steps"] = [_step_to_dict(step) for step in formula.steps]
     return data

@@ -94,6 +94,7 @@ class Formula:
     ``keep_days`` is how long a batch keeps, where it differs from the family's; ``cut`` the parts of water to one
     of the batch while bottling. ``made_up`` says that its amounts come to a made-up volume, contraction counted,
     though no line tops it up any more: label arithmetic divides by that volume, as it did when they were worked out.
+    ``dose`` is what one load or wash takes, ``dose_of`` its word, ``loads`` how many it makes; None: as is usual.
     """
 
     name: str
@@ -109,6 +110,9 @@ class Formula:
     cut: float = 0.0
     made_up: bool = False
     claims: Claims = UNCLAIMED
+    dose: Quantity | None = None
+    dose_of: str = ""
+    loads: float | None = None
 
     @property
     def topped_up(self) -> int | None:
@@ -167,7 +171,7 @@ class Formula:
         now = pot.volume(masses) if make.kind == "volume" else sum(masses)
         factor = (make.mL if make.kind == "volume" else make.g) / now
         lines = tuple(replace(line, amount=line.amount.times(factor)) for line in self.lines)
-        return replace(self, lines=lines, make=make)
+        return replace(self, lines=lines, make=make, loads=None if self.loads is None else self.loads * factor)
 
 
 def claim_for(lines: Sequence[Line], written: str) -> Claim | None:

@@ -11,6 +11,7 @@ from firkin.core.questions.chlorine import CHLORINE
 from firkin.core.questions.conversion import CONVERT
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.dilution import DILUTE
+from firkin.core.questions.doses import Dose, a_or_an, dose_of, whole_mL
 from firkin.core.questions.ferment import FERMENT
 from firkin.core.questions.foam import FOAM, drops_for, foaming_soap
 from firkin.core.questions.foam import like as foams_like
@@ -97,6 +98,7 @@ __all__ = [
     "Bottle",
     "Bottles",
     "Container",
+    "Dose",
     "Field",
     "Filled",
     "Given",
@@ -114,7 +116,9 @@ __all__ = [
     "Stem",
     "StockLine",
     "Window",
+    "a_or_an",
     "balance",
+    "dose_of",
     "drops_for",
     "expected_reading",
     "foaming_soap",
@@ -130,4 +134,5 @@ __all__ = [
     "strengthen",
     "true_strength",
     "weaken",
+    "whole_mL",
 ]

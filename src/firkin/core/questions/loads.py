@@ -3,13 +3,14 @@
 import math
 from dataclasses import dataclass
 
+from firkin.core.catalogue import families
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Quantity, Working, WorkLine, amount_words, figures, weight_words
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Bar, Bars
 
-#: mL of laundry soap in a load, from and to (common practice).
-USUAL_DOSE_ML = (108.0, 120.0)
+#: mL of laundry soap in a load, from and to.
+USUAL_DOSE_ML = families()["laundry-soap"].dose_mL
 
 
 @dataclass(frozen=True, slots=True)

@@ -105,6 +105,7 @@ def _audited(recipe: Recipe, missing: Sequence[int], shares: Shares) -> tuple[Fi
         claims=recipe.claims,
         steps=recipe.steps,
         cut=recipe.cut,
+        loads=recipe.claims.loads or None,
     )
     try:
         return audit(reckon(formula))

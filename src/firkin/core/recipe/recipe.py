@@ -170,4 +170,6 @@ class Recipe:
             claims=self.claims,
             steps=self.steps,
             cut=self.cut,
+            dose=self.claims.dose if self.claims.dose and self.claims.dose.kind in ("volume", "mass") else None,
+            loads=self.claims.loads or None,
         )
