@@ -1,6 +1,6 @@
 """What a batch's label says."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 
 from django.utils import timezone
@@ -100,3 +100,11 @@ def _day(moment: datetime | None) -> str:
 
 def _hour(moment: datetime | None) -> str:
     return f"{timezone.localtime(moment):%-d %b %Y %H:%M}" if moment else "not yet"
+
+
+def numbered(label: LabelText, batch: Batch, number: int, address: str) -> LabelText:
+    """A label for one bottle: with its number, and a code that leads to its own page. Without a number as it is."""
+    if not number:
+        return label
+    facts = tuple((name, f"{batch.code}-{number}" if name == "Batch" else value) for name, value in label.facts)
+    return replace(label, facts=facts, address=address)

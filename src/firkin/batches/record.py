@@ -12,6 +12,7 @@ from firkin.core.bench import cautions_for, readings_of
 from firkin.core.catalogue import families, rule_lines
 from firkin.core.measures import amount_words, figures, weight_words
 from firkin.drawings.document import Grid, Heading, Paragraph, Part, Picture, document_pdf
+from firkin.shelf.costs import costs_of_a_dose
 from firkin.ui.templatetags.ui import money
 
 #: A row of a table is on one page; a longer entry has several, in characters.
@@ -67,6 +68,8 @@ def _after(making: Making) -> Iterator[Part]:
             f"Costs {known} {money(cost.total)} {currency}, {money(cost.of_a_litre)} {currency} a litre, "
             f"by the prices on the shelf.{without}"
         )
+        for each, what in costs_of_a_dose(cost, making.progress.result):
+            yield Paragraph(f"{what.capitalize()}: {money(each)} {currency}.")
         for filling in fillings:
             yield Paragraph(f"{filling.container}: {money(cost.of_mL(filling.fill_mL))} {currency} each.")
     if batch.keep_by:

@@ -162,6 +162,7 @@ def _make_batches(book: dict[str, Formula], maker: User) -> None:
     flask = Vessel.objects.get(name="Half-litre flask")
     Filling.objects.create(batch=filled, by=maker, vessel=flask, container=flask.name, count=10, fill_mL=475)
     filled.move_to(State.FILLED, maker, "Filled 10 × Half-litre flask, 475 mL each.")
+    filled.fillings.update(at=timezone.now() - timedelta(days=20.8))
     _date_back(filled, timedelta(days=20.8))
     filled.write(EntryKind.NOTE, maker, text="The lock-keeper’s bottle lasted three weeks.")
     released = _make(book["Winter aloe rub"], "1 L", maker, days_ago=6)
@@ -193,6 +194,7 @@ def _foam(formula: Formula, maker: User) -> list[Batch]:
         batch = _make(formula, "1.8 L", maker, days_ago=days)
         Filling.objects.create(batch=batch, by=maker, vessel=pump, container=pump.name, count=8, fill_mL=225)
         batch.move_to(State.FILLED, maker, "Filled 8 × Foaming pump, 225 mL each.")
+        batch.fillings.update(at=timezone.now() - timedelta(days=days - 1))
         _date_back(batch, timedelta(days=days - 1))
         made.append(batch)
     return made

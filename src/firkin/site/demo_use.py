@@ -33,7 +33,7 @@ def tell(workshop: Workshop, maker: User, rub: Batch, foams: list[Batch]) -> Non
     begun = timezone.now() - timedelta(days=20.5)
     for bottle, boat, (opened, ended) in zip(bottles_of(rub), boats, _RUB, strict=True):
         _use(bottle, maker, boat, begun, opened, ended)
-    at = timezone.now() - timedelta(days=150.0)
+    at = timezone.now() - timedelta(days=136.0)
     bottles = [bottle for batch in foams for bottle in bottles_of(batch)]
     for bottle, days in zip(bottles, _FOAM, strict=False):
         _use(bottle, maker, wash_house, at, 0.0, days if at + timedelta(days=days) < timezone.now() else None)
@@ -81,6 +81,12 @@ def _recall(workshop: Workshop, maker: User, rub: Batch) -> None:
     Recall.objects.filter(pk=recall.pk).update(at=timezone.now() - timedelta(days=2))
     bottles = bottles_of(rub)
     for bottle in bottles:
-        bottle.tell(BottleEventKind.CALLED, maker, recall=recall)
+        bottle.tell(BottleEventKind.CALLED, maker, recall=recall, at=timezone.now() - timedelta(days=2))
     for bottle in bottles[:3]:
-        bottle.tell(BottleEventKind.DEALT, maker, recall=recall, reason="used up, nothing to bring back")
+        bottle.tell(
+            BottleEventKind.DEALT,
+            maker,
+            recall=recall,
+            reason="used up, nothing to bring back",
+            at=timezone.now() - timedelta(days=1),
+        )

@@ -30,6 +30,7 @@ INSTALLED_APPS = [
     "firkin.shelf",
     "firkin.formulas",
     "firkin.batches",
+    "firkin.use",
     "firkin.reckoner",
     "firkin.guide",
     "firkin.exchange",

@@ -14,6 +14,7 @@ urlpatterns = [
     path("formulas/", include("firkin.formulas.urls")),
     path("batches/", include("firkin.batches.urls")),
     path("shelf/", include("firkin.shelf.urls")),
+    path("use/", include("firkin.use.urls")),
     path("guide/", include("firkin.guide.urls")),
 ]
 handler404 = "firkin.site.views.not_found"

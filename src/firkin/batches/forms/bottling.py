@@ -55,11 +55,20 @@ class FillForm(forms.Form):
     )
     fill = VolumeField(bare="mL", label="Filled to, each, mL", widget=number_pad("475"))
     anyway = forms.BooleanField(required=False, label="I know, and fill it all the same")
+    clean_ones = forms.BooleanField(required=False, label="These bottles never held soap")
     key = forms.UUIDField(widget=forms.HiddenInput)
 
-    def __init__(self, *args: Any, left_mL: float, empty: dict[Vessel, int], fails: str = "", **options: Any) -> None:
+    def __init__(
+        self,
+        *args: Any,
+        left_mL: float,
+        empty: dict[Vessel, int],
+        fails: str = "",
+        never_soaped: dict[int, int] | None = None,
+        **options: Any,
+    ) -> None:
         super().__init__(*args, **options)
-        self.fails = fails
+        self.fails, self.never_soaped = fails, never_soaped
         self.left_mL, self.empty = left_mL, empty
         bottles = self.fields["vessel"]
         assert isinstance(bottles, forms.ModelChoiceField)
@@ -81,6 +90,11 @@ class FillForm(forms.Form):
         if vessel is not None and count is not None and count > self.empty[vessel]:
             full = f" and {vessel.count - self.empty[vessel]} full" if vessel.count > self.empty[vessel] else ""
             self.add_error("count", f"There are {self.empty[vessel]} of them empty{full}.")
+        elif vessel is not None and count is not None and self.never_soaped is not None and not data.get("clean_ones"):
+            sure = self.never_soaped.get(vessel.pk, 0)
+            if count > sure:
+                known = f"Only {sure} of them" if sure else "None of them"
+                self.add_error("clean_ones", f"{known} surely never held soap. Soap left in a bottle spoils a rub.")
         if fill is not None and count is not None and not can_be_filled(fill.mL * count, self.left_mL):
             self.add_error("count", f"That is {fill.mL * count:.0f} mL; about {self.left_mL:.0f} mL are left.")
         return data

@@ -254,6 +254,20 @@ class Batch(Bounded):
         """Poured away: the end of it."""
         self.end(State.DISCARDED, user, text, now)
 
+    def mark_bad(self, why: str, user: User | None) -> None:
+        """It counts as bad from now on: no labels, and every page that names it says so."""
+        with transaction.atomic():
+            self.bad_since, self.bad_why = timezone.now(), why[:300]
+            self.save(update_fields=["bad_since", "bad_why"])
+            self.write(EntryKind.NOTE, user, text=f"Marked as bad: {why}"[:400])
+
+    def mark_good(self, user: User | None) -> None:
+        """It no longer counts as bad; the record keeps that it did."""
+        with transaction.atomic():
+            self.bad_since, self.bad_why = None, ""
+            self.save(update_fields=["bad_since", "bad_why"])
+            self.write(EntryKind.NOTE, user, text="No longer marked as bad.")
+
     def before(self, at: datetime, *, formula: bool = False) -> dict[str, object]:
         """What it is before a press at an hour, kept with that press's entry: it can be put back (batches/undoing).
 

@@ -12,14 +12,16 @@ from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
 from firkin.accounts.presses import once
-from firkin.batches.bottles import bottles_for, empty_bottles
+from firkin.batches.bottles import bottles_for, empty_bottles, never_soaped
 from firkin.batches.forms import FillForm, StarterForm
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Filling, State
 from firkin.batches.views.stages import find_batch, moved_on, say, shown
 from firkin.core.bench import EntryKind, Progress, below_its_line, left_to_fill, worries
+from firkin.core.catalogue import families
 from firkin.core.measures import amount_words
 from firkin.core.questions import Bottle, Bottles, Container, look_of, pack
+from firkin.core.use import BottleIs
 from firkin.drawings.bottles import bottles as draw_bottles
 from firkin.shelf.models import Stock, Vessel
 
@@ -49,7 +51,8 @@ def fill(request: MakerRequest, pk: int) -> HttpResponse:
         of_it = pack(left, [Container(new.name, new.volume_mL, empty[new])], bottles.headspace_pct).fills[0]
         initial |= _filled(new, of_it.count, of_it.fill_mL)
     fails = below_its_line(progress.in_bottles)
-    form = FillForm(request.POST or None, left_mL=left, empty=empty, fails=fails, initial=initial)
+    clean = never_soaped(request.workshop, empty) if families()[batch.family].rub else None
+    form = FillForm(request.POST or None, left_mL=left, empty=empty, fails=fails, never_soaped=clean, initial=initial)
     if request.method == "POST" and form.is_valid():
         _fill(batch, form, request)
         return redirect("batches:fill", batch.pk)
@@ -152,7 +155,13 @@ def unfill(request: MakerRequest, pk: int, filling_pk: int) -> HttpResponse:
     """Take a filling back: the bottles are empty again, and the record keeps both."""
     batch = find_batch(request, pk)
     filling = get_object_or_404(Filling, pk=filling_pk, batch=batch)
-    if batch.state in (State.RESTING, State.RELEASED, State.FILLED):
+    away = sum(one.place != BottleIs.STORE for one in filling.bottles.all())
+    if away:
+        messages.error(
+            request,
+            f"{away} of them {'is' if away == 1 else 'are'} not in the store any more. Say so at each bottle first.",
+        )
+    elif batch.state in (State.RESTING, State.RELEASED, State.FILLED):
         batch.take_back(filling, request.user)
         messages.success(request, f"{filling.count} × {filling.container} taken back.")
     return redirect("batches:fill", batch.pk)

@@ -11,7 +11,7 @@ from firkin.formulas.models import Formula
 from firkin.shelf.models import kitchens_of
 from firkin.ui.fields import whole_number
 
-MOST_SIDES = 6
+MOST_SIDES = 10
 MOST_OVER = 12  # batches one number is drawn over
 
 

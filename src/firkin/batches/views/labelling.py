@@ -10,32 +10,36 @@ from django.urls import reverse
 
 from firkin.accounts.middleware import MakerRequest
 from firkin.batches.forms import MOST_LABELS, LabelForm, SheetForm
-from firkin.batches.labels import choices_of, label_format, label_of
-from firkin.batches.models import Batch, Filling
+from firkin.batches.labels import choices_of, label_format, label_of, numbered
+from firkin.batches.models import Batch, Filling, bottles_of
 from firkin.batches.views.stages import find_batch, shown
 from firkin.core.bench import EntryKind, Progress
 from firkin.core.errors import CannotReckon
 from firkin.drawings.label import FORMATS, LabelText, label_pdf, label_svg
 
 
-def _address(request: MakerRequest, batch: Batch) -> str:
-    """Where the label's code leads: to the batch, where the workshop has an address others can reach; else nowhere."""
+def _address(request: MakerRequest, batch: Batch, number: int = 0) -> str:
+    """Where the label's code leads: to the bottle of a number, or the batch; nowhere without an address of ours."""
     there = request.workshop.address.rstrip("/")
-    return f"{there}{reverse('batches:batch', args=[batch.pk])}" if there else ""
+    page = reverse("use:bottle", args=[batch.pk, number]) if number else reverse("batches:batch", args=[batch.pk])
+    return f"{there}{page}" if there else ""
 
 
 def _labels(request: MakerRequest, batch: Batch, progress: Progress, count: int) -> list[LabelText]:
-    """So many labels of a batch: of its fillings in order, the last one's for what is more."""
+    """So many labels of a batch: one for each bottle in order, with its number; for more, without one."""
+    bottles = bottles_of(batch)
     fillings = list(batch.fillings.all())
-    of: list[Filling | None] = [filling for filling in fillings for _ in range(filling.count)]
+    of: list[tuple[Filling | None, int]] = [(one.filling, one.number) for one in bottles]
     last = fillings[-1] if fillings else None
-    of = [*of[:count], *[last] * (count - len(of))]
+    of = [*of[:count], *[(last, 0)] * (count - len(of))]
     made: dict[int | None, LabelText] = {}
-    for filling in of:
+    labels = []
+    for filling, number in of:
         key = filling.pk if filling else None
         if key not in made:
             made[key] = label_of(batch, progress, filling, _address(request, batch))
-    return [made[filling.pk if filling else None] for filling in of]
+        labels.append(numbered(made[key], batch, number, _address(request, batch, number)))
+    return labels
 
 
 def label(request: MakerRequest, pk: int) -> HttpResponse:
@@ -76,6 +80,9 @@ def _keep_words(batch: Batch, form: LabelForm, request: MakerRequest) -> None:
 def label_file(request: MakerRequest, pk: int, kind: str) -> HttpResponse:
     """The label as an SVG or PDF file; the PDF holds one for each bottle filled when asked for all."""
     batch = find_batch(request, pk)
+    if batch.bad_since:
+        messages.error(request, f"{batch.code} is marked as bad: it prints no labels.")
+        return redirect("batches:label", batch.pk)
     progress, size = batch.progress(), label_format(request.GET.get("size", ""))
     bottles = sum(filling.count for filling in batch.fillings.all())
     try:
@@ -101,7 +108,7 @@ def _file(body: str | bytes, name: str, kind: str) -> HttpResponse:
 def sheets(request: MakerRequest) -> HttpResponse:
     """Sheets of labels: how many of which batches, on what, from which place of the first sheet on."""
     with_bottles = Batch.objects.filter(workshop=request.workshop, fillings__taken_back_at=None, fillings__isnull=False)
-    batches = list(with_bottles.exclude(state__in=("used", "discarded")).distinct().whole()[:40])
+    batches = list(with_bottles.filter(bad_since=None).exclude(state__in=("used", "discarded")).distinct().whole()[:40])
     form = SheetForm(request.GET if "size" in request.GET else None, batches=batches)
     if form.is_bound and form.is_valid():
         size = FORMATS[form.cleaned_data["size"]]

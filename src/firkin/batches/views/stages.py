@@ -29,6 +29,7 @@ from firkin.core.formula import house_formulas
 from firkin.drawings.sheet import rail_of
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import Formula, FormulaVersion
+from firkin.shelf.costs import costs_of_a_dose
 
 #: Entries that say another thing than what was believed when bottles were filled.
 CORRECTIONS = (EntryKind.BOTTLE, EntryKind.LEFT_OUT)
@@ -256,5 +257,6 @@ def record(request: MakerRequest, pk: int) -> HttpResponse:
         "rail": rail_of(making.progress.result),
         "cost": (cost := cost_of_batch(making)),
         "bottle_costs": [(one, cost.of_mL(one.fill_mL)) for one in batch.fillings.all()] if cost else [],
+        "costs_each": costs_of_a_dose(cost, making.progress.result),
     }
     return render(request, "batches/record.html", context)

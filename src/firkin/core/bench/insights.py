@@ -200,7 +200,7 @@ def _soap(result: Reckoning) -> Iterator[Insight]:
 
 
 def _loads(result: Reckoning) -> Iterator[Insight]:
-    """How many loads, washes or uses it comes to: at the dose the formula says, or of a laundry soap at the usual one."""
+    """How many loads, washes or uses it comes to, at the formula's dose; of a laundry soap also at the usual one."""
     formula = result.formula
     dose = dose_of(formula, result)
     if dose is None or not (dose.said or formula.family == "laundry-soap"):

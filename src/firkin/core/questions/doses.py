@@ -65,7 +65,10 @@ def dose_of(formula: Formula, result: Reckoning | None = None) -> Dose | None:
     if formula.loads and result is not None:
         mL = whole_mL(result) / formula.loads
         return Dose(mL, mL, of, said=True)
-    return Dose(*family.dose_mL, family.dose_of) if family.dose_mL else None
+    if not family.dose_mL:
+        return None
+    low, high = family.dose_mL
+    return Dose(low, high, family.dose_of)
 
 
 def whole_mL(result: Reckoning) -> float:

@@ -5,6 +5,7 @@ NIST/SEMATECH e-Handbook of Statistical Methods, 6.3.2.2: the mean, plus and min
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 #: 3 over d2 for ranges of two values (NIST/SEMATECH, 6.3.2.2).
 _SPREAD = 3.0 / 1.128
@@ -42,5 +43,5 @@ def chart_of(values: Sequence[float]) -> Chart:
     if len(values) < LEAST_POINTS:
         return Chart(tuple(values))
     mean = sum(values) / len(values)
-    moving = sum(abs(b - a) for a, b in zip(values, values[1:], strict=False)) / (len(values) - 1)
+    moving = sum(abs(b - a) for a, b in pairwise(values)) / (len(values) - 1)
     return Chart(tuple(values), mean, mean - _SPREAD * moving, mean + _SPREAD * moving)

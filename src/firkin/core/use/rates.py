@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from math import erfc, exp, lgamma, log, sqrt
 
-from firkin.core.measures import figures
+from firkin.core.measures import figures, rounded
 
 #: The ends of the range that is told: nine times in ten it is between them.
 _LOW, _HIGH = 0.05, 0.95
@@ -130,5 +130,5 @@ def rate_words(rate: Rate) -> str:
     """
     low, high = rate.low * _WEEK_D, rate.high * _WEEK_D
     if high >= 1000.0:
-        return f"{figures(low / 1000.0, 2)} to {figures(high / 1000.0, 2)} L a week"
-    return f"{figures(low, 2)} to {figures(high, 2)} mL a week"
+        return f"{low / 1000.0:.1f} to {high / 1000.0:.1f} L a week"
+    return f"{figures(rounded(low, 2))} to {figures(rounded(high, 2))} mL a week"

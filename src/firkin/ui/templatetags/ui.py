@@ -20,6 +20,8 @@ from firkin.core.catalogue import rule_lines
 from firkin.core.formula import Reckoning
 from firkin.core.measures import Strength, amount_words, hours_words, weight_words
 from firkin.core.measures import figures as core_figures
+from firkin.core.use import Rate
+from firkin.core.use import rate_words as core_rate_words
 from firkin.ui import rows
 from firkin.ui.drawn_alone import as_file
 
@@ -192,3 +194,9 @@ def verdict(key: str) -> dict[str, str]:
     """A verdict by word and shape."""
     word, shape = VERDICT_WORDS[key]
     return {"key": key, "word": word, "shape": shape}
+
+
+@register.filter
+def rate_words(rate: Rate) -> str:
+    """How fast something is used: "0.9 to 1.3 L a week"."""
+    return core_rate_words(rate)

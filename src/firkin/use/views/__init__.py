@@ -1,0 +1,1 @@
+"""Pages of bottles, recalls, money and review."""
