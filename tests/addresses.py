@@ -8,7 +8,7 @@ from django.urls import URLPattern, URLResolver, get_resolver
 from PIL import Image
 
 from firkin.accounts.models import Workshop
-from firkin.batches.models import Batch, CalendarFeed, Due, Entry, Filling, Photo
+from firkin.batches.models import Batch, Bottle, CalendarFeed, Due, Entry, Filling, Holder, Photo, Recall
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Material, Stock, Tool, Vessel
 from quay import lantern_quay
@@ -21,6 +21,13 @@ NUMBERED = {
     "batches/due/<int:pk>/": Due,
     "formulas/<int:pk>/": Formula,
     "shelf/stocks/<int:pk>/": Stock,
+    "use/batches/<int:pk>/": Batch,
+    "use/holders/<int:pk>/": Holder,
+    "use/recalls/batch/<int:pk>/": Batch,
+    "use/recalls/stock/<int:pk>/": Stock,
+    "use/recalls/<int:pk>/": Recall,
+    "use/money/<int:pk>/": Formula,
+    "use/review/<int:pk>/": Formula,
     "shelf/vessels/<int:pk>/": Vessel,
     "shelf/<slug:key>/<int:pk>/": {"stock": Stock, "vessel": Vessel, "tool": Tool, "material": Material},
 }
@@ -65,6 +72,8 @@ def filled(pattern: str, most: int = 4) -> list[str]:
         for thing in model.objects.all():
             address = pattern.replace("<slug:key>", key).replace("<int:pk>", str(thing.pk)).replace("<int:at>", "0")
             inner = {"<int:photo_pk>": Photo, "<int:filling_pk>": Filling, "<int:number>": Entry}
+            if pattern.startswith("use/"):
+                address = _of_use(address, thing)
             for name, model_of in inner.items():
                 if name in address:
                     there = model_of.objects.filter(batch=thing.pk).first()
@@ -74,6 +83,19 @@ def filled(pattern: str, most: int = 4) -> list[str]:
     assert found, f"{pattern}: the demo has nothing of that"
     assert not any("<" in address for address in found), f"{pattern}: say what its other parts are"
     return found
+
+
+def _of_use(address: str, thing: object) -> str:
+    """An address of a bottle, what was told of it, or a bought product, filled in; empty where there is none."""
+    bottle = Bottle.objects.filter(filling__batch=thing.pk).first() if isinstance(thing, Batch) else None
+    for name, there in (
+        ("<int:number>", bottle.number if bottle else None),
+        ("<int:event_pk>", bottle.events.last().pk if bottle else None),
+        ("<int:bought_pk>", thing.bought.values_list("pk", flat=True).first() if isinstance(thing, Formula) else None),
+    ):
+        if name in address:
+            address = address.replace(name, str(there)) if there else ""
+    return address
 
 
 def whole_demo() -> Workshop:

@@ -18,7 +18,6 @@ from firkin.batches.calendar import events_of
 from firkin.batches.labels import label_of
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, CalendarFeed, Due, Entry, Filling, Photo, State, Wait
-from firkin.batches.photos import small_photo
 from firkin.core.bench import readings_of
 from firkin.core.catalogue import find
 from firkin.core.formula import Step, house_formulas, reckon
@@ -26,6 +25,7 @@ from firkin.core.kitchen import in_kitchen, kitchens
 from firkin.core.measures import Quantity
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Stock, Vessel
+from firkin.ui.photos import small_photo
 from mixes import GEL, mix
 from steps import a_can, begin, make_as_planned, press, said
 

@@ -75,7 +75,7 @@ def test_a_batch_whose_number_is_taken_gets_the_next_and_says_which_it_had(quay:
     assert len(set(codes)) == 13
     own.refresh_from_db()
     assert own.number == 1
-    moved = Batch.objects.get(workshop=upper, number=11)
+    moved = Batch.objects.get(workshop=upper, number=13)
     assert moved.name == Batch.objects.get(workshop=quay, number=1).name
     said = Entry.objects.filter(batch=moved).last().text
     assert said == f"Brought in; its number was {Batch.objects.get(workshop=quay, number=1).code} where it came from."

@@ -13,9 +13,9 @@ from django.urls import reverse
 from PIL import Image
 
 from conftest import PASSWORD
-from firkin.batches.photos import small_photo
 from firkin.formulas.models import Formula
 from firkin.site import views
+from firkin.ui.photos import small_photo
 from steps import said
 
 

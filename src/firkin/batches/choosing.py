@@ -69,7 +69,7 @@ def _that_will_do(formula: Formula, lines: tuple[int, ...], on_hand: Iterable[St
 
 
 def _holds(formula: Formula, stocks: Mapping[int, Stock]) -> bool:
-    strengths = {i: stock.strength for i, stock in stocks.items() if stock.strength is not None}
+    strengths = {i: now for i, stock in stocks.items() if (now := stock.strength_now) is not None}
     try:
         result = reckon(with_bottles(formula, strengths)[0])
     except CannotReckon:

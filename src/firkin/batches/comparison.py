@@ -89,13 +89,6 @@ class Side:
         return 100.0 * self.filled_mL / made if self.filled_mL else None
 
     @cached_property
-    def lost_pct(self) -> float | None:
-        """How much of what was made got into no bottle, in per cent; None until it is all filled or written off."""
-        if self.yield_pct is None or self.batch.state not in (State.FILLED, State.USED):
-            return None
-        return max(0.0, 100.0 - self.yield_pct)
-
-    @cached_property
     def last_ph(self) -> float | None:
         """The pH that was read last; None where none was."""
         read = [one.read.value for one in self.progress.readings if one.read is not None and one.read.what == "ph"]
@@ -238,7 +231,6 @@ def numbers_of(sides: Sequence[Side], currency: str) -> list[Numbers]:
         ("Strength", "%", lambda side: side.batch.strength_pct),
         ("Cost of a litre", currency, lambda side: side.cost_of_a_litre),
         ("Into bottles, of what was made", "%", lambda side: side.yield_pct),
-        ("Lost on the way", "%", lambda side: side.lost_pct),
         ("pH, last read", "", lambda side: side.last_ph),
         ("Thickness, last look, 0 is thinnest", "", lambda side: side.last_thickness),
         ("Lasted", "days", lambda side: side.lasted_days),

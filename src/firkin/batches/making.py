@@ -298,10 +298,11 @@ class Making:
         Of a line that is not in yet, with a strength that decides how much goes in, another amount is asked for.
         """
         row, was = self.lines[line], self.lines[line].stock
-        data: dict[str, object] = {"strength": str(stock.strength or ""), "was": str(row.strength or "")}
-        if line not in self.progress.measured and stock.strength is not None:
+        strength = stock.strength_now
+        data: dict[str, object] = {"strength": str(strength or ""), "was": str(row.strength or "")}
+        if line not in self.progress.measured and strength is not None:
             there = self.progress.line_as_planned(line, Quantity(1.0, "g"))
-            times, planned = as_much_from(there, stock.strength), self.progress.planned[line]
+            times, planned = as_much_from(there, strength), self.progress.planned[line]
             if times != 1.0:
                 data |= {"planned": planned.g * times, "asked_mL": planned.mL * times}
         name = self.progress.formula.lines[line].material.name
@@ -383,7 +384,7 @@ class Making:
 
     def with_stocks(self, stocks: dict[int, Stock]) -> tuple[Formula, tuple[str, ...]]:
         """The frozen formula made from the bottles really at hand, and what their strengths change in it."""
-        strengths = {position: stock.strength for position, stock in stocks.items() if stock.strength is not None}
+        strengths = {position: now for position, stock in stocks.items() if (now := stock.strength_now) is not None}
         formula, said = with_bottles(self.progress.formula, strengths)
         bulks = {position: stock.bulk for position, stock in stocks.items() if stock.bulk is not None}
         formula, lies = with_bulk(formula, bulks)

@@ -16,13 +16,13 @@ def control_chart(name: str, unit: str, labels: Sequence[str], chart: Chart) -> 
     width = max(330.0, _LEFT + _STEP * len(values) + 20.0)
     ends = [*values, *(end for end in (chart.low, chart.high) if end is not None)]
     low, high = min(ends), max(ends)
-    span = max(high - low, abs(high) * 0.05, 1e-9)
+    span, middle = max(high - low, abs(high) * 0.05, 1e-9), (low + high) / 2.0
 
     def x(place: int) -> float:
         return _LEFT + _STEP * (place + 0.5)
 
     def y(value: float) -> float:
-        return _FOOT - (_FOOT - _TOP) * (value - low) / span
+        return (_FOOT + _TOP) / 2.0 - (_FOOT - _TOP) * (value - middle) / span
 
     parts = []
     right = width - 14.0

@@ -36,7 +36,6 @@ from firkin.batches.models import (
     Recall,
     Wait,
 )
-from firkin.batches.photos import bare_jpeg
 from firkin.core.bench import readings_of, series_of
 from firkin.core.catalogue import Verdict, families
 from firkin.core.errors import CannotRead
@@ -47,6 +46,7 @@ from firkin.exchange.upgrades import FORMAT, upgraded
 from firkin.exchange.validation import check, check_formula
 from firkin.formulas.models import Bought, Formula, FormulaLine, FormulaStep, FormulaVersion
 from firkin.shelf.models import Material, Movement, Stock, Tool, Vessel, own_materials
+from firkin.ui.photos import bare_jpeg
 
 #: Every table that is a workshop's own, each after those it refers to, with the way from it to its workshop.
 TABLES: dict[str, tuple[type[Bounded], str]] = {

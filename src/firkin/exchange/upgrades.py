@@ -109,7 +109,7 @@ def _bottles_doses_and_lots(document: Document) -> None:
 #: Columns that came with version 4, as they were before.
 _SINCE_4: dict[str, Document] = {
     "stocks": {
-        **dict.fromkeys(("lot", "shop", "grade", "stands", "wording", "bar_code"), ""),
+        **dict.fromkeys(("lot", "shop", "grade", "stands", "wording", "bar_code", "seen"), ""),
         **dict.fromkeys(("opened_on", "best_before", "purchase")),
     },
     "versions": {"dose_value": None, "dose_unit": "", "dose_of": "", "loads": None},

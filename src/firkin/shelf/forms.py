@@ -46,15 +46,18 @@ class StockForm(forms.ModelForm):  # type: ignore[type-arg]
 
     class Meta:
         model = Stock
-        fields = ("name", "price", "bought_on", "note")
+        fields = ("name", "price", "bought_on", "opened_on", "best_before", "lot", "shop", "grade", "stands", "note")
         widgets = {  # noqa: RUF012
             "price": number_widget(min="0", step="0.01"),
             "bought_on": forms.DateInput(attrs={"class": "form-control", "type": "date"}),
-            "note": text_widget(),
+            "opened_on": forms.DateInput(attrs={"class": "form-control", "type": "date"}),
+            "best_before": forms.DateInput(attrs={"class": "form-control", "type": "date"}),
+            **{name: text_widget() for name in ("lot", "shop", "grade", "stands", "note")},
         }
 
     field_order = (
-        "material", "strength_text", "size", "name", "price", "bought_on", "scoop", "scoop_weighs", "note",
+        "material", "strength_text", "size", "name", "price", "bought_on", "opened_on", "best_before", "lot", "shop",
+        "grade", "stands", "scoop", "scoop_weighs", "note",
     )  # fmt: skip
 
     def __init__(self, *args: Any, **options: Any) -> None:

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
+from datetime import date
 from decimal import Decimal
 from typing import Any
 
@@ -104,6 +105,9 @@ def grams_of(
 _NOTHING_G = 1e-6
 
 
+DAYS_IN_A_MONTH = 30.44
+
+
 class Stock(StrengthColumns, AmountColumns):
     """A bottle or bag of a material; the amount is its size when bought."""
 
@@ -123,6 +127,8 @@ class Stock(StrengthColumns, AmountColumns):
     wording = models.CharField(max_length=300, blank=True)
     #: Bottles bought at one go share one.
     purchase = models.UUIDField(null=True, blank=True)
+    #: Keys of the remarks about it that were seen (shelf/notices), so that each is said once.
+    seen = models.CharField(max_length=200, blank=True)
     #: What is scanned off its package.
     bar_code = models.CharField(max_length=40, blank=True)
     note = models.CharField(max_length=300, blank=True)
@@ -147,6 +153,19 @@ class Stock(StrengthColumns, AmountColumns):
         return grams_of(
             catalogue.find(self.material, own_materials(self.workshop_id)), amount, self.strength, self.bulk
         )
+
+    def months(self, today: date | None = None) -> float | None:
+        """How many months ago it was opened, or else bought; None where neither day is known."""
+        since = self.opened_on or self.bought_on
+        if since is None:
+            return None
+        return max(0.0, ((today or timezone.localdate()) - since).days / DAYS_IN_A_MONTH)
+
+    @property
+    def strength_now(self) -> Strength | None:
+        """How strong it is by now: what fades, as a range from what is usually left to what its label says."""
+        material = catalogue.find(self.material, own_materials(self.workshop_id))
+        return catalogue.aged(material, self.strength, self.months())
 
     @property
     def price_of_a_gram(self) -> float | None:

@@ -4,11 +4,11 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from firkin.accounts.models import Workshop
-from firkin.core.catalogue import Material, find
+from firkin.core.catalogue import Material, aged, find
 from firkin.core.catalogue import Stock as CoreStock
 from firkin.core.formula import Line
 from firkin.core.measures import Strength
-from firkin.shelf.models import Stock, Tool
+from firkin.shelf.models import Stock, Tool, own_materials
 
 
 @dataclass(frozen=True)
@@ -22,13 +22,12 @@ class Shelf:
     def of(cls, workshop: Workshop) -> "Shelf":
         """What stands on the workshop's shelf and has a strength."""
         on_hand = Stock.objects.filter(workshop=workshop, strength_value__isnull=False).on_hand()
-        named = on_hand.values_list(
-            "name", "material", "strength_value", "strength_low", "strength_high", "strength_basis"
-        )
+        own = own_materials(workshop.pk)
         tools = Tool.objects.filter(workshop=workshop).values_list("name", "error_pct")
         stocks = tuple(
-            CoreStock(name, material, Strength(value or 0.0, low or 0.0, high or 0.0, basis))
-            for name, material, value, low, high, basis in named
+            CoreStock(one.name, one.material, now)
+            for one in on_hand
+            if (now := aged(find(one.material, own), one.strength, one.months())) is not None
         )
         return cls(stocks, tuple(tools))
 

@@ -7,6 +7,9 @@ from firkin.shelf import views
 app_name = "shelf"
 urlpatterns = [
     path("", views.shelf, name="shelf"),
+    path("buy/", views.buy, name="buy"),
+    path("stocks/<int:pk>/seen/", views.seen, name="seen"),
+    path("stocks/<int:pk>/opened/", views.opened, name="opened"),
     path("<slug:key>/add/", views.add, name="add"),
     path("<slug:key>/<int:pk>/", views.item, name="item"),
     path("<slug:key>/<int:pk>/remove/", views.remove, name="remove"),

@@ -6,20 +6,25 @@ from urllib.parse import urlencode
 
 from django import forms
 from django.contrib import messages
+from django.core.exceptions import ValidationError
 from django.db import models
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
+from django.utils import timezone
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
 from firkin.accounts.presses import once
+from firkin.shelf.buying import BuyForm, as_bought_before, as_fields, read_line
 from firkin.shelf.dependants import dependants
 from firkin.shelf.forms import CountForm, MaterialForm, StockForm, ToolForm, VesselForm
 from firkin.shelf.models import Material, Stock, Tool, Vessel
 from firkin.shelf.moves import MoveForm, WeighForm
+from firkin.shelf.notices import see
 from firkin.ui.fields import material_choices
+from firkin.ui.photos import bar_code, small_photo
 
 #: So many movements of a ledger stand on its page, the newest first.
 MOST_MOVEMENTS = 60
@@ -101,6 +106,70 @@ def _put_there(request: MakerRequest, form: forms.ModelForm) -> models.Model:  #
     kept: models.Model = form.save()
     messages.success(request, f"{form.instance.name} is on the shelf.")
     return kept
+
+
+@once
+def buy(request: MakerRequest) -> HttpResponse:
+    """Stock in: a line off a label, or a picture of its bar code, read and shown; confirmed, it is on the shelf."""
+    context: dict[str, Any] = {"line": request.GET.get("line", "")[:300].strip(), "materials": material_choices()}
+    if request.method == "POST" and "put" in request.POST:
+        form = BuyForm(request.POST, workshop=request.workshop)
+        if form.is_valid():
+            kept = form.save()
+            many = (
+                f"{len(kept)} bottles of {kept[0].name.rpartition(', ')[0]} are"
+                if len(kept) > 1
+                else f"{kept[0].name} is"
+            )
+            messages.success(request, f"{many} on the shelf.")
+            return redirect("shelf:shelf")
+        return render(request, "shelf/buy.html", context | {"form": form, "line": form["wording"].value() or ""})
+    if request.method == "POST" and request.FILES.get("picture"):
+        return _by_bar_code(request, context)
+    if context["line"]:
+        label = read_line(context["line"], request.workshop)
+        context |= {"unread": label.unread, "label": label}
+        context["form"] = BuyForm(initial=as_fields(label, context["line"]), workshop=request.workshop)
+    return render(request, "shelf/buy.html", context)
+
+
+def _by_bar_code(request: MakerRequest, context: dict[str, Any]) -> HttpResponse:
+    """A picture of a package: its bar code brings back what was bought with it last."""
+    try:
+        code = bar_code(small_photo(request.FILES["picture"]))
+    except ValidationError as error:
+        return render(request, "shelf/buy.html", context | {"trouble": error.messages[0]})
+    if not code:
+        return render(
+            request, "shelf/buy.html", context | {"trouble": "No bar code found. Go closer, with more light."}
+        )
+    before = as_bought_before(request.workshop, code)
+    said = (
+        "Bought before. Check size and price."
+        if before
+        else "A new bar code. Fill this in once; next time it is known."
+    )
+    form = BuyForm(initial=before or {"bar_code": code, "count": 1}, workshop=request.workshop)
+    return render(request, "shelf/buy.html", context | {"form": form, "said": said})
+
+
+@require_POST
+def seen(request: MakerRequest, pk: int) -> HttpResponse:
+    """A remark about a stock was seen."""
+    stock = get_object_or_404(Stock, pk=pk, workshop=request.workshop)
+    see(stock, request.POST.get("key", "")[:20])
+    return redirect(_back(request))
+
+
+@require_POST
+def opened(request: MakerRequest, pk: int) -> HttpResponse:
+    """A stock is opened today: from now on its age counts from today."""
+    stock = get_object_or_404(Stock, pk=pk, workshop=request.workshop)
+    if stock.opened_on is None:
+        stock.opened_on = timezone.localdate()
+        stock.save(update_fields=["opened_on"])
+        messages.success(request, f"{stock.name} counts as opened today.")
+    return redirect("shelf:item", "stock", pk)
 
 
 @once

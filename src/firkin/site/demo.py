@@ -108,6 +108,7 @@ _FORMULAS = (
         "lines": [
             {"material": "castile-soap", "amount": "1 part"},
             {"material": "water", "amount": "3 part"},
+            {"material": "phenoxyethanol", "amount": "16 mL"},
             {"material": "lavender-oil", "amount": "40 drop"},
         ],
     },
@@ -184,7 +185,9 @@ def _make_batches(book: dict[str, Formula], maker: User) -> None:
         _date_back(ferment, timedelta(days=3.1))
     _dish_liquid(book["dish-gentle"], maker)
     _hand_soap(book["bar-soap-liquid"], maker)
-    demo_use.tell(filled.workshop, maker, filled, _foam(book["Wash-house foam"], maker))
+    foams = _foam(book["Wash-house foam"], maker)
+    demo_use.tell(filled.workshop, maker, filled, foams)
+    _finish(foams[0], maker, 58.0)
 
 
 def _foam(formula: Formula, maker: User) -> list[Batch]:
@@ -198,6 +201,12 @@ def _foam(formula: Formula, maker: User) -> list[Batch]:
         _date_back(batch, timedelta(days=days - 1))
         made.append(batch)
     return made
+
+
+def _finish(batch: Batch, maker: User, days_ago: float) -> None:
+    """Every bottle of it is used up."""
+    batch.end(State.USED, maker, "Used up.")
+    _date_back(batch, timedelta(days=days_ago))
 
 
 def _dish_liquid(formula: Formula, maker: User) -> None:

@@ -18,15 +18,21 @@ from django.utils import timezone
 from firkin.accounts.middleware import MakerRequest
 from firkin.accounts.models import Role, Workshop
 from firkin.accounts.unsent import sign_in_first, unsent
-from firkin.batches.models import Batch, Due
+from firkin.batches.models import Batch, Due, Recall
 from firkin.batches.views.stages import free_words
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import HouseFormula, house_formulas
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import Formula
+from firkin.shelf.notices import notices
 from firkin.site import backup
 from firkin.site.folder import LEAST_FREE_BYTES
+from firkin.use.standing import standings
 
+#: So many remarks about the shelf stand on the Bench at a time.
+MOST_NOTICES = 4
+#: What runs out within so many days is said: long enough to make more, a rest of 72 hours counted.
+RUNS_OUT_D = 14.0
 #: So many formulas stand on the Bench; a shorter book is filled up with house formulas.
 MOST_FORMULAS = 6
 
@@ -61,6 +67,9 @@ def bench(request: MakerRequest) -> HttpResponse:
             "resting": len(resting),
             "time_line": time_line(staves) if staves else "",
             "formulas": formulas,
+            "notices": notices(request.workshop)[:MOST_NOTICES],
+            "recalls": Recall.objects.filter(workshop=request.workshop, closed_at=None),
+            "runs_out": [one for one in standings(request.workshop) if one.days and one.days[1] <= RUNS_OUT_D],
             "house": _to_begin_with() if len(formulas) < MOST_FORMULAS else [],
             "now": now,
         },

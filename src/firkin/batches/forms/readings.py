@@ -8,7 +8,6 @@ from django.core.exceptions import ValidationError
 from firkin.batches.forms.making import ReadingField
 from firkin.batches.forms.stages import stock_words
 from firkin.batches.making import Making
-from firkin.batches.photos import small_photo
 from firkin.core.bench import ASPECTS, READINGS, looked_at, reading_words
 from firkin.core.catalogue import find
 from firkin.core.measures import Quantity
@@ -23,6 +22,7 @@ from firkin.ui.fields import (
     number_pad,
     text_widget,
 )
+from firkin.ui.photos import small_photo
 
 
 class ReadingForm(forms.Form):

@@ -14,7 +14,7 @@ class Migration(migrations.Migration):
     dependencies = [
         ('accounts', '0008_forget_names'),
         ('batches', '0009_ledger_and_aim'),
-        ('shelf', '0011_purchase'),
+        ('shelf', '0010_ledger'),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 

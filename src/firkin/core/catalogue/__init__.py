@@ -3,6 +3,7 @@ verdicts against them, cautions. One entry in a TOML file of this room adds one.
 and every room above it may import it.
 """
 
+from firkin.core.catalogue.ageing import aged, too_old
 from firkin.core.catalogue.alcohol_names import alcohol_names, is_unfit
 from firkin.core.catalogue.cautions import Caution, cautions
 from firkin.core.catalogue.families import MADE_OF, TOPS, USUAL_HEADSPACE_PCT, families, family_of, suits
@@ -39,6 +40,7 @@ __all__ = [
     "Standing",
     "Stock",
     "Verdict",
+    "aged",
     "alcohol_names",
     "cautions",
     "danger_names",
@@ -59,5 +61,6 @@ __all__ = [
     "rule_line",
     "rule_lines",
     "suits",
+    "too_old",
     "usual_share",
 ]

@@ -57,14 +57,17 @@ class Label:
 
 _FIGURE = r"\d{1,6}(?:[.,]\d{1,2})?"
 _SIGN = r"(?:[£€$]|\b(?:EUR|GBP|USD|CHF|AUD|CAD|NZD)\b)"
+_UNIT = (
+    r"(?:[cdm]?l|lit(?:re|er)s?|m?g|kg|kilos?|grams?|oz|ounces?|lbs?|pounds?|fl|gal(?:lon)?s?|pints?|pt|quarts?|qt|proof"
+    r"|vol|ppm|per ?cent|pct|cups?|tsp|tbsp|degrees?|x|×)"
+)
 _PRICES = (
     re.compile(rf"{_SIGN}\s*(?P<price>{_FIGURE})(?!\d)", re.IGNORECASE),
     re.compile(rf"(?P<price>{_FIGURE})\s*{_SIGN}", re.IGNORECASE),
     re.compile(r"\b(?P<pence>\d{1,3})\s?[pc]\b", re.IGNORECASE),
     re.compile(rf"\b(?:for|paid|price|cost)\s+(?P<price>{_FIGURE})\b(?!\s*(?:%|[a-z]))", re.IGNORECASE),
     # a bare figure with two places, or at the very end: what a unit follows is an amount
-    re.compile(r"(?<![\w.,/-])(?P<price>\d{1,5}[.,]\d{2})(?![\d.,]|\s*(?:%|[a-z]{1,7}\b(?<!each)(?<!for)(?<!from)(?<!at)"
-               r"(?<!lot)(?<!batch)(?<!best)(?<!bb)(?<!exp)(?<!use)(?<!usp)))", re.IGNORECASE),
+    re.compile(rf"(?<![\w.,/-])(?P<price>\d{{1,5}}[.,]\d{{2}})(?![\d.,]|\s*(?:%|{_UNIT}\b))", re.IGNORECASE),
     re.compile(r"(?<=[a-z%)] )(?P<price>\d{1,4}(?:[.,]\d{1,2})?)\s*$", re.IGNORECASE),
 )  # fmt: skip
 _EACH = re.compile(r"\b(?:each|apiece|a piece|per (?:bottle|bag|box|tub|can|pack|bar|tin))\b", re.IGNORECASE)

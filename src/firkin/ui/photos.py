@@ -1,8 +1,9 @@
-"""Pictures of a batch, made small and bare before they are kept."""
+"""Pictures, made small and bare before they are kept; and the bar code on one."""
 
 import io
 from typing import Any
 
+import zxingcpp
 from django.core.exceptions import ValidationError
 from pi_heif import register_heif_opener
 from PIL import Image, ImageOps
@@ -14,6 +15,8 @@ MOST_PHOTO_PIXELS = 50_000_000
 MOST_WHOLE_PIXELS = 25_000_000
 _FORMATS = ("JPEG", "PNG", "WEBP", "HEIF")
 PHOTO_SIDE = 1280
+#: A longer code is no number of a product.
+MOST_CODE = 40
 
 
 def small_photo(upload: Any) -> bytes:
@@ -51,3 +54,10 @@ def bare_jpeg(stream: Any) -> bytes:
     out = io.BytesIO()
     bare.save(out, "JPEG", quality=82)
     return out.getvalue()
+
+
+def bar_code(jpeg: bytes) -> str:
+    """What is printed as a bar code on a picture that was made small, such as a product's number; empty without one."""
+    with Image.open(io.BytesIO(jpeg), formats=("JPEG",)) as picture:
+        found = zxingcpp.read_barcodes(picture.convert("L"))
+    return next((one.text[:MOST_CODE] for one in found if one.text), "")
