@@ -20,13 +20,15 @@ from firkin.accounts.presses import once
 from firkin.shelf.buying import BuyForm, as_bought_before, as_fields, read_line
 from firkin.shelf.dependants import dependants
 from firkin.shelf.forms import CountForm, MaterialForm, StockForm, ToolForm, VesselForm
+from firkin.shelf.listing import StockListForm
 from firkin.shelf.models import Material, Stock, Tool, Vessel
 from firkin.shelf.moves import MoveForm, WeighForm
 from firkin.shelf.notices import see
 from firkin.ui.fields import material_choices
+from firkin.ui.lists import page_of
 from firkin.ui.photos import bar_code, small_photo
 
-#: So many movements of a ledger stand on its page, the newest first.
+#: So many movements of a ledger stand on a page of it, the newest first.
 MOST_MOVEMENTS = 60
 
 
@@ -92,13 +94,20 @@ def shelf(request: MakerRequest) -> HttpResponse:
             _put_there(request, form)
             return redirect("shelf:shelf")
     context = {f"{key}_form": form for key, form in forms_.items()} | {
-        "stocks": Stock.objects.filter(workshop=request.workshop).on_hand().with_use(),
+        **_stocks(request),
         "tools": Tool.objects.filter(workshop=request.workshop),
         "vessels": Vessel.objects.filter(workshop=request.workshop),
         "own_materials": Material.objects.filter(workshop=request.workshop).order_by("name"),
         "materials": material_choices(),
     }
     return render(request, "shelf/shelf.html", context)
+
+
+def _stocks(request: MakerRequest) -> dict[str, Any]:
+    """A page of the stocks that are asked for."""
+    form = StockListForm(request.GET)
+    found = form.found(Stock.objects.filter(workshop=request.workshop)).with_use()
+    return {"form": form, **page_of(found, request.GET)}
 
 
 def _put_there(request: MakerRequest, form: forms.ModelForm) -> models.Model:  # type: ignore[type-arg]
@@ -212,7 +221,7 @@ def _item(request: MakerRequest, context: dict[str, Any], filled: dict[str, form
         context |= {
             "weigh_form": WeighForm(stock=there),
             "move_form": MoveForm(stock=there),
-            "movements": there.movements.order_by("-at", "-pk")[:MOST_MOVEMENTS],
+            **page_of(there.movements.order_by("-at", "-pk"), request.GET, MOST_MOVEMENTS),
             **(filled or {}),
         }
     context |= {"back": reverse("shelf:shelf"), "materials": material_choices()}

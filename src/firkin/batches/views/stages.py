@@ -19,6 +19,7 @@ from firkin.batches.forms import (
     ReleaseForm,
     StartForm,
 )
+from firkin.batches.listing import BatchListForm
 from firkin.batches.making import Making
 from firkin.batches.models import FILLING_H, Batch, Entry, State
 from firkin.batches.record import record_pdf
@@ -30,6 +31,7 @@ from firkin.drawings.sheet import rail_of
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import Formula, FormulaVersion
 from firkin.shelf.costs import costs_of_a_dose
+from firkin.ui.lists import page_of
 
 #: Entries that say another thing than what was believed when bottles were filled.
 CORRECTIONS = (EntryKind.BOTTLE, EntryKind.LEFT_OUT)
@@ -129,9 +131,10 @@ def undo_last(request: MakerRequest, pk: int, number: int) -> HttpResponse:
 
 
 def batch_list(request: MakerRequest) -> HttpResponse:
-    """All batches, newest first."""
-    batches = Batch.objects.filter(workshop=request.workshop)[:200]
-    return render(request, "batches/list.html", {"batches": batches})
+    """All batches, a page at a time: found, filtered and sorted as asked."""
+    form = BatchListForm(request.GET)
+    found = form.found(Batch.objects.filter(workshop=request.workshop))
+    return render(request, "batches/list.html", {"form": form, **page_of(found, request.GET)})
 
 
 @require_POST
