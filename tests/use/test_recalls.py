@@ -6,13 +6,12 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
+from conftest import WHO_I
 from firkin.batches.models import Batch, Bottle, BottleEvent, Filling, Recall, State
 from firkin.core.formula import formula_from_dict
 from firkin.shelf.models import Stock, Vessel
 from firkin.use.tracing import batches_of, lots_in, same_lot
 from steps import begin, make_as_planned, said
-
-from conftest import WHO_I
 
 pytestmark = pytest.mark.django_db
 

@@ -45,6 +45,7 @@ from firkin.exchange.scratch import scratch
 from firkin.exchange.upgrades import FORMAT, upgraded
 from firkin.exchange.validation import check, check_formula
 from firkin.formulas.models import Bought, Formula, FormulaLine, FormulaStep, FormulaVersion
+from firkin.search.index import index_anew
 from firkin.shelf.models import Material, Movement, Stock, Tool, Vessel, own_materials
 from firkin.ui.photos import bare_jpeg
 
@@ -223,6 +224,7 @@ def read(
             role = Role.KEEPER if person.username == account else roles[person.username]
             Membership.objects.create(user=person, workshop=workshop, role=role)
         put_rows(archive, workshop, bringer=bringer, told=told)
+        index_anew(workshop)
     return workshop
 
 

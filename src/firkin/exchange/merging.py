@@ -18,6 +18,7 @@ from firkin.core.bench import EntryKind
 from firkin.core.errors import CannotRead
 from firkin.exchange import archive
 from firkin.exchange.archive import TABLES, Archive, Keys, Told, columns, tell_nobody
+from firkin.search.index import index_anew
 
 #: What a thing is known again by, table by table. A holder whose name was forgotten is known by nothing.
 KNOWN_BY = {
@@ -76,6 +77,7 @@ def merge(whole: Archive, workshop: Workshop, user: User | None, told: Told = te
         for batch in Batch.objects.filter(workshop=workshop).exclude(pk__in=were_here):
             making = Making(batch)
             settle(batch, making.lines, making.progress)
+        index_anew(workshop)
         for number, had in plan.numbers:
             row = Batch.objects.get(workshop=workshop, number=number)
             row.write(EntryKind.NOTE, user, text=f"Brought in; its number was {had} where it came from.")

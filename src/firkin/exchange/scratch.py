@@ -12,8 +12,10 @@ def scratch() -> Iterator[None]:
     """Within it this thread reads from and writes to an empty database in memory; the real one is not locked."""
     real = connections[DEFAULT_DB_ALIAS]
     with real.cursor() as cursor:
-        cursor.execute("SELECT sql FROM sqlite_master WHERE sql IS NOT NULL AND name NOT LIKE 'sqlite_%'")
-        tables = [sql for (sql,) in cursor.fetchall()]
+        cursor.execute("SELECT name, sql FROM sqlite_master WHERE sql IS NOT NULL AND name NOT LIKE 'sqlite_%'")
+        rows = cursor.fetchall()
+        virtual = tuple(f"{name}_" for name, sql in rows if sql.startswith("CREATE VIRTUAL"))  # it makes its own tables
+        tables = [sql for name, sql in rows if not name.startswith(virtual)]
     asked = {**real.settings_dict, "NAME": ":memory:", "OPTIONS": {}}
     tried = load_backend(asked["ENGINE"]).DatabaseWrapper(asked, DEFAULT_DB_ALIAS)
     connections[DEFAULT_DB_ALIAS] = tried

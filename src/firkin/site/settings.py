@@ -31,6 +31,7 @@ INSTALLED_APPS = [
     "firkin.formulas",
     "firkin.batches",
     "firkin.use",
+    "firkin.search",
     "firkin.reckoner",
     "firkin.guide",
     "firkin.exchange",
