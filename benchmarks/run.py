@@ -170,39 +170,75 @@ def entry(browser: Browser) -> Row:
     return "confirming a step against an empty page", "within 2 times", said, ratio <= 2
 
 
-def many_batches(browser: Browser) -> Row:
-    """The Bench with 100 batches and with 10,000."""
+def grown(to: int) -> None:
+    """As many batches as that, each with bottles of which one is out, and twice as many movements of stocks."""
     from django.utils import timezone
 
     from firkin.accounts.models import Workshop
-    from firkin.batches.models import Batch, State
+    from firkin.batches.models import Batch, Bottle, Filling, State
     from firkin.formulas.models import Formula
+    from firkin.shelf.models import Movement, Stock
 
     workshop = Workshop.objects.get()
-    version = Formula.objects.filter(workshop=workshop).first().current
+    version, stock = Formula.objects.filter(workshop=workshop).first().current, Stock.objects.first()
+    have, now = Batch.objects.count(), timezone.now()
+    batches = Batch.objects.bulk_create(
+        (
+            Batch(
+                workshop=workshop, version=version, number=1000 + have + n, name="Rub", family="liquid-rub",
+                frozen={}, state=State.FILLED if n % 50 == 0 else State.USED, made_at=now,
+            )
+            for n in range(to - have)
+        ),
+        batch_size=500,
+    )  # fmt: skip
+    fillings = Filling.objects.bulk_create(
+        (Filling(batch=one, container="Flask", count=4, fill_mL=475.0) for one in batches), batch_size=500
+    )
+    Bottle.objects.bulk_create(
+        (
+            Bottle(workshop=workshop, filling=one, number=1, place="back", used=True, given_at=now, ended_at=now)
+            for one in fillings
+        ),
+        batch_size=500,
+    )
+    Movement.objects.bulk_create(
+        (Movement(stock=stock, kind="poured", mass_g=-0.001) for _ in range(2 * (to - have))), batch_size=500
+    )
 
-    def grow(to: int) -> None:
-        have = Batch.objects.count()
-        Batch.objects.bulk_create(
-            (
-                Batch(
-                    workshop=workshop, version=version, number=1000 + have + n, name="Rub", family="liquid-rub",
-                    frozen={}, state=State.FILLED, made_at=timezone.now(),
-                )
-                for n in range(to - have)
-            ),
-            batch_size=500,
-        )  # fmt: skip
 
-    def bench() -> bytes:
-        return browser.ask("GET", "/")
+def many_batches(browser: Browser) -> list[Row]:
+    """The Bench and the lists with 100 batches and 200 movements, and with 10,000 and 20,000."""
+    from firkin.accounts.models import Workshop
+    from firkin.search.index import index_anew
+    from firkin.shelf.models import Stock
 
-    grow(100)
-    few = min(seconds(bench, 20) for _ in range(3))
-    grow(10_000)
-    many = min(seconds(bench, 20) for _ in range(3))
-    said = f"{many / few:.2f} times ({many * 1000:.1f} ms and {few * 1000:.1f} ms)"
-    return "the Bench with 10,000 batches against 100", "within 1.5 times", said, many / few <= 1.5
+    stock = Stock.objects.first()
+    assert stock is not None
+    pages = {
+        "the Bench": "/",
+        "the list of batches": "/batches/",
+        "the list of batches, found by a word": "/batches/?q=rub&sort=strength",
+        "the shelf": "/shelf/",
+        "a stock and its ledger": f"/shelf/stock/{stock.pk}/",
+        "the bottles": "/use/",
+        "the search": "/search/?q=rub",
+    }
+    took: dict[str, list[float]] = {name: [] for name in pages}
+    for size in (100, 10_000):
+        grown(size)
+        index_anew(Workshop.objects.get())
+        for name, address in pages.items():
+
+            def page(address: str = address) -> bytes:
+                return browser.ask("GET", address)
+
+            took[name].append(min(seconds(page, 10) for _ in range(3)))
+    rows = []
+    for name, (few, many) in took.items():
+        said = f"{many / few:.2f} times ({many * 1000:.1f} ms and {few * 1000:.1f} ms)"
+        rows.append((f"{name} with 10,000 batches against 100", "within 1.5 times", said, many / few <= 1.5))
+    return rows
 
 
 def main() -> int:
@@ -211,7 +247,7 @@ def main() -> int:
     gc.collect()
     gc.freeze()  # the server in this process is not to look through what was measured before
     browser = Browser(serve())
-    rows += [live(browser), entry(browser), many_batches(browser)]
+    rows += [live(browser), entry(browser), *many_batches(browser)]
     rows.append(load())
     table = ["| what | promised | measured | |", "|---|---|---|---|"]
     table += [

@@ -10,7 +10,7 @@ from django.core.exceptions import ValidationError
 
 from firkin.accounts.models import Role, User, Workshop
 from firkin.core.measures import Quantity, maker_units
-from firkin.ui.fields import MakeField, Select, text_widget
+from firkin.ui.fields import MakeField, Select, number_widget, text_widget
 
 
 class SignInForm(AuthenticationForm):
@@ -107,7 +107,7 @@ class WorkshopForm(forms.ModelForm):  # type: ignore[type-arg]
         model = Workshop
         fields = (
             *("name", "time_zone", "currency", "household", "kitchen", "decimal_mark"),
-            *("address", "simulated_instruments"),
+            *("address", "forget_names_days", "simulated_instruments"),
         )
         labels = {  # noqa: RUF012
             "name": "Name of the workshop",
@@ -115,6 +115,7 @@ class WorkshopForm(forms.ModelForm):  # type: ignore[type-arg]
             "household": "Cups, spoons and gallons are",
             "kitchen": "Usually measured with",
             "decimal_mark": "Decimals are written",
+            "forget_names_days": "Forget names after, days",
             "simulated_instruments": "Try simulated instruments",
         }
         help_texts = {  # noqa: RUF012
@@ -123,6 +124,7 @@ class WorkshopForm(forms.ModelForm):  # type: ignore[type-arg]
             "household": "What a recipe means where it does not say whose.",
             "kitchen": "What sheets and batches speak in unless another is chosen.",
             "decimal_mark": "How numbers are shown, and how 1,500 is read when it is typed. Files keep to the point.",
+            "forget_names_days": "Names of people who had bottles, counted from their last one. Empty: never.",
             "simulated_instruments": "For trying out. Their readings are marked and count for nothing.",
         }
         widgets = {  # noqa: RUF012
@@ -132,6 +134,7 @@ class WorkshopForm(forms.ModelForm):  # type: ignore[type-arg]
             "household": Select(),
             "kitchen": Select(),
             "decimal_mark": Select(),
+            "forget_names_days": number_widget(min="1", max="36500"),
             "simulated_instruments": forms.CheckboxInput(),
         }
 

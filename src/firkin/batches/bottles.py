@@ -36,7 +36,7 @@ def empty_bottles(workshop: Workshop) -> dict[Vessel, int]:
 def _taken(workshop: Workshop) -> Counter[int]:
     """How many of each bottle are not here empty, by the bottle's key."""
     taken = Counter(Filling.objects.full(workshop))
-    told = Bottle.objects.filter(filling__batch__workshop=workshop, filling__taken_back_at=None)
+    told = Bottle.objects.filter(workshop=workshop, filling__taken_back_at=None)
     rows = told.filter(filling__vessel__isnull=False)
     for vessel, place, state in rows.values_list("filling__vessel", "place", "filling__batch__state"):
         counted = state not in GONE

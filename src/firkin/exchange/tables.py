@@ -15,9 +15,9 @@ from django.utils import timezone
 from firkin.accounts.models import Workshop
 from firkin.batches.costs import cost_of_batch
 from firkin.batches.making import Making
-from firkin.batches.models import Batch
+from firkin.batches.models import Batch, Bottle
 from firkin.core.bench import READINGS, readings_of
-from firkin.shelf.models import Stock, Tool, Vessel
+from firkin.shelf.models import Movement, Stock, Tool, Vessel
 
 Cells = tuple[Any, ...]
 #: What a spreadsheet takes for the beginning of a formula, or skips before one.
@@ -68,7 +68,8 @@ def _shelf(workshop: Workshop) -> Iterator[Cells]:
         left = stock.left
         yield (
             stock.name, stock.material, *ends, stock.amount.value, left.value, stock.amount.unit,
-            stock.price, workshop.currency if stock.price is not None else "", stock.bought_on,
+            stock.price, workshop.currency if stock.price is not None else "", stock.bought_on, stock.opened_on,
+            stock.best_before, stock.lot, stock.shop, stock.grade, stock.stands,
             "yes" if stock.used_up else "no", stock.note,
         )  # fmt: skip
 
@@ -123,13 +124,37 @@ def _costs(workshop: Workshop) -> Iterator[Cells]:
             )  # fmt: skip
 
 
+def _movements(workshop: Workshop) -> Iterator[Cells]:
+    rows = Movement.objects.filter(stock__workshop=workshop).select_related("stock").order_by("at", "pk")
+    for one in rows:
+        yield (
+            one.at,
+            one.stock.name,
+            one.stock.material,
+            one.stock.lot,
+            one.get_kind_display(),
+            one.mass_g,
+            one.reason,
+        )
+
+
+def _bottles(workshop: Workshop) -> Iterator[Cells]:
+    for one in Bottle.objects.of_workshop(workshop).order_by("pk"):
+        yield (
+            one.code, one.filling.batch.name, one.filling.container, one.filling.fill_mL, one.get_place_display(),
+            str(one.holder) if one.holder else "", one.given_at, one.opened_at, one.ended_at,
+            "yes" if one.used else "no", one.loads or None,
+        )  # fmt: skip
+
+
 #: Every table there is, by the name of its file.
 TABLES = {
     "shelf": Table(
         "What stands on the shelf",
         (
             "what the label says", "material", "strength from, %", "strength to, %", "basis", "size", "left", "unit",
-            "price", "currency", "bought on", "used up", "note",
+            "price", "currency", "bought on", "opened on", "best before", "lot", "shop", "grade", "where it stands",
+            "used up", "note",
         ),
         _shelf,
     ),
@@ -158,5 +183,18 @@ TABLES = {
         "Costs, line by line",
         ("batch", "name", "material", "weight, g", "out of", "price of a kg", "cost", "currency"),
         _costs,
+    ),
+    "movements": Table(
+        "What went in and out of each stock",
+        ("at", "stock", "material", "lot", "what", "weight, g", "reason"),
+        _movements,
+    ),
+    "bottles": Table(
+        "Bottles that something happened to",
+        (
+            "bottle", "name", "container", "filled, mL", "where", "with", "given at", "opened at", "ended at",
+            "used up", "loads",
+        ),
+        _bottles,
     ),
 }  # fmt: skip

@@ -22,10 +22,10 @@ _PUT_IN = "INSERT INTO search_entry(rowid, title, body, kind, ref, workshop) VAL
 _EMPTY = "DELETE FROM search_entry WHERE workshop = %s"
 _FIND = (
     "SELECT kind, ref, title, snippet(search_entry, 1, '', '', ' … ', 12) FROM search_entry "
-    "WHERE search_entry MATCH %s AND workshop = %s ORDER BY bm25(search_entry, 6.0, 1.0) LIMIT %s"
+    "WHERE search_entry MATCH %s AND workshop = %s ORDER BY rowid DESC LIMIT %s"
 )
-#: So many finds are shown.
-MOST = 60
+#: So many finds of a kind are shown, the newest.
+MOST = 15
 _MOST_WORDS = 8
 
 
@@ -105,7 +105,7 @@ def _rows(workshop: Workshop) -> Iterator[tuple[int | str, ...]]:
 
 
 def found(workshop: Workshop, text: str) -> list[Found]:
-    """What holds every word of a text, or begins with it: the best first. Nothing for no words.
+    """What holds every word of a text, or begins with it: by kind, the newest first. Nothing for no words.
 
     Whatever is typed is words to look for: no sign of it commands the index.
     """
@@ -113,6 +113,9 @@ def found(workshop: Workshop, text: str) -> list[Found]:
     if not words:
         return []
     asked = " AND ".join(f'"{word}"*' for word in words)
+    finds: list[Found] = []
     with connections["default"].cursor() as cursor:
-        cursor.execute(_FIND, [asked, workshop.pk, MOST])
-        return [Found(kind, ref, title, around) for kind, ref, title, around in cursor.fetchall()]
+        for kind in KINDS:
+            cursor.execute(_FIND, [f"{{title body}} : ({asked}) AND kind : {kind}", workshop.pk, MOST])
+            finds += [Found(*row) for row in cursor.fetchall()]
+    return finds

@@ -231,7 +231,12 @@ class CountForm(forms.Form):
 class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
     """Put a jug or bottles on the shelf."""
 
-    size = VolumeField(label="Volume to the brim", widget=text_widget("500 mL"))
+    size = VolumeField(
+        required=False,
+        label="Volume to the brim",
+        help_text="Or count cups of water: 4 x 250 mL.",
+        widget=text_widget("500 mL"),
+    )
 
     name = forms.CharField(
         max_length=80,
@@ -247,6 +252,13 @@ class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
         label="Empty weight, g",
         help_text="So that a page can say what the scale will show.",
         widget=number_pad("250"),
+    )
+    water = MakeField(
+        bare="g",
+        required=False,
+        label="Full of water it weighs, g",
+        help_text="With the empty weight, its volume is worked out from that.",
+        widget=number_pad("750"),
     )
 
     class Meta:
@@ -267,7 +279,7 @@ class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
             "inner_diameter_mm": number_widget(min="1", step="0.1"),
         }
 
-    field_order = ("size", "kind", "made_of", "top", "count", "name", "empty", "inner_diameter_mm")
+    field_order = ("size", "kind", "made_of", "top", "count", "name", "empty", "water", "inner_diameter_mm")
 
     def __init__(self, *args: Any, **options: Any) -> None:
         kept: Vessel | None = options.get("instance")
@@ -277,12 +289,30 @@ class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
         super().__init__(*args, **options)
 
     def clean(self) -> dict[str, Any]:
-        """Without a name it goes by what it is and holds."""
+        """Its volume as written, or by the water it holds; without a name it goes by what it is and holds."""
         data = super().clean() or {}
+        self._by_water(data)
+        if data.get("size") is None and not {"size", "water", "empty"} & set(self.errors):
+            self.add_error("size", "How much does it hold? Such as 500 mL; or weigh it empty and full of water.")
         if not data.get("name") and isinstance(data.get("size"), Quantity):
             what = {"bottle": "Bottle", "mixing": "Vessel"}[data.get("kind") or "mixing"]
             data["name"] = f"{what}, {data['size'].words}"
         return data
+
+    def _by_water(self, data: dict[str, Any]) -> None:
+        """Its volume by the water it holds, at room temperature, where both weights are given."""
+        water, empty = data.get("water"), data.get("empty")
+        if water is None or "water" in self.errors:
+            return
+        if water.kind != "mass":
+            self.add_error("water", "Weigh it full of water: a weight such as 750 g.")
+        elif empty is None:
+            self.add_error("empty", "Weigh it empty too: only then the water in it is known.")
+        elif water.g <= empty.g:
+            self.add_error("water", "That is no more than it weighs empty.")
+        else:
+            data["size"] = Quantity(round((water.g - empty.g) / find("water").density, 1), "mL")
+            self.instance.volume_mL = data["size"].mL
 
     def clean_empty(self) -> Quantity | None:
         """A weight."""
@@ -292,10 +322,11 @@ class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
         self.instance.empty_g = empty.g if empty else None
         return empty
 
-    def clean_size(self) -> Quantity:
+    def clean_size(self) -> Quantity | None:
         """Keep the volume in mL."""
-        size: Quantity = self.cleaned_data["size"]
-        self.instance.volume_mL = size.mL
+        size: Quantity | None = self.cleaned_data["size"]
+        if size is not None:
+            self.instance.volume_mL = size.mL
         return size
 
     def clean_inner_diameter_mm(self) -> float | None:

@@ -177,7 +177,11 @@ class Stock(StrengthColumns, AmountColumns):
     def ledger(self) -> float:
         """What its movements come to, in g: less than nothing where more was taken out than it held."""
         there = getattr(self, "ledger_g", None)
-        return sum(one.mass_g for one in self.movements.all()) if there is None else float(there)
+        if there is None and "movements" in getattr(self, "_prefetched_objects_cache", {}):
+            there = sum(one.mass_g for one in self.movements.all())
+        if there is None:
+            there = self.movements.aggregate(models.Sum("mass_g"))["mass_g__sum"]
+        return float(there or 0.0)
 
     @property
     def left_g(self) -> float:
@@ -209,7 +213,8 @@ class Stock(StrengthColumns, AmountColumns):
                 self._book_its_size()
 
     def _book_its_size(self) -> None:
-        booked = sum(one.mass_g for one in self.movements.filter(kind=Movement.Kind.BOUGHT))
+        of_kind = self.movements.filter(kind=Movement.Kind.BOUGHT)
+        booked = of_kind.aggregate(models.Sum("mass_g"))["mass_g__sum"] or 0.0
         missing = self.grams_of(self.amount) - booked
         if abs(missing) > _NOTHING_G:
             self.move(Movement.Kind.BOUGHT, missing, "size corrected" if booked else "")

@@ -24,6 +24,7 @@ from firkin.shelf.listing import StockListForm
 from firkin.shelf.models import Material, Stock, Tool, Vessel
 from firkin.shelf.moves import MoveForm, WeighForm
 from firkin.shelf.notices import see
+from firkin.shelf.whereabouts import places_of
 from firkin.ui.fields import material_choices
 from firkin.ui.lists import page_of
 from firkin.ui.photos import bar_code, small_photo
@@ -224,6 +225,8 @@ def _item(request: MakerRequest, context: dict[str, Any], filled: dict[str, form
             **page_of(there.movements.order_by("-at", "-pk"), request.GET, MOST_MOVEMENTS),
             **(filled or {}),
         }
+    if isinstance(thing, Vessel):
+        context["places"] = places_of(Vessel.objects.get(pk=thing.pk))
     context |= {"back": reverse("shelf:shelf"), "materials": material_choices()}
     return render(request, "shelf/item.html", context)
 

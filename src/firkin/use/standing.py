@@ -1,10 +1,10 @@
 """How a product stands: its bottles, how fast they are used, and when what there is runs out."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from django.db.models import Q
+from django.db.models import Case, Count, F, FloatField, QuerySet, Sum, Value, When
 from django.utils import timezone
 
 from firkin.accounts.models import Workshop
@@ -15,7 +15,15 @@ from firkin.formulas.models import Formula
 
 #: So far back use is looked at, days: what was used in another year says little of now (common practice, no source).
 LOOKED_BACK_D = 365
+#: So much of an open bottle is taken to be left (common practice, no source).
+OPEN_LEFT = 0.5
 _GONE = ("used", "discarded")
+#: How fast a product is used is worked out from so many bottles at the most, the newest.
+MOST_BOTTLES = 300
+_COLUMNS = (
+    *("filling__batch__version__formula", "holder", "given_at", "opened_at", "ended_at", "used"),
+    "filling__fill_mL",
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,52 +77,95 @@ def _days(days: float) -> str:
     return f"{figures(round(days / 7.0), 3)} weeks" if days < 120.0 else f"{figures(round(days / 30.4), 3)} months"
 
 
+@dataclass(frozen=True, slots=True)
+class _Row:
+    """What of a bottle counts for how fast it is used."""
+
+    formula: int
+    holder: int | None
+    given: datetime | None
+    opened: datetime | None
+    ended: datetime | None
+    used: bool
+    mL: float
+
+    @property
+    def spell(self) -> Spell | None:
+        """The time it was in use; None before it was given or opened."""
+        begun = self.opened or self.given
+        return None if begun is None else Spell(begun, self.ended, self.mL, self.used)
+
+
+@dataclass(slots=True)
+class _Stand:
+    """What is there of a product: bottles in the store and out, and mL in them."""
+
+    store: int = 0
+    out: int = 0
+    left_mL: float = 0.0
+
+
 def standings(workshop: Workshop) -> list[Standing]:
     """Every product that is in bottles, or was in the last year; what runs out first stands first."""
-    since = timezone.now() - timedelta(days=LOOKED_BACK_D)
-    rows = Bottle.objects.of_workshop(workshop).exclude(given_at__lt=since, ended_at__lt=since)
-    bottles: dict[int, list[Bottle]] = {}
-    for bottle in rows:
-        bottles.setdefault(bottle.filling.batch.version.formula_id, []).append(bottle)
-    fillings: dict[int, list[Filling]] = {}
-    in_use = Filling.objects.filter(batch__workshop=workshop).exclude(batch__state__in=_GONE)
-    for filling in in_use.select_related("batch__version__formula"):
-        fillings.setdefault(filling.batch.version.formula_id, []).append(filling)
-    formulas = Formula.objects.filter(workshop=workshop).filter(Q(pk__in=bottles) | Q(pk__in=fillings))
-    found = [_standing(one, fillings.get(one.pk, []), bottles.get(one.pk, [])) for one in formulas]
+    now = timezone.now()
+    told = Bottle.objects.filter(workshop=workshop, filling__taken_back_at=None)
+    bottles: dict[int, list[_Row]] = {}
+    for values in (
+        told.exclude(ended_at__lt=now - timedelta(days=LOOKED_BACK_D))
+        .order_by("-pk")
+        .values_list(*_COLUMNS)[:MOST_BOTTLES]
+    ):
+        row = _Row(*values)
+        bottles.setdefault(row.formula, []).append(row)
+    there = _there(workshop, told)
+    formulas = Formula.objects.filter(workshop=workshop, pk__in=bottles.keys() | there.keys())
+    holders = {one.pk: one for one in Holder.objects.filter(workshop=workshop)}
+    found = [_standing(one, there.get(one.pk, _Stand()), bottles.get(one.pk, []), holders, now) for one in formulas]
     return sorted(found, key=lambda one: (one.days is None, one.days[1] if one.days else 0.0, one.formula.name))
 
 
-def _standing(formula: Formula, fillings: list[Filling], bottles: list[Bottle]) -> Standing:
-    now = timezone.now()
-    told: dict[int, list[Bottle]] = {}
-    for bottle in bottles:
-        told.setdefault(bottle.filling_id, []).append(bottle)
-    store, out, left_mL = 0, 0, 0.0
-    for filling in fillings:
-        rows = told.get(filling.pk, [])
-        away = sum(row.place == BottleIs.OUT for row in rows)
-        here = filling.count - sum(row.place != BottleIs.STORE for row in rows)
-        store, out = store + here, out + away
-        left_mL += here * filling.fill_mL + sum(
-            filling.fill_mL * (0.5 if row.opened_at else 1.0) for row in rows if row.place == BottleIs.OUT
-        )
-    rate = use_rate(spells_of(bottles), now)
-    holders = {row.holder_id: row.holder for row in bottles if row.holder is not None}
-    by_place = [
-        (holder, use_rate(spells_of(b for b in bottles if b.holder_id == pk), now)) for pk, holder in holders.items()
-    ]
-    places = tuple((holder, one) for holder, one in by_place if one is not None and one.bottles > 1)
-    return Standing(formula, store, out, left_mL, rate, places if len(holders) > 1 else ())
+def _there(workshop: Workshop, told: "QuerySet[Bottle]") -> dict[int, _Stand]:
+    """What is there of each product, by its formula: all that was filled, without what is not in the store any more."""
+    found: dict[int, _Stand] = {}
+    fillings = Filling.objects.filter(batch__workshop=workshop).exclude(batch__state__in=_GONE)
+    filled = fillings.values_list("batch__version__formula").annotate(
+        n=Sum("count"), mL=Sum(F("count") * F("fill_mL"), output_field=FloatField())
+    )
+    for formula, count, mL in filled.order_by():
+        found[formula] = _Stand(count, 0, mL)
+    rows = told.exclude(filling__batch__state__in=_GONE).values_list("filling__batch__version__formula", "place")
+    opened = Case(When(opened_at=None, then=Value(0)), default=Value(1))
+    for formula, place, is_open, count, mL in rows.annotate(
+        is_open=opened, n=Count("pk"), mL=Sum("filling__fill_mL")
+    ).order_by():
+        stand = found.setdefault(formula, _Stand())
+        if place != BottleIs.STORE:
+            stand.store -= count
+            stand.left_mL -= mL
+        if place == BottleIs.OUT:
+            stand.out += count
+            stand.left_mL += mL
+        if is_open and place in (BottleIs.STORE, BottleIs.OUT):
+            stand.left_mL -= mL * OPEN_LEFT
+    return found
 
 
-def spells_of(bottles: Iterable[Bottle]) -> list[Spell]:
-    """The times bottles were in use, for how fast they are used."""
-    return [
-        Spell(begun, bottle.ended_at, bottle.filling.fill_mL, bottle.used)
-        for bottle in bottles
-        if (begun := bottle.opened_at or bottle.given_at) is not None
-    ]
+def _standing(
+    formula: Formula, there: _Stand, bottles: list[_Row], holders: Mapping[int, Holder], now: datetime
+) -> Standing:
+    rate = use_rate(_spells(bottles), now)
+    by_holder: dict[int, list[_Row]] = {}
+    for row in bottles:
+        if row.holder is not None:
+            by_holder.setdefault(row.holder, []).append(row)
+    rates = [(holders[key], use_rate(_spells(rows), now)) for key, rows in by_holder.items() if key in holders]
+    places = tuple((holder, one) for holder, one in rates if one is not None and one.bottles > 1)
+    left_mL = max(0.0, there.left_mL)
+    return Standing(formula, there.store, there.out, left_mL, rate, places if len(by_holder) > 1 else ())
+
+
+def _spells(rows: Iterable[_Row]) -> list[Spell]:
+    return [spell for row in rows if (spell := row.spell) is not None]
 
 
 def names_to_forget(workshop: Workshop, now: datetime) -> list[Holder]:

@@ -69,7 +69,7 @@ class BottleQuerySet(models.QuerySet["Bottle"]):
 
     def of_workshop(self, workshop: Workshop) -> Self:
         """Those of a workshop, of fillings that stand."""
-        mine = self.filter(filling__batch__workshop=workshop, filling__taken_back_at=None)
+        mine = self.filter(workshop=workshop, filling__taken_back_at=None)
         return mine.select_related("filling__batch__version__formula", "filling__vessel", "holder")
 
     def out(self) -> Self:
@@ -80,6 +80,8 @@ class BottleQuerySet(models.QuerySet["Bottle"]):
 class Bottle(Bounded):
     """One filled bottle, by its number in its batch: 3 in 26-014-3."""
 
+    #: That of its batch, kept beside it for lists that grow.
+    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="bottles")
     filling = models.ForeignKey(Filling, on_delete=models.CASCADE, related_name="bottles")
     number = models.PositiveIntegerField()
     place = models.CharField(max_length=10, choices=places, default=BottleIs.STORE.value)
@@ -102,6 +104,12 @@ class Bottle(Bounded):
 
     def __str__(self) -> str:
         return self.code
+
+    def save(self, *args: Any, **options: Any) -> None:
+        """Store it, in the workshop of its batch."""
+        if self.workshop_id is None:
+            self.workshop_id = self.filling.batch.workshop_id
+        super().save(*args, **options)
 
     @property
     def code(self) -> str:

@@ -4,7 +4,7 @@ from django.db import migrations
 
 CREATE = (
     "CREATE VIRTUAL TABLE IF NOT EXISTS search_entry USING fts5("
-    "title, body, kind UNINDEXED, ref UNINDEXED, workshop UNINDEXED, "
+    "title, body, kind, ref UNINDEXED, workshop UNINDEXED, "
     "tokenize=\"unicode61 remove_diacritics 2\", prefix='2 3')"
 )
 PLACES = ("formula", "batch", "stock", "vessel", "holder")

@@ -35,6 +35,8 @@ from firkin.use.standing import names_to_forget, standings
 
 #: So many bottles stand on a page.
 A_PAGE = 50
+#: Batches to give bottles of are looked for in so many fillings, the last ones.
+MOST_TO_GIVE = 30
 #: What is pressed at a bottle, in the order it usually happens.
 _PRESSED = (
     BottleEventKind.OPENED,
@@ -89,13 +91,13 @@ def _chosen(rows: Any, data: dict[str, Any]) -> Any:
 
 
 def _to_give(request: MakerRequest) -> list[tuple[Batch, int]]:
-    """Batches with full bottles in the store, and how many."""
+    """Batches with full bottles in the store, and how many: those filled last."""
     full = Filling.objects.filter(batch__workshop=request.workshop).exclude(
         batch__state__in=[State.USED, State.DISCARDED]
     )
     counts: dict[int, int] = {}
     batches: dict[int, Batch] = {}
-    for filling in full.select_related("batch"):
+    for filling in full.select_related("batch").order_by("-pk")[:MOST_TO_GIVE]:
         counts[filling.batch_id] = counts.get(filling.batch_id, 0) + filling.count
         batches[filling.batch_id] = filling.batch
     gone = Bottle.objects.filter(filling__batch__in=counts, filling__taken_back_at=None).exclude(place=BottleIs.STORE)
