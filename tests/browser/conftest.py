@@ -10,7 +10,7 @@ from django.conf import settings
 from django.core.signals import request_finished, request_started
 from django.test import Client
 from selenium import webdriver
-from selenium.common.exceptions import StaleElementReferenceException
+from selenium.common.exceptions import WebDriverException
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
@@ -147,7 +147,7 @@ class Hand:
                 said = f"{here.text} {here.get_attribute('name')} {here.get_attribute('aria-label') or ''}"
                 if words in said and here.tag_name != "body":
                     return here
-            except StaleElementReferenceException:  # the next page came
+            except WebDriverException:  # the next page came
                 continue
             self.keys(Keys.TAB)
         raise AssertionError(f"Tab never came to: {words}")

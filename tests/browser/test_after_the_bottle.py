@@ -84,7 +84,7 @@ def test_a_stock_runs_down_through_a_batch_with_a_fix(hand, workshop, maker) -> 
     hand.type(".besides input[name=amount]", "120 mL")
     sends(hand, ".besides button[type=submit]")
     hand.open(f"/shelf/stock/{can.pk}/")
-    hand.reads("What is left: 46.67 mL")  # 1000 - 833.3 - 120
+    hand.reads("What is left: 46.7 mL")  # 1000 - 833.3 - 120
     hand.reads("added to a batch")
     told_by_the_rows(Batch.objects.get(pk=batch.pk))
     hand.open("/")
@@ -131,7 +131,7 @@ def test_a_recall_is_worked_through(hand, workshop, maker) -> None:
     hand.reads("3 bottles in 1 batch")
     hand.type("#id_why", "The chemist calls it back.")
     hand.find("#id_bad").click()
-    sends(hand, ".grid-form button[type=submit]")
+    sends(hand, ".call-back button[type=submit]")
     hand.reads("3 of 3 still to deal with")
     for left in (2, 1, 0):
         sends(hand, ".recall-table form button")

@@ -82,6 +82,7 @@ def test_from_a_labelled_bottle_to_a_bottled_labelled_hand_rub(hand) -> None:
     # Fill and label.
     hand.reads("3 × Half-litre flask")
     hand.press("Filled")
+    hand.reads("Take back")
     hand.reads("475 mL each")
     hand.press("Print the label")
     hand.reads("Ethanol 63.33 % v/v", ".label-figure")

@@ -196,3 +196,39 @@ def test_a_batch_is_planned_with_what_is_left_of_an_old_bottle(bench: Client, wo
     assert row.stock == old
     assert row.strength_low == pytest.approx(3.2, abs=0.01)
     assert row.strength_high == 5.0
+
+
+def test_what_it_cost_each_time_is_told_by_the_litre(bench: Client, workshop) -> None:
+    """By hand: 2 bottles of 500 mL for 8.00 are 8.00 a litre, 5 L for 20.00 are 4.00."""
+    put(bench, read(bench, "2 x 500 mL glycerol 8.00").context["form"])
+    first = Stock.objects.first()
+    assert "What it cost each time" not in said(bench.get(reverse("shelf:item", args=["stock", first.pk])))
+    put(bench, read(bench, "glycerol 5 L 20.00").context["form"])
+    page = said(bench.get(reverse("shelf:item", args=["stock", first.pk])))
+    told = page.split("What it cost each time")[1]
+    assert "2 × 500 mL" in told
+    assert "8.00 EUR / L" in told
+    assert "4.00 EUR / L" in told
+
+
+def test_a_vessels_size_by_the_water_it_holds_and_where_its_pieces_are(bench: Client, workshop) -> None:
+    """By hand: 749.1 - 250 g of water at 0.998 g/mL are 500 mL."""
+    from firkin.shelf.models import Vessel
+
+    data = {
+        "add-vessel": "1",
+        "vessel-kind": "bottle",
+        "vessel-count": "3",
+        "vessel-empty": "250",
+        "press": uuid.uuid4(),
+    }
+    page = said(bench.post(reverse("shelf:shelf"), data | {"vessel-water": "200"}))
+    assert "no more than it weighs empty" in page
+    assert "Weigh it empty too" in said(
+        bench.post(reverse("shelf:shelf"), data | {"vessel-empty": "", "vessel-water": "700"})
+    )
+    bench.post(reverse("shelf:shelf"), data | {"vessel-water": "749.1"})
+    vessel = Vessel.objects.get()
+    assert vessel.volume_mL == pytest.approx(500.0, abs=0.5)
+    page = said(bench.get(reverse("shelf:item", args=["vessel", vessel.pk])))
+    assert "here, empty" in page.split("Where they are")[1]

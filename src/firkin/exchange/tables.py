@@ -65,7 +65,7 @@ def _shelf(workshop: Workshop) -> Iterator[Cells]:
     for stock in Stock.objects.filter(workshop=workshop).prefetch_related("movements"):
         strength = stock.strength
         ends = (None, None, None) if strength is None else (strength.low, strength.high, f"% {strength.basis}")
-        left = stock.left
+        left = stock.left_as_bought
         yield (
             stock.name, stock.material, *ends, stock.amount.value, left.value, stock.amount.unit,
             stock.price, workshop.currency if stock.price is not None else "", stock.bought_on, stock.opened_on,

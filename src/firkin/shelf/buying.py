@@ -1,6 +1,7 @@
 """Stock in: a line as written on a label becomes bottles on the shelf; a bar code seen before brings the last back."""
 
 import uuid
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Any
 
@@ -173,3 +174,30 @@ def as_bought_before(workshop: Workshop, code: str) -> dict[str, Any] | None:
 def read_line(line: str, workshop: Workshop) -> Label:
     """A line off a label, in the cups and ounces of the workshop."""
     return read_label(line, workshop.household)
+
+
+@dataclass(frozen=True, slots=True)
+class Purchase:
+    """One purchase of a material: the day, what one bottle held and cost, and what that is for a litre or a kilogram."""
+
+    stock: Stock
+    count: int
+    of_a_unit: float
+    unit: str
+
+
+def purchases_of(stock: Stock) -> list[Purchase]:
+    """What a material of a strength cost each time it was bought, the newest first; none where it was bought once."""
+    same = Stock.objects.filter(workshop=stock.workshop_id, material=stock.material, price__isnull=False)
+    found: dict[object, Purchase] = {}
+    for one in same.order_by("-bought_on", "-pk")[:MOST_AT_ONCE]:
+        if str(one.strength) != str(stock.strength) or not one.amount.value:
+            continue
+        key = one.purchase or one.pk
+        if key in found:
+            found[key] = replace(found[key], count=found[key].count + 1)
+            continue
+        by_volume = one.amount.kind == "volume"
+        per = 1000.0 / (one.amount.mL if by_volume else one.amount.g)
+        found[key] = Purchase(one, 1, float(one.price or 0) * per, "L" if by_volume else "kg")
+    return list(found.values()) if len(found) > 1 else []

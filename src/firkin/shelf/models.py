@@ -199,10 +199,17 @@ class Stock(StrengthColumns, AmountColumns):
         return f"{out.words} came out of {self.name}, which holds {self.amount.words}. Weigh it, or check its size."
 
     @property
-    def left(self) -> Quantity:
-        """What is left in it, as volume or weight, as its size is."""
+    def left_as_bought(self) -> Quantity:
+        """What is left in it, in the unit of its size."""
         full = self.grams_of(self.amount)
         return Quantity(self.amount.value * self.left_g / full, self.amount.unit) if full else self.amount
+
+    @property
+    def left(self) -> Quantity:
+        """What is left in it, as its size is; below a litre or a kilogram in mL or g."""
+        left = self.left_as_bought
+        smaller = {"L": "mL", "kg": "g"}.get(left.unit)
+        return Quantity(left.value * 1000.0, smaller) if smaller and left.value < 1.0 else left
 
     def save(self, *args: Any, **options: Any) -> None:
         """Store it; what it held when it was bought is the first movement of its ledger, a corrected size another."""

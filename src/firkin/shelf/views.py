@@ -17,7 +17,7 @@ from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
 from firkin.accounts.presses import once
-from firkin.shelf.buying import BuyForm, as_bought_before, as_fields, read_line
+from firkin.shelf.buying import BuyForm, as_bought_before, as_fields, purchases_of, read_line
 from firkin.shelf.dependants import dependants
 from firkin.shelf.forms import CountForm, MaterialForm, StockForm, ToolForm, VesselForm
 from firkin.shelf.listing import StockListForm
@@ -222,6 +222,7 @@ def _item(request: MakerRequest, context: dict[str, Any], filled: dict[str, form
         context |= {
             "weigh_form": WeighForm(stock=there),
             "move_form": MoveForm(stock=there),
+            "purchases": purchases_of(there),
             **page_of(there.movements.order_by("-at", "-pk"), request.GET, MOST_MOVEMENTS),
             **(filled or {}),
         }

@@ -9,7 +9,7 @@ from django.utils import timezone
 
 from firkin.accounts.models import Workshop
 from firkin.batches.models import Bottle, Filling, Holder
-from firkin.core.measures import amount_words, figures
+from firkin.core.measures import amount_words, figures, rounded
 from firkin.core.use import BottleIs, Rate, Spell, days_left, rate_words, use_rate
 from firkin.formulas.models import Formula
 
@@ -51,7 +51,7 @@ class Standing:
         if self.days is None:
             return f"{said} None left."
         soonest, likely, _ = self.days
-        return f"{said} {amount_words(self.left_mL)} left: about {_days(likely)}, {_days(soonest)} at the soonest."
+        return f"{said} {amount_words(rounded(self.left_mL, 2))} left: about {_days(likely)}, {_days(soonest)} at the soonest."
 
     @property
     def time(self) -> str:
