@@ -178,7 +178,7 @@ def read_line(line: str, workshop: Workshop) -> Label:
 
 @dataclass(frozen=True, slots=True)
 class Purchase:
-    """One purchase of a material: the day, what one bottle held and cost, and what that is for a litre or a kilogram."""
+    """One purchase of a material: what one bottle held and cost, how many, and what that is for a litre or a kg."""
 
     stock: Stock
     count: int

@@ -51,7 +51,8 @@ class Standing:
         if self.days is None:
             return f"{said} None left."
         soonest, likely, _ = self.days
-        return f"{said} {amount_words(rounded(self.left_mL, 2))} left: about {_days(likely)}, {_days(soonest)} at the soonest."
+        left = amount_words(rounded(self.left_mL, 2))
+        return f"{said} {left} left: about {_days(likely)}, {_days(soonest)} at the soonest."
 
     @property
     def time(self) -> str:
