@@ -2,7 +2,7 @@
 
 import sys
 
-_TEXT_COMMANDS = ("reckon", "solve", "read")
+_TEXT_COMMANDS = ("reckon", "solve", "read", "plan")
 
 
 def main() -> int:

@@ -1,4 +1,4 @@
-"""The text commands: `firkin reckon`, `firkin solve` and `firkin read`; JSON out, no database."""
+"""The text commands: `firkin reckon`, `firkin solve`, `firkin read` and `firkin plan`; JSON out, no database."""
 
 import json
 import sys
@@ -10,13 +10,13 @@ from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.formula import formula_from_dict, reckon
 from firkin.exchange.questions import answer
 from firkin.exchange.reckoning_format import reckoning_to_dict
-from firkin.exchange.validation import check, check_formula, parts
+from firkin.exchange.validation import check, check_formula, parts, version_of
 
 _LARGEST_BYTES = 4_000_000
 _LONGEST_TEXT = 50_000
 _USAGE = (
     "usage: firkin reckon FORMULA.json | firkin solve QUESTION.json | firkin read RECIPE.txt [--household us]"
-    "  (- reads standard input)"
+    " | firkin plan SEASON.json [--seconds 30]  (- reads standard input)"
 )
 
 
@@ -25,11 +25,14 @@ def main(arguments: list[str]) -> int:
     command, *rest = arguments or [""]
     try:
         rest, household = _household(rest) if command == "read" else (rest, "")
-        if len(rest) != 1 or command not in ("reckon", "solve", "read"):
+        rest, seconds = _seconds(rest) if command == "plan" else (rest, 0.0)
+        if len(rest) != 1 or command not in ("reckon", "solve", "read", "plan"):
             print(_USAGE, file=sys.stderr)
             return 2
         if command == "read":
             document = _read_recipe(rest[0], household)
+        elif command == "plan":
+            document = _plan(_read(rest[0]), seconds)
         else:
             document = (_reckon if command == "reckon" else _solve)(_read(rest[0]))
     except CannotReckon as error:
@@ -56,6 +59,39 @@ def _solve(document: Any) -> dict[str, Any]:
         raise CannotRead(f"{shown}; expected one of {', '.join(asks)}").at("ask")
     check(document, "firkin-question-1", ask)
     return answer(document)
+
+
+#: So long a plan is sought where nothing else is said, and at the most, in seconds.
+_SECONDS, _MOST_SECONDS = 30.0, 3600.0
+
+
+def _plan(document: Any, seconds: float) -> dict[str, Any]:
+    from firkin.core.season import SEASON_FORMAT, plan_season, plan_to_dict, season_from_dict
+
+    there = document.get("format") if isinstance(document, dict) else None
+    if isinstance(there, str) and there.startswith("firkin-season/"):
+        version_of(there, SEASON_FORMAT)
+    check(document, "firkin-season-1")
+    return plan_to_dict(plan_season(season_from_dict(document), seconds))
+
+
+def _seconds(arguments: list[str]) -> tuple[list[str], float]:
+    """The arguments without --seconds, and what it says: 30 where it is not there."""
+    rest, written = list(arguments), ""
+    for at, argument in enumerate(arguments):
+        if argument == "--seconds" or argument.startswith("--seconds="):
+            inline = argument.partition("=")[2]
+            written = inline or (arguments[at + 1] if at + 1 < len(arguments) else "nothing")
+            rest = arguments[:at] + arguments[at + (1 if inline else 2) :]
+    if not written:
+        return rest, _SECONDS
+    try:
+        seconds = float(written)
+    except ValueError:
+        seconds = -1.0
+    if not 0.1 <= seconds <= _MOST_SECONDS:
+        raise CannotRead(f"{written[:40]}; expected seconds from 0.1 to {_MOST_SECONDS:g}").at("seconds")
+    return rest, seconds
 
 
 def _household(arguments: list[str]) -> tuple[list[str], str]:
