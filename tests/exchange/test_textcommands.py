@@ -376,7 +376,16 @@ def test_every_ask_of_the_schema_is_answered_and_published() -> None:
     assert set(ASKS) == set(parts("firkin-question-1")) == set(parts("firkin-answer-1"))
     for path, text in published().items():
         assert path.read_text("utf-8") == text, "run python -m firkin.exchange.publish"
-    formats = ("formula-1", "reckoning-1", "question-1", "answer-1", "recipe-1", FORMAT.removeprefix("firkin-"))
+    formats = (
+        "formula-1",
+        "reckoning-1",
+        "question-1",
+        "answer-1",
+        "recipe-1",
+        "season-1",
+        "plan-1",
+        FORMAT.removeprefix("firkin-"),
+    )
     for name in (one.replace("/", "-") for one in formats):
         page = ROOT / "docs" / "formats" / f"firkin-{name}.schema.json"
         assert json.loads(page.read_text()) == schema(f"firkin-{name}")
@@ -453,3 +462,43 @@ def test_a_file_that_is_no_text_is_refused_in_a_line(tmp_path: Path) -> None:
     environment = {"PYTHONPATH": str(ROOT / "src"), "PATH": "/usr/bin:/bin"}
     done = subprocess.run(module, capture_output=True, text=True, env=environment, check=False)
     assert (done.returncode, done.stderr.count("\n")) == (2, 1)
+
+
+SEASON = json.loads((ROOT / "tests" / "core" / "season" / "cases.json").read_text())[1]["season"]
+
+
+def test_plan_prints_a_plan_that_keeps_its_schema() -> None:
+    ran = run("plan", SEASON)
+    assert ran.returncode == 0, ran.stderr
+    plan = json.loads(ran.stdout)
+    jsonschema.validate(SEASON, schema("firkin-season-1"))
+    jsonschema.validate(plan, schema("firkin-plan-1"))
+    assert (plan["unmet_mL"], plan["evenings"], plan["cost"]) == (0, 1, 62.0)
+
+
+@pytest.mark.parametrize(
+    ("changed", "said"),
+    [
+        ({"format": "firkin-season/2"}, "format: firkin-season/2; it was written by a newer Firkin."),
+        ({"colour": "blue"}, "colour: unknown key"),
+        ({"days": 0}, "days: 0; expected at least 1"),
+        ({"from": "tomorrow"}, 'from: "tomorrow"; expected text such as'),
+        (
+            {"needs": [{"product": "soap", "mL": 5, "on": "2026-12-06"}]},
+            "needs.0.product: “soap” is none of the products",
+        ),
+        ({"vessels": [{"id": "v0", "mL": "much", "count": 1}]}, 'vessels.0.mL: "much"; expected a number'),
+    ],
+)
+def test_a_bad_season_gets_one_line_with_its_path(changed: dict, said: str) -> None:
+    ran = run("plan", SEASON | changed)
+    assert (ran.returncode, ran.stdout) == (2, "")
+    assert ran.stderr.startswith(said), ran.stderr
+    assert ran.stderr.count("\n") == 1
+
+
+@pytest.mark.parametrize("seconds", ["0", "x", "-3", "nan", "99999"])
+def test_seconds_are_a_time(seconds: str) -> None:
+    ran = run("plan", SEASON, "--seconds", seconds)
+    assert ran.returncode == 2
+    assert ran.stderr.startswith("seconds: ")

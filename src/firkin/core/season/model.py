@@ -49,6 +49,26 @@ class Model:
     left: dict[int, float] = field(default_factory=dict)
     left_fixed: float = 0.0
     safety: list[int] = field(default_factory=list)
+    #: What needs are given out of batches and out of what is on hand.
+    given: set[int] = field(default_factory=set)
+
+    def in_parts(self) -> None:
+        """Let mL be parts of a mL: only batches, packs and evenings are whole."""
+        counted = {slot.count for slot in self.slots} | {one.count for one in self.packs} | set(self.evenings.values())
+        self.program.whole = [column in counted for column in range(len(self.program.whole))]
+
+    def stand(self, values: list[float], *, packs: bool = False) -> None:
+        """Let batches and evenings stand as they came out, with ``packs`` also those."""
+        columns = {slot.count for slot in self.slots} | set(self.evenings.values())
+        columns |= {one.count for one in self.packs} if packs else set()
+        for column in columns:
+            self.program.lower[column] = self.program.upper[column] = float(round(values[column]))
+
+    def whole_again(self) -> None:
+        """Let mL be whole again, once batches, packs and evenings stand."""
+        program = self.program
+        volumes = {slot.mL for slot in self.slots} | set(self.unmet.values()) | self.given
+        program.whole = [column in volumes for column in range(len(program.whole))]
 
     def goals(self) -> tuple[tuple[str, Terms], ...]:
         """What is sought, in its order: shortage, evenings, money, what is left over; and that the later need lacks."""
@@ -182,6 +202,7 @@ def _serving(model: Model, product: Product) -> None:
             program.exactly({batch: 1.0, hand: 1.0, unmet: 1.0}, float(need.mL))
             from_batches.setdefault(need.day, []).append(batch)
             on_hand.append(hand)
+            model.given |= {batch, hand}
             model.unmet[at] = unmet
     program.at_most(dict.fromkeys(on_hand, 1.0), float(product.on_hand))
     lots = _lots(model, product)

@@ -1,11 +1,12 @@
 """Making a plan: one goal after the other, each kept when the next is sought, within a time."""
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from math import ceil
 from time import monotonic
 
 from firkin.core.errors import CannotReckon
 from firkin.core.season.model import Model, model_of, split, whole, widened
-from firkin.core.season.plan import Planned, Purchase, SeasonPlan, Short
+from firkin.core.season.plan import PROVEN, Planned, Purchase, SeasonPlan, Short
 from firkin.core.season.program import Solved, Solver, Terms
 from firkin.core.season.season import Season
 
@@ -31,41 +32,83 @@ def plan_season(season: Season, seconds: float = 30.0) -> SeasonPlan:
     """
     ends = monotonic() + seconds
     model = model_of(season)
-    solver = Solver(model.program)
-    values: list[float] | None = None
-    reached, bounds, proven = {}, {}, "nothing"
-    still = True
-    shares = {"unmet": 0.45, "safety": 0.3, "evenings": 0.6, "cost": 0.6, "left": 0.7, "later": 1.0}
-    for name, goal in model.goals():
-        if not goal:
-            bounds[name] = reached[name] = 0.0
-            proven = name if still and name in ("unmet", "evenings", "cost", "left") else proven
-            continue
-        spare = ends - monotonic()
-        if values is not None and spare < 0.1:
-            break
-        solved = solver.least(goal, spare * shares[name], values)
-        if solved is None:
-            if values is None:
-                raise CannotReckon(
-                    "No plan was found: what is pinned or running does not fit together, or time ran out."
-                )
-            break
-        values = solved.values
-        reached[name] = _value(goal, values)
-        bounds[name] = solved.bound
-        still = still and solved.proven
-        if still and name in ("unmet", "evenings", "cost", "left"):
-            proven = name
-        solver.keep(goal, _kept(name, reached[name]))
-    assert values is not None
-    plan = _read(model, values, proven)
+    large = sum(model.program.whole) > _LARGE
+    sought = _in_parts(model, ends) if large else _seek(model, ends)
+    plan = _read(model, sought.values, sought.proven)
     if not plan.proven:
         pinned = len({one.start for one in season.fixed if not one.running})
-        evenings = bounds.get("evenings", 0.0) if reached.keys() >= {"evenings"} else 0.0
-        bound = (max(0.0, bounds.get("unmet", 0.0)), evenings + pinned, max(0.0, bounds.get("cost", 0.0)))
-        plan = replace(plan, bound=bound)
+        bounds = [max(0.0, sought.bounds.get(name, 0.0)) for name in ("unmet", "evenings", "cost")]
+        plan = replace(plan, bound=(bounds[0], bounds[1] + pinned, bounds[2]))
     return replace(plan, short=_reasons(season, plan, ends)) if plan.short else plan
+
+
+#: With more whole columns than this, mL are taken as parts first, and made whole in the end.
+_LARGE = 1500
+#: Of the time that is left, so much for each goal.
+_SHARES = {"unmet": 0.8, "safety": 0.3, "evenings": 0.6, "cost": 0.6, "left": 0.7, "later": 1.0}
+
+
+@dataclass(slots=True)
+class _Sought:
+    """What came of the goals so far: values, how far proven, and the bound of each."""
+
+    values: list[float]
+    proven: str
+    bounds: dict[str, float]
+
+
+def _seek(model: Model, ends: float, fixed: frozenset[str] = frozenset(), values: list[float] | None = None) -> _Sought:
+    """One goal after the other, each kept when the next is sought; without those that are ``fixed`` already."""
+    solver = Solver(model.program)
+    bounds: dict[str, float] = {}
+    proven, still = "nothing", True
+    for name, goal in model.goals():
+        if not goal or name in fixed:
+            bounds[name] = 0.0
+            proven = name if still and name in PROVEN else proven
+            continue
+        spare = ends - monotonic()
+        if values is not None and spare < _LEAST_S:
+            break
+        solved = solver.least(goal, spare * _SHARES[name], values)
+        if solved is None:
+            if values is None:
+                raise CannotReckon("No plan came: what is pinned or running does not fit together, or time ran out.")
+            break
+        values = solved.values
+        bounds[name] = solved.bound
+        still = still and solved.proven
+        if still and name in PROVEN:
+            proven = name
+        solver.keep(goal, _kept(name, _value(goal, values)))
+    assert values is not None
+    return _Sought(values, proven, bounds)
+
+
+def _in_parts(model: Model, ends: float) -> _Sought:
+    """A large season: shortage and evenings in parts of a mL; then batches stand, and packs are sought; then whole mL.
+
+    What comes of the packs and of what is left over is not proven then: other batches might cost less.
+    """
+    model.in_parts()
+    parts = _seek(model, ends - _FINISH_S, frozenset({"cost", "left", "later"}))
+    model.stand(parts.values)
+    bought = _seek(
+        model, max(ends - _FINISH_S, monotonic() + _FINISH_S), frozenset({"evenings", "later"}), parts.values
+    )
+    model.stand(bought.values, packs=True)
+    model.whole_again()
+    done = _seek(model, max(ends, monotonic() + _FINISH_S), frozenset({"evenings", "cost"}))
+    unmet = model.goals()[0][1]
+    same = _value(unmet, done.values) <= ceil(parts.bounds.get("unmet", 0.0) - _WHOLE) + _WHOLE
+    proven = parts.proven if parts.proven in ("nothing", "unmet") else "evenings"
+    return _Sought(done.values, proven if same else "nothing", parts.bounds | {"cost": 0.0})
+
+
+#: Less time than this is none, seconds; and nearer to a whole number than this is whole.
+_LEAST_S, _WHOLE = 0.1, 1e-4
+#: Seeking packs, and making mL whole, take a second or two each, and get it.
+_FINISH_S = 2.0
 
 
 def _value(goal: Terms, values: list[float]) -> float:
@@ -73,8 +116,8 @@ def _value(goal: Terms, values: list[float]) -> float:
 
 
 def _kept(name: str, reached: float) -> float:
-    """What a goal may come to from now on: whole things stay whole."""
-    return round(reached) + 1e-4 if name in ("unmet", "evenings") else reached + 1e-4
+    """What a goal may come to from now on: mL and evenings are whole in the end."""
+    return ceil(reached - _WHOLE) + _WHOLE if name in ("unmet", "evenings") else reached + _WHOLE
 
 
 def _read(model: Model, values: list[float], proven: str) -> SeasonPlan:

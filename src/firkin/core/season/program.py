@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from math import inf
+from time import monotonic
 from typing import Any
 
 Terms = Mapping[int, float]
@@ -12,11 +13,15 @@ _SAME = 1e-3
 
 @dataclass(slots=True)
 class Solved:
-    """What came of one goal: the values by column, whether nothing better is possible, and the best still possible."""
+    """What came of one goal: the values by column, whether nothing better is possible, the best still possible.
+
+    ``said`` is what the solver says that the goal comes to.
+    """
 
     values: list[float]
     proven: bool
     bound: float
+    said: float
 
 
 @dataclass(slots=True)
@@ -80,7 +85,23 @@ class Solver:
         self.highs.passModel(lp)
 
     def least(self, goal: Terms, seconds: float, hint: list[float] | None = None) -> Solved | None:
-        """The least of a goal within a time; None where not even a first answer came."""
+        """The least of a goal within a time, from a ``hint`` that holds; None where not even a first answer came.
+
+        HiGHS 1.16 may find something better than the hint, say so, and hand the hint back: then it is asked once more
+        without one.
+        """
+        began = monotonic()
+        found = self._least(goal, seconds, hint)
+        if hint is None or (found is not None and abs(self._worth(goal, found.values) - found.said) <= _SAME):
+            return found
+        self.highs.clearSolver()
+        again = self._least(goal, seconds - (monotonic() - began), None)
+        known = self._worth(goal, hint)
+        if again is not None and self._worth(goal, again.values) <= known + _SAME:
+            return again
+        return Solved(hint, False, again.bound if again is not None else 0.0, known)
+
+    def _least(self, goal: Terms, seconds: float, hint: list[float] | None) -> Solved | None:
         import numpy as np
 
         count = len(self.program.lower)
@@ -91,21 +112,18 @@ class Solver:
         self.highs.setOptionValue("time_limit", max(0.05, seconds) + self.highs.getRunTime())
         if hint is not None:
             there = self.highspy.HighsSolution()
-            there.col_value = hint
+            whole = self.program.whole
+            there.col_value = [round(value) if whole[at] else value for at, value in enumerate(hint)]
             self.highs.setSolution(there)
         self.highs.run()
         info: Any = self.highs.getInfo()
         if info.primal_solution_status != 2:  # no feasible solution
             return None
         values = list(self.highs.getSolution().col_value)
-        if hint is not None and abs(self._worth(goal, values) - info.objective_function_value) > _SAME:
-            # HiGHS 1.16 may hand the hint back in place of what it found: then it is asked again without one
-            self.highs.clearSolver()
-            return self.least(goal, seconds)
         optimal = self.highs.getModelStatus() == self.highspy.HighsModelStatus.kOptimal
         found = self._worth(goal, values)
         bound = found if optimal else float(info.mip_dual_bound)
-        return Solved(values, optimal, bound)
+        return Solved(values, optimal, bound, float(info.objective_function_value))
 
     @staticmethod
     def _worth(goal: Terms, values: list[float]) -> float:
