@@ -235,7 +235,7 @@ def test_one_formula_goes_out_and_in_and_is_not_added_twice(quay: Workshop, tmp_
     assert go("export", str(tmp_path / "x.json"), "formula=No such", capsys=capsys)[0] == 2
 
 
-@pytest.mark.parametrize("number", [1, 4, 6, 10])
+@pytest.mark.parametrize("number", [1, 4, 6, 10, 12])
 def test_one_batch_goes_out_alone_and_says_the_same_in_another_workshop(quay, tmp_path, capsys, number: int) -> None:
     """With what it refers to and nothing else; at home it is known again."""
     batch = Batch.objects.get(number=number)
@@ -246,6 +246,8 @@ def test_one_batch_goes_out_alone_and_says_the_same_in_another_workshop(quay, tm
     assert alone.counts["entries"] == batch.entries.count()
     assert alone.counts["stocks"] == len({line.stock_id for line in batch.lines.all()} - {None})
     assert len(alone.files) == alone.counts["photos"] == batch.photos.count()
+    with_whom = ("holders", "bottles", "bottle_events", "recalls")  # who has the bottles stays at home
+    assert [alone.counts[name] for name in with_whom] == [0] * 4 < [whole.counts[name] for name in with_whom]
     assert len(json.dumps(alone.document)) < 0.5 * len(json.dumps(whole.document))
     file = tmp_path / "batch.zip"
     status, out, error = go("export", str(file), f"batch={batch.code}", capsys=capsys)

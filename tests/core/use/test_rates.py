@@ -94,3 +94,12 @@ def test_the_faster_it_is_used_the_sooner_it_runs_out(mid: float, spread: float,
 @pytest.mark.parametrize(("high", "unit"), [(142.8, "mL a week"), (142.9, "L a week")])
 def test_a_litre_a_week_is_told_in_litres(high: float, unit: str) -> None:
     assert rate_words(Rate(100.0, 50.0, high, 3, 30.0)).endswith(f" {unit}")
+
+
+@pytest.mark.parametrize("bottles", [1, 2, 9])
+def test_the_range_is_that_of_jeffreys_prior(bottles: int) -> None:
+    """Shape n + 1/2 over t days, from the 5th to the 95th hundredth, by SciPy."""
+    spells = [Spell(ago(4.0 * (n + 1)), ago(4.0 * n), 250.0) for n in range(bottles)]
+    rate = use_rate(spells, NOW)
+    ends = gamma.ppf([0.05, 0.95], bottles + 0.5) / (4.0 * bottles) * 250.0
+    assert (rate.low, rate.high) == pytest.approx(tuple(ends), rel=1e-6)
