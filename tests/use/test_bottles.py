@@ -297,3 +297,41 @@ def test_another_workshops_bottles_are_shut(client: Client, batch: Batch) -> Non
     assert client.get(reverse("use:bottle", args=[batch.pk, 1])).status_code == 404
     assert tell(client, batch, 1, "used-up").status_code == 404
     assert not Formula.objects.filter(workshop__name="Elsewhere").exists()
+
+
+@pytest.mark.parametrize(("hours", "resting"), [(-0.1, False), (0.1, True)])
+def test_what_is_still_at_rest_goes_out_only_where_it_is_meant(
+    bench: Client, workshop, maker, flask: Vessel, hours: float, resting: bool
+) -> None:
+    """72 hours from filling (WHO Guide to Local Production): a bottle is not given before."""
+    batch = begin(formula_from_dict(WHO_I), workshop, maker, "1 L")
+    make_as_planned(bench, batch)
+    Filling.objects.create(batch=batch, by=maker, vessel=flask, container="Flask", count=3, fill_mL=100)
+    batch.waits.update(free_at=timezone.now() + timedelta(hours=hours))
+    assert ("It rests until" in said(give(bench, batch, "Bracken"))) is resting
+    assert Bottle.objects.out().exists() is not resting
+    tell(bench, batch, 2, "given", to="Dunlin")
+    assert Bottle.objects.out().exists() is not resting
+    give(bench, batch, "Bracken", anyway="on")
+    assert Bottle.objects.out().exists()
+
+
+@pytest.mark.parametrize(("days", "past"), [(729, False), (731, True)])
+def test_what_is_past_its_day_is_said_before_it_goes_out(bench: Client, batch: Batch, days: int, past: bool) -> None:
+    """A rub keeps two years (common practice, no source)."""
+    Batch.objects.filter(pk=batch.pk).update(made_at=timezone.now() - timedelta(days=days))
+    assert ("that is past" in said(give(bench, batch, "Bracken"))) is past
+
+
+def test_a_bottle_of_a_finished_batch_that_nobody_wrote_of_says_nothing_of_how_fast(
+    bench: Client, workshop, maker, flask: Vessel, batch: Batch
+) -> None:
+    """Two used up in ten days are 20 mL a day, also once a third, of a batch that is finished, never came back."""
+    give(bench, batch, "Bracken", 3)
+    for number in (1, 2):
+        tell(bench, batch, number, "used-up")
+    Bottle.objects.update(given_at=timezone.now() - timedelta(days=10))
+    Bottle.objects.filter(number=3).update(given_at=timezone.now() - timedelta(days=200))
+    assert standings(workshop)[0].rate.mid == pytest.approx(1.0, rel=0.01)
+    batch.end(State.USED, maker, "Used up.")
+    assert standings(workshop)[0].rate.mid == pytest.approx(20.0, rel=0.01)

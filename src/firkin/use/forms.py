@@ -43,10 +43,18 @@ class GiveForm(forms.Form):
         },
     )
     place = forms.BooleanField(required=False, label="It is a place, not a person")
+    anyway = forms.BooleanField(required=False, label="I know, and give it all the same")
 
-    def __init__(self, *args: Any, in_store: int, **options: Any) -> None:
+    def __init__(self, *args: Any, in_store: int, not_yet: str = "", **options: Any) -> None:
         super().__init__(*args, **options)
-        self.in_store = in_store
+        self.in_store, self.not_yet = in_store, not_yet
+
+    def clean(self) -> dict[str, Any]:
+        """What is at rest still, or past its day, goes out only where it is meant."""
+        data = super().clean() or {}
+        if self.not_yet and not data.get("anyway"):
+            self.add_error("anyway", self.not_yet)
+        return data
 
     def clean_count(self) -> int:
         """No more than are in the store."""
@@ -63,13 +71,20 @@ class ToldForm(forms.Form):
     kind = forms.ChoiceField(choices=[(kind.value, kind.value) for kind in BottleEventKind])
     to = forms.CharField(max_length=80, required=False, label="To whom", widget=text_widget("", list="holders"))
     reason = forms.CharField(max_length=120, required=False, label="Why", widget=text_widget("it smelled off"))
+    anyway = forms.BooleanField(required=False, label="I know, and give it all the same")
     loads = forms.FloatField(
         min_value=0.5, max_value=10_000, required=False, label="How many", widget=number_widget(min="1", step="1")
     )
 
+    def __init__(self, *args: Any, not_yet: str = "", **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.not_yet = not_yet
+
     def clean(self) -> dict[str, Any]:
-        """A name for what is given, a number for what was washed."""
+        """A name for what is given, a number for what was washed; what is not ready goes out only where it is meant."""
         data = super().clean() or {}
+        if data.get("kind") == BottleEventKind.GIVEN and self.not_yet and not data.get("anyway"):
+            self.add_error("anyway", self.not_yet)
         if data.get("kind") == BottleEventKind.GIVEN and not data.get("to", "").strip():
             self.add_error("to", "Who gets it? A name, a boat, or a place.")
         if data.get("kind") == BottleEventKind.LOADS and not data.get("loads") and "loads" not in self.errors:

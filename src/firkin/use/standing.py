@@ -111,11 +111,10 @@ def standings(workshop: Workshop) -> list[Standing]:
     now = timezone.now()
     told = Bottle.objects.filter(workshop=workshop, filling__taken_back_at=None)
     bottles: dict[int, list[_Row]] = {}
-    for values in (
-        told.exclude(ended_at__lt=now - timedelta(days=LOOKED_BACK_D))
-        .order_by("-pk")
-        .values_list(*_COLUMNS)[:MOST_BOTTLES]
-    ):
+    # a bottle of a finished batch that nobody wrote the end of ended some day: it says nothing of how fast
+    timed = told.exclude(ended_at__lt=now - timedelta(days=LOOKED_BACK_D))
+    timed = timed.exclude(ended_at=None, filling__batch__state__in=_GONE)
+    for values in timed.order_by("-pk").values_list(*_COLUMNS)[:MOST_BOTTLES]:
         row = _Row(*values)
         bottles.setdefault(row.formula, []).append(row)
     there = _there(workshop, told)

@@ -112,7 +112,8 @@ def of_batch(request: MakerRequest, pk: int) -> HttpResponse:
     batch = get_object_or_404(Batch.objects.select_related("workshop"), pk=pk, workshop=request.workshop)
     bottles = bottles_of(batch)
     there = [one for one in bottles if one.place == BottleIs.STORE]
-    form = GiveForm(request.POST if request.method == "POST" else None, in_store=len(there))
+    not_yet = why_not_yet(batch)
+    form = GiveForm(request.POST if request.method == "POST" else None, in_store=len(there), not_yet=not_yet)
     if form.is_bound and batch.bad_since:
         messages.error(request, f"{batch.code} is marked as bad. Nothing of it goes out.")
         return redirect("use:of_batch", pk)
@@ -125,7 +126,19 @@ def of_batch(request: MakerRequest, pk: int) -> HttpResponse:
         messages.success(request, f"{holder} has bottle {codes} of {batch.code} now.")
         return redirect("use:of_batch", pk)
     context = {"batch": batch, "bottles": bottles, "form": form, "in_store": len(there), "holders": _holders(request)}
+    context["not_yet"] = not_yet
     return render(request, "use/of_batch.html", context)
+
+
+def why_not_yet(batch: Batch) -> str:
+    """Why a batch is not given out now: it is at rest still, or past its day; empty where nothing is against it."""
+    now = timezone.now()
+    if batch.state == State.RESTING and (wait := batch.current_wait()) is not None and not wait.is_over(now):
+        return f"It rests until {timezone.localtime(wait.free_at):%a %-d %b, %H:%M}. Give it out then."
+    keep_by = batch.keep_by
+    if keep_by is not None and keep_by < now:
+        return f"Best used before {timezone.localtime(keep_by):%-d %b %Y}: that is past."
+    return ""
 
 
 def _bottle(request: MakerRequest, pk: int, number: int) -> Bottle:
@@ -161,6 +174,7 @@ def _bottle_page(request: MakerRequest, there: Bottle, form: ToldForm, status: i
         "events": told,
         "last": next((one for one in told if one.undoes_id is None and not hasattr(one, "undone_by")), None),
         "dose": dose,
+        "not_yet": why_not_yet(batch),
         "counts_loads": dose is not None and (dose.said or dose.of in ("load", "wash")),
         "state": state,
         "refills": _refills(there) if BottleEventKind.REFILLED in can else [],
@@ -188,7 +202,8 @@ def _left_mL(batch: Batch) -> float:
 @once
 def tell(request: MakerRequest, pk: int, number: int) -> HttpResponse:
     """What happened to a bottle, in one press."""
-    there, form = _bottle(request, pk, number), ToldForm(request.POST)
+    there = _bottle(request, pk, number)
+    form = ToldForm(request.POST, not_yet=why_not_yet(there.filling.batch))
     if not form.is_valid():
         return _bottle_page(request, there, form)
     kind, data = BottleEventKind(form.cleaned_data["kind"]), form.cleaned_data
