@@ -33,7 +33,7 @@ def plan_season(season: Season, seconds: float = 30.0) -> SeasonPlan:
     ends = monotonic() + seconds
     model = model_of(season)
     large = sum(model.program.whole) > _LARGE
-    sought = _in_parts(model, ends) if large else _seek(model, ends)
+    sought = _in_parts(model, ends, max(_FINISH_S, _FINISH * seconds)) if large else _seek(model, ends)
     plan = _read(model, sought.values, sought.proven)
     if not plan.proven:
         pinned = len({one.start for one in season.fixed if not one.running})
@@ -85,17 +85,15 @@ def _seek(model: Model, ends: float, fixed: frozenset[str] = frozenset(), values
     return _Sought(values, proven, bounds)
 
 
-def _in_parts(model: Model, ends: float) -> _Sought:
+def _in_parts(model: Model, ends: float, finish: float) -> _Sought:
     """A large season: shortage and evenings in parts of a mL; then batches stand, and packs are sought; then whole mL.
 
     What comes of the packs and of what is left over is not proven then: other batches might cost less.
     """
     model.in_parts()
-    parts = _seek(model, ends - _FINISH_S, frozenset({"cost", "left", "later"}))
+    parts = _seek(model, ends - finish, frozenset({"cost", "left", "later"}))
     model.stand(parts.values)
-    bought = _seek(
-        model, max(ends - _FINISH_S, monotonic() + _FINISH_S), frozenset({"evenings", "later"}), parts.values
-    )
+    bought = _seek(model, max(ends - finish, monotonic() + _FINISH_S), frozenset({"evenings", "later"}), parts.values)
     model.stand(bought.values, packs=True)
     model.whole_again()
     done = _seek(model, max(ends, monotonic() + _FINISH_S), frozenset({"evenings", "cost"}))
@@ -108,7 +106,9 @@ def _in_parts(model: Model, ends: float) -> _Sought:
 #: Less time than this is none, seconds; and nearer to a whole number than this is whole.
 _LEAST_S, _WHOLE = 0.1, 1e-4
 #: Seeking packs, and making mL whole, take a second or two each, and get it.
-_FINISH_S = 2.0
+_FINISH_S = 0.5
+#: Of a longer time they get this share.
+_FINISH = 0.06
 
 
 def _value(goal: Terms, values: list[float]) -> float:

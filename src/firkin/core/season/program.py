@@ -62,7 +62,8 @@ class Solver:
         import numpy as np
 
         self.program, self.highspy = program, highspy
-        made: Any = highspy.Highs
+        # highspy.Highs greets on standard output as it is made, before it can be told not to; its base does not
+        made: Any = highspy.Highs.__bases__[0]
         self.highs: Any = made()
         for name, value in (("output_flag", False), ("threads", 2), ("mip_feasibility_tolerance", 1e-7)):
             self.highs.setOptionValue(name, value)
