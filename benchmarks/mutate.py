@@ -38,25 +38,13 @@ PURE = {
 #: The rooms of core.
 CORE = (
     *("measures", "densities", "catalogue", "formula", "questions", "audit", "plan", "recipe", "kitchen"),
-    *("bench", "mending"),
+    *("bench", "mending", "use", "season"),
 )
 #: What a room is, the sources changed in it, and the tests that are asked.
 ROOMS = {
     **{
         f"core/{room}": ([f"src/firkin/core/{room}/*"], [f"src/firkin/core/{room}", f"tests/core/{room}"])
-        for room in (
-            "measures",
-            "densities",
-            "catalogue",
-            "formula",
-            "questions",
-            "audit",
-            "recipe",
-            "plan",
-            "kitchen",
-            "bench",
-            "mending",
-        )
+        for room in CORE
     },
     "drawings": (["src/firkin/drawings/*"], ["src/firkin/drawings", "tests/drawings"]),
     "instruments": (["src/firkin/instruments/*"], ["src/firkin/instruments", "tests/instruments"]),
