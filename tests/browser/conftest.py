@@ -153,9 +153,9 @@ class Hand:
         raise AssertionError(f"Tab never came to: {words}")
 
     def press(self, words: str) -> None:
-        """Press the button or link that says this, and let the next page load."""
+        """Press the button or link that says this, as soon as it is there, and let the next page load."""
         path = f"//main//*[self::button or self::a][contains(normalize-space(.), '{words}')]"
-        self.browser.find_element(By.XPATH, path).click()
+        self.wait.until(lambda browser: browser.find_element(By.XPATH, path), f"never there: {words}").click()
 
 
 @pytest.fixture

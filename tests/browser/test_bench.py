@@ -148,6 +148,7 @@ def test_what_a_label_says_is_read_back_from_its_svg_and_its_pdf(hand, maker, wo
     hand.begin()
     hand.open(f"/batches/{batch.pk}/fill/")
     hand.press("Filled")
+    hand.reads("Take back")
     hand.reads("2 × Half-litre flask")
     hand.press("Print the label")
     hand.press("round, 60 mm")
