@@ -209,6 +209,15 @@ def test_what_runs_holds_its_drum_and_serves_from_when_it_is_free() -> None:
     assert plan["batches"] == []
 
 
+@pytest.mark.parametrize(("free", "unmet"), [("2026-12-04", 300), ("2026-12-03", 0)])
+def test_what_runs_holds_its_drum_from_now_on_however_short_its_rest_is(free: str, unmet: int) -> None:
+    """Without a rest of its own it would have been started the day it is free; it stands there all the same."""
+    running = [{"product": "rub", "vessel": "drum", "free": free, "mL": 700}]
+    needs = [{"product": "rub", "mL": 1000, "on": "2026-12-05"}]
+    plan = planned(small(running=running, needs=needs, products__wait_h=0))
+    assert plan["unmet_mL"] == unmet
+
+
 def test_what_is_pinned_stays_and_the_rest_is_planned_around_it() -> None:
     free = planned(small(needs=[{"product": "rub", "mL": 1000, "on": "2026-12-20"}]))
     pinned = [{"product": "rub", "vessel": "drum", "start": "2026-12-10", "free": "2026-12-13", "mL": 600}]

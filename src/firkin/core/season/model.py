@@ -11,7 +11,7 @@ from dataclasses import dataclass, field, replace
 from math import floor
 
 from firkin.core.season.program import Program, Terms
-from firkin.core.season.season import Product, Season, Stock
+from firkin.core.season.season import Pinned, Product, Season, Stock
 
 
 @dataclass(frozen=True, slots=True)
@@ -156,13 +156,18 @@ def _holds(start: int, free: int, day: int) -> bool:
     return start <= day < max(free, start + 1)
 
 
+def _since(one: Pinned) -> int:
+    """From which day a batch that stands holds its vessel: what runs does so now, whenever it was started."""
+    return min(one.start, 0) if one.running else one.start
+
+
 def _vessels(model: Model) -> None:
     season, program = model.season, model.program
     for vessel in season.vessels:
         mine = [slot for slot in model.slots if slot.vessel == vessel.id]
         for day in range(season.days):
             terms = {s.count: 1.0 for s in mine if _holds(s.day, s.day + s.product.wait_days, day)}
-            taken = sum(_holds(one.start, one.free, day) for one in season.fixed if one.vessel == vessel.id)
+            taken = sum(_holds(_since(one), one.free, day) for one in season.fixed if one.vessel == vessel.id)
             if terms:
                 program.at_most(terms, max(0.0, float(vessel.count - taken)))
 
