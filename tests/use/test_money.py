@@ -107,3 +107,29 @@ def test_the_odd_batch_is_named_and_what_differed_from_the_others(bench: Client,
     odd = Batch.objects.get(strength_pct=74.0)
     assert f"Outside its usual range: {odd.code}." in page
     assert f"and {odd.code}, least" in page
+
+
+def test_only_alcohol_has_a_price_of_its_pure_litre(bench: Client, workshop, maker) -> None:
+    """By hand: 10.00 for a litre of 96 %: 800 mL of it, 8.00, in a rub of 1 L are 768 mL of pure alcohol. Soap has none."""
+    stocks = {
+        "ethanol": stock(workshop, "ethanol", "10.00", 1000.0, "mL"),
+        "castile-soap": stock(workshop, "castile-soap", "9.00", 900.0, "mL"),
+    }
+    stocks["ethanol"].strength = formula_from_dict(WHO_I).lines[0].strength
+    stocks["ethanol"].save()
+    for lines, family, price in (
+        ([{"material": "ethanol", "strength": "96 % v/v", "amount": "800 mL"}], "liquid-rub", 10.0 / 0.96),
+        ([{"material": "castile-soap", "amount": "250 mL"}], "foaming-soap", None),
+    ):
+        recipe = {
+            "format": "firkin-formula/1",
+            "name": family,
+            "family": family,
+            "make": "1 L",
+            "lines": [*lines, {"material": "water", "amount": "q.s."}],
+        }
+        batch = begin(formula_from_dict(recipe), workshop, maker, "1 L")
+        batch.lines.filter(position=0).update(stock=stocks[lines[0]["material"]])
+        make_as_planned(bench, batch)
+        told = Costed(Batch.objects.get(pk=batch.pk)).of_a_pure_litre
+        assert told == (None if price is None else pytest.approx(price, rel=1e-3))

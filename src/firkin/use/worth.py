@@ -9,6 +9,7 @@ from django.utils import timezone
 from firkin.batches.costs import cost_of_batch
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Bottle
+from firkin.core.densities import ALCOHOLS
 from firkin.core.questions import Dose, a_or_an, dose_of, whole_mL
 from firkin.formulas.models import Bought, Formula
 from firkin.shelf.costs import Cost
@@ -48,7 +49,7 @@ class Costed:
     def of_a_pure_litre(self) -> float | None:
         """What a litre of pure alcohol in it costs; None for what has none."""
         active, result = self.making.progress.result.main, self.making.progress.result
-        if self.cost is None or active is None or active.basis != "% v/v" or not active.true:
+        if self.cost is None or active is None or active.active not in ALCOHOLS or not active.true:
             return None
         return self.cost.total / (result.total.volume_mL * active.true / 100.0) * 1000.0
 
