@@ -320,7 +320,7 @@ def test_what_is_still_at_rest_goes_out_only_where_it_is_meant(
 def test_what_is_past_its_day_is_said_before_it_goes_out(bench: Client, batch: Batch, days: int, past: bool) -> None:
     """A rub keeps two years (common practice, no source)."""
     Batch.objects.filter(pk=batch.pk).update(made_at=timezone.now() - timedelta(days=days))
-    assert ("that is past" in said(give(bench, batch, "Bracken"))) is past
+    assert ("That day is past." in said(give(bench, batch, "Bracken"))) is past
 
 
 def test_a_bottle_of_a_finished_batch_that_nobody_wrote_of_says_nothing_of_how_fast(

@@ -137,7 +137,7 @@ def why_not_yet(batch: Batch) -> str:
         return f"It rests until {timezone.localtime(wait.free_at):%a %-d %b, %H:%M}. Give it out then."
     keep_by = batch.keep_by
     if keep_by is not None and keep_by < now:
-        return f"Best used before {timezone.localtime(keep_by):%-d %b %Y}: that is past."
+        return f"Best used before {timezone.localtime(keep_by):%-d %b %Y}. That day is past."
     return ""
 
 
