@@ -2,7 +2,7 @@
 
 import sys
 
-_TEXT_COMMANDS = ("reckon", "solve", "read", "plan")
+_TEXT_COMMANDS = ("reckon", "solve", "read", "plan", "rehearse")
 
 
 def main() -> int:

@@ -12,7 +12,7 @@ import pytest
 from firkin.exchange.publish import published
 from firkin.exchange.questions import ASKS
 from firkin.exchange.upgrades import FORMAT
-from firkin.exchange.validation import parts, schema
+from firkin.exchange.validation import check, parts, schema
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -373,7 +373,7 @@ def test_a_stock_at_the_line_is_used_straight() -> None:
 
 
 def test_every_ask_of_the_schema_is_answered_and_published() -> None:
-    assert set(ASKS) == set(parts("firkin-question-1")) == set(parts("firkin-answer-1"))
+    assert {*ASKS, "tolerance"} == set(parts("firkin-question-1")) == set(parts("firkin-answer-1"))
     for path, text in published().items():
         assert path.read_text("utf-8") == text, "run python -m firkin.exchange.publish"
     formats = (
@@ -384,6 +384,7 @@ def test_every_ask_of_the_schema_is_answered_and_published() -> None:
         "recipe-1",
         "season-1",
         "plan-1",
+        "rehearsal-1",
         FORMAT.removeprefix("firkin-"),
     )
     for name in (one.replace("/", "-") for one in formats):
@@ -502,3 +503,70 @@ def test_seconds_are_a_time(seconds: str) -> None:
     ran = run("plan", SEASON, "--seconds", seconds)
     assert ran.returncode == 2
     assert ran.stderr.startswith("seconds: ")
+
+
+def test_tolerance_takes_a_formula_and_keeps_its_schema() -> None:
+    tools = ["cup", {"systematic_pct": 2, "random_pct": 1, "group": "spoon", "fillings": 3}, None, {"tool": "mark"}]
+    question = {"ask": "tolerance", "formula": LANDING_RUB, "tools": tools, "seed": 2, "draws": 5000}
+    done = run("solve", question)
+    assert done.returncode == 0, done.stderr
+    given = json.loads(done.stdout)
+    check(given, "firkin-answer-1", "tolerance")
+    assert given["guideline"] == "who-ethanol"
+    assert given["percentiles"]["5"] < given["percentiles"]["50"] < given["percentiles"]["95"]
+    assert given["sd"] == pytest.approx(given["sd_linear"], rel=0.05)
+    assert sorted(row["line"] for row in given["ranked"]) == [0, 1, 2, 3]
+    assert run("solve", question).stdout == done.stdout
+
+
+@pytest.mark.parametrize(
+    ("change", "said"),
+    [
+        ({"formula": {**LANDING_RUB, "colour": 1}}, "formula.colour: unknown key"),
+        ({"formula": {**LANDING_RUB, "format": "firkin-formula/9"}}, "formula.format: firkin-formula/9"),
+        ({"formula": {**LANDING_RUB, "make": "a lot"}}, "formula.make: "),
+        ({"tools": ["cup"]}, "tools: 1 of them; expected 4, one for each line"),
+        ({"tools": ["cup", "cup", "cup", "ladle"]}, "tools.3: "),
+        ({"tools": ["cup", "cup", "cup", {"random_pct": 100}]}, "tools.3"),
+        ({"draws": 0}, "draws: 0; expected at least 1"),
+        ({"of": "both"}, "of: "),
+        ({"guideline": "nobody"}, "“nobody” is not a rule line"),
+    ],
+)
+def test_a_wrong_tolerance_is_refused_with_its_place(change: dict, said: str) -> None:
+    done = run("solve", {"ask": "tolerance", "formula": LANDING_RUB, **change})
+    assert (done.returncode, done.stdout) == (2, "")
+    assert said in done.stderr
+    assert done.stderr.count("\n") == 1
+
+
+def test_a_rehearsal_keeps_its_schema_and_its_bytes() -> None:
+    done = run("rehearse", LANDING_RUB, "--seed", "7", "--care", "hasty")
+    assert done.returncode == 0, done.stderr
+    told = json.loads(done.stdout)
+    check(told, "firkin-rehearsal-1")
+    check(told["reckoning"], "firkin-reckoning-1")
+    assert (told["seed"], told["care"]) == (7, "hasty")
+    assert run("rehearse", LANDING_RUB, "--seed=7", "--care=hasty").stdout == done.stdout
+    assert run("rehearse", LANDING_RUB, "--seed=8", "--care=hasty").stdout != done.stdout
+    plain = json.loads(run("rehearse", LANDING_RUB, "--slips", "none", "--tools", "cup,scale-1g").stdout)
+    assert (plain["seed"], plain["care"]) == (0, "usual")
+    assert not [event for event in plain["events"] if event["do"] in ("slip", "fix")]
+
+
+@pytest.mark.parametrize(
+    ("more", "said"),
+    [
+        (("--seed", "-1"), "seed: -1"),
+        (("--seed", "1.5"), "seed: 1.5"),
+        (("--seed",), "seed: nothing"),
+        (("--care", "none"), "care: none; expected one of careful, usual, hasty"),
+        (("--tools", "cup,ladle"), "tools: ladle; expected some of cup"),
+        (("--slips", "many"), "slips: many; expected none or usual"),
+        (("--household", "us"), "usage: "),
+    ],
+)
+def test_a_rehearsal_told_wrongly_is_refused(more: tuple[str, ...], said: str) -> None:
+    done = run("rehearse", LANDING_RUB, *more)
+    assert (done.returncode, done.stdout) == (2, "")
+    assert said in done.stderr

@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from typing import Any
 
 from firkin.core.questions import QUESTIONS, Field, Given, Kind, Question
+from firkin.exchange import tolerance
 from firkin.exchange.rounding import rounded
 
 QUESTION_FORMAT, ANSWER_FORMAT = "firkin-question/1", "firkin-answer/1"
@@ -16,6 +17,8 @@ Schema = dict[str, Any]
 def answer(document: dict[str, Any]) -> dict[str, Any]:
     """Answer a question whose shape has been checked; CannotReckon when it is impossible."""
     ask = document["ask"]
+    if ask == tolerance.ASK:
+        return tolerance.answer(document, ANSWER_FORMAT)
     question = ASKS[ask]
     answered = question.solve(question.read(document, ask=ask))
     return {
@@ -43,7 +46,7 @@ def question_schema() -> Schema:
         "title": f"{QUESTION_FORMAT}: one question of the trade",
         "type": "object",
         "required": ["ask"],
-        "oneOf": [{"$ref": f"#/$defs/{ask}"} for ask in ASKS],
+        "oneOf": [{"$ref": f"#/$defs/{ask}"} for ask in (*ASKS, tolerance.ASK)],
         "$defs": {
             "format": {"const": QUESTION_FORMAT},
             "strength": {"type": "string", "minLength": 1, "maxLength": 60},
@@ -53,6 +56,7 @@ def question_schema() -> Schema:
                 ask: _object(question.fields, {"format": {"$ref": "#/$defs/format"}, "ask": {"const": ask}}, ["ask"])
                 for ask, question in ASKS.items()
             },
+            tolerance.ASK: tolerance.question_part(),
         },
     }
 
@@ -115,10 +119,13 @@ def answer_schema() -> Schema:
         "type": "object",
         "required": ["format", "ask", "working"],
         "properties": {"format": {"const": ANSWER_FORMAT}, "ask": {"type": "string"}, "working": working},
-        "oneOf": [{"$ref": f"#/$defs/{ask}"} for ask in ASKS],
+        "oneOf": [{"$ref": f"#/$defs/{ask}"} for ask in (*ASKS, tolerance.ASK)],
         "$defs": {
-            ask: _given(question.gives, {"ask": {"const": ask}, "format": {}, "working": {}})
-            for ask, question in ASKS.items()
+            **{
+                ask: _given(question.gives, {"ask": {"const": ask}, "format": {}, "working": {}})
+                for ask, question in ASKS.items()
+            },
+            tolerance.ASK: tolerance.answer_part(),
         },
     }
 
@@ -161,7 +168,7 @@ def documentation() -> str:
             f"| `{given.key}` | {given.what}{' (may be absent)' if given.optional else ''} |"
             for given in question.gives
         ]
-    return "\n".join(lines) + "\n"
+    return "\n".join([*lines, *tolerance.documentation()]) + "\n"
 
 
 def _takes(fields: Iterable[Field], path: str) -> list[str]:

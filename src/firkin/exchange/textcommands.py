@@ -1,7 +1,8 @@
-"""The text commands: `firkin reckon`, `firkin solve`, `firkin read` and `firkin plan`; JSON out, no database."""
+"""The text commands: `firkin reckon`, `solve`, `read`, `plan` and `rehearse`; JSON out, no database."""
 
 import json
 import sys
+from collections.abc import Iterable
 from pathlib import Path
 from typing import Any, NoReturn
 
@@ -14,27 +15,34 @@ from firkin.exchange.validation import check, check_formula, parts, version_of
 
 _LARGEST_BYTES = 4_000_000
 _LONGEST_TEXT = 50_000
+_LONGEST_SEED = 18
 _USAGE = (
     "usage: firkin reckon FORMULA.json | firkin solve QUESTION.json | firkin read RECIPE.txt [--household us]"
-    " | firkin plan SEASON.json [--seconds 30]  (- reads standard input)"
+    " | firkin plan SEASON.json [--seconds 30]"
+    " | firkin rehearse FORMULA.json [--seed 7] [--care careful|usual|hasty] [--tools cup,scale-1g] [--slips none]"
+    "  (- reads standard input)"
 )
+
+
+#: What each command may be told besides its file.
+_OPTIONS: dict[str, tuple[str, ...]] = {
+    "reckon": (),
+    "solve": (),
+    "read": ("household",),
+    "plan": ("seconds",),
+    "rehearse": ("seed", "care", "tools", "slips"),
+}
 
 
 def main(arguments: list[str]) -> int:
     """Run one text command; 0 and a document on standard output, or 2 and a line on standard error."""
     command, *rest = arguments or [""]
     try:
-        rest, household = _household(rest) if command == "read" else (rest, "")
-        rest, seconds = _seconds(rest) if command == "plan" else (rest, 0.0)
-        if len(rest) != 1 or command not in ("reckon", "solve", "read", "plan"):
+        rest, said = _options(rest, _OPTIONS.get(command, ()))
+        if len(rest) != 1 or command not in _OPTIONS:
             print(_USAGE, file=sys.stderr)
             return 2
-        if command == "read":
-            document = _read_recipe(rest[0], household)
-        elif command == "plan":
-            document = _plan(_read(rest[0]), seconds)
-        else:
-            document = (_reckon if command == "reckon" else _solve)(_read(rest[0]))
+        document = _document(command, rest[0], said)
     except CannotReckon as error:
         place = ".".join(str(part) for part in error.path)
         message = " ".join(str(error).split())
@@ -43,6 +51,32 @@ def main(arguments: list[str]) -> int:
     sys.stdout.reconfigure(encoding="utf-8")  # type: ignore[union-attr]
     print(json.dumps(document, indent=2, ensure_ascii=False))
     return 0
+
+
+def _options(arguments: list[str], known: Iterable[str]) -> tuple[list[str], dict[str, str]]:
+    """The arguments without the options that are known, and what those say."""
+    rest: list[str] = []
+    said: dict[str, str] = {}
+    there = iter(arguments)
+    for argument in there:
+        name, given, value = argument.removeprefix("--").partition("=")
+        if argument.startswith("--") and name in known:
+            said[name] = value if given else next(there, "nothing")
+        else:
+            rest.append(argument)
+    return rest, said
+
+
+def _document(command: str, name: str, said: dict[str, str]) -> dict[str, Any]:
+    """What a command answers."""
+    if command == "read":
+        return _read_recipe(name, said)
+    if command == "plan":
+        seconds = _seconds(said)
+        return _plan(_read(name), seconds)
+    if command == "rehearse":
+        return _rehearse(name, said)
+    return (_reckon if command == "reckon" else _solve)(_read(name))
 
 
 def _reckon(document: Any) -> dict[str, Any]:
@@ -75,44 +109,43 @@ def _plan(document: Any, seconds: float) -> dict[str, Any]:
     return plan_to_dict(plan_season(season_from_dict(document), seconds))
 
 
-def _seconds(arguments: list[str]) -> tuple[list[str], float]:
-    """The arguments without --seconds, and what it says: 30 where it is not there."""
-    rest, written = list(arguments), ""
-    for at, argument in enumerate(arguments):
-        if argument == "--seconds" or argument.startswith("--seconds="):
-            inline = argument.partition("=")[2]
-            written = inline or (arguments[at + 1] if at + 1 < len(arguments) else "nothing")
-            rest = arguments[:at] + arguments[at + (1 if inline else 2) :]
-    if not written:
-        return rest, _SECONDS
+def _seconds(said: dict[str, str]) -> float:
+    """So many seconds a plan is sought: 30 where nothing is said."""
+    if "seconds" not in said:
+        return _SECONDS
     try:
-        seconds = float(written)
+        seconds = float(said["seconds"])
     except ValueError:
         seconds = -1.0
     if not 0.1 <= seconds <= _MOST_SECONDS:
-        raise CannotRead(f"{written[:40]}; expected seconds from 0.1 to {_MOST_SECONDS:g}").at("seconds")
-    return rest, seconds
+        raise CannotRead(f"{said['seconds'][:40]}; expected seconds from 0.1 to {_MOST_SECONDS:g}").at("seconds")
+    return seconds
 
 
-def _household(arguments: list[str]) -> tuple[list[str], str]:
-    """The arguments without --household, and whose cups and gallons it names: US where it is not there."""
-    from firkin.core.recipe import measures
+def _rehearse(name: str, said: dict[str, str]) -> dict[str, Any]:
+    from firkin.core.rehearsal import rehearse
+    from firkin.exchange.rehearsal_format import rehearsal_to_dict
 
-    rest, household = list(arguments), "us"
-    for at, argument in enumerate(arguments):
-        if argument == "--household" or argument.startswith("--household="):
-            inline = argument.partition("=")[2]
-            household = inline or (arguments[at + 1] if at + 1 < len(arguments) else "")
-            rest = arguments[:at] + arguments[at + (1 if inline else 2) :]
-    if household not in measures():
-        raise CannotRead(f"{household[:40]}; expected one of {', '.join(measures())}").at("household")
-    return rest, household
+    seed = said.get("seed", "0")
+    if not seed.isascii() or not seed.isdigit() or len(seed) > _LONGEST_SEED:
+        raise CannotRead(f"{seed[:40]}; expected a whole number, 0 or more").at("seed")
+    slips = said.get("slips", "usual")
+    if slips not in ("none", "usual"):
+        raise CannotRead(f"{slips[:40]}; expected none or usual").at("slips")
+    tools = [one.strip() for one in said["tools"].split(",")] if "tools" in said else []
+    document = _read(name)
+    check_formula(document)
+    formula = formula_from_dict(document)
+    return rehearsal_to_dict(rehearse(formula, int(seed), said.get("care", "usual"), tools, slips=slips == "usual"))
 
 
-def _read_recipe(name: str, household: str) -> dict[str, Any]:
-    from firkin.core.recipe import findings_of, read_recipe
+def _read_recipe(name: str, said: dict[str, str]) -> dict[str, Any]:
+    from firkin.core.recipe import findings_of, measures, read_recipe
     from firkin.exchange.recipe_format import recipe_to_dict
 
+    household = said.get("household", "us")
+    if household not in measures():
+        raise CannotRead(f"{household[:40]}; expected one of {', '.join(measures())}").at("household")
     text = _text(_bytes(name))
     if len(text) > _LONGEST_TEXT:
         raise CannotRead(f"The text is too long: {_LONGEST_TEXT} characters can be read, and this has {len(text)}.")

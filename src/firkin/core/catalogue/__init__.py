@@ -18,6 +18,7 @@ from firkin.core.catalogue.hazards import (
 )
 from firkin.core.catalogue.materials import Material, danger_names, find, folded, materials, names_of_materials
 from firkin.core.catalogue.rule_lines import (
+    Limit,
     RuleLine,
     Standing,
     Verdict,
@@ -34,6 +35,7 @@ __all__ = [
     "USUAL_HEADSPACE_PCT",
     "Caution",
     "Danger",
+    "Limit",
     "Material",
     "Meeting",
     "RuleLine",

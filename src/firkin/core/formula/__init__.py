@@ -3,7 +3,7 @@ arithmetic in words, its open format, changes, scaling, substitutes, and the hou
 and catalogue; questions and every room above it may import it.
 """
 
-from firkin.core.formula.actives import Active
+from firkin.core.formula.actives import Active, Counted, counted_actives, measured_out
 from firkin.core.formula.bulk import with_bulk
 from firkin.core.formula.changes import (
     added,
@@ -29,7 +29,7 @@ from firkin.core.formula.format import (
 )
 from firkin.core.formula.formula import PERCENT_SLACK, Claim, Formula, Line, Step, claim_for, percent_total, work_out
 from firkin.core.formula.house import HouseFormula, house_formulas
-from firkin.core.formula.mixture import nature
+from firkin.core.formula.mixture import Nature, Pot, nature
 from firkin.core.formula.reckoning import Reckoning, levels, read_ounces, reckon
 from firkin.core.formula.scaling import WAYS, enough, falls_short, overflows, scale
 from firkin.core.formula.substitutes import Substitute, as_much_from, substitute, substitutes, with_bottles
@@ -55,10 +55,13 @@ __all__ = [
     "Active",
     "Claim",
     "Claims",
+    "Counted",
     "Formula",
     "HouseFormula",
     "Line",
     "LineClaims",
+    "Nature",
+    "Pot",
     "Reckoning",
     "Step",
     "Substitute",
@@ -66,6 +69,7 @@ __all__ = [
     "as_ferment",
     "as_much_from",
     "claim_for",
+    "counted_actives",
     "dose_words",
     "enough",
     "falls_short",
@@ -74,6 +78,7 @@ __all__ = [
     "formula_to_dict",
     "house_formulas",
     "levels",
+    "measured_out",
     "moved",
     "nature",
     "overflows",

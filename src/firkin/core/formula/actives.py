@@ -1,5 +1,6 @@
 """The actives of a batch: by label arithmetic, true, and with their worst cases."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from firkin.core.catalogue import find
@@ -51,8 +52,53 @@ class Active:
         return self.active in ALCOHOLS
 
 
+@dataclass(frozen=True, slots=True)
+class Counted:
+    """One active as it is counted, before anything is said of how sure it is: per cent on ``basis``, and g.
+
+    ``doubt`` is by how many points the table's own doubt moves the true strength, ``label_doubt`` the label one.
+    """
+
+    name: str
+    basis: str
+    label: float
+    true: float
+    mass_g: float
+    doubt: float = 0.0
+    label_doubt: float = 0.0
+
+
 def actives_of(formula: Formula, pot: Pot, masses: list[float]) -> tuple[Active, ...]:
     """Every active in order of first appearance, without the ranges of the stocks."""
+    counted = counted_actives(formula, pot, masses)
+    if not counted:
+        return ()
+    mass, volume_20 = sum(masses), pot.volume(masses, 20.0)
+    return tuple(
+        Active(
+            key,
+            one.name,
+            f"% {one.basis}",
+            one.label,
+            one.true,
+            min(one.label - one.label_doubt, one.true - one.doubt),
+            _capped(key, max(one.label + one.label_doubt, one.true + one.doubt)),
+            100.0 * one.mass_g / mass,
+            100.0 * one.mass_g / volume_20,
+        )
+        for key, one in counted.items()
+    )
+
+
+def _capped(key: str, high: float) -> float:
+    return min(100.0, high) if key in ALCOHOLS else high
+
+
+def counted_actives(formula: Formula, pot: Pot, masses: list[float]) -> dict[str, Counted]:
+    """Every active as it is counted, by its id in order of first appearance.
+
+    Its figures are arrays where the pot is one of many draws.
+    """
     order: dict[str, list[int]] = {}
     for i, line in enumerate(formula.lines):
         material = line.material
@@ -61,7 +107,7 @@ def actives_of(formula: Formula, pot: Pot, masses: list[float]) -> tuple[Active,
         elif "surfactant" in material.roles:
             order.setdefault(SURFACTANTS, []).append(i)
     if not order:
-        return ()
+        return {}
     volumes = [pot.line_volume(i, mass) for i, mass in enumerate(masses)]
     made_up = formula.topped_up is not None or formula.made_up
     finished = pot.volume(masses)
@@ -75,9 +121,10 @@ def actives_of(formula: Formula, pot: Pot, masses: list[float]) -> tuple[Active,
         pot.volume(masses, 20.0) if formula.temperature != 20.0 else finished,
         made_up,
     )
-    return tuple(
-        _alcohol(key, where, batch) if key in ALCOHOLS else _other(key, where, batch) for key, where in order.items()
-    )
+    return {
+        key: _alcohol(key, where, batch) if key in ALCOHOLS else _other(key, where, batch)
+        for key, where in order.items()
+    }
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,7 +139,7 @@ class _Batch:
     made_up: bool
 
 
-def _alcohol(key: str, where: list[int], batch: _Batch) -> Active:
+def _alcohol(key: str, where: list[int], batch: _Batch) -> Counted:
     alcohol = ALCOHOLS[key]
     label_mL = mass = 0.0
     for i in where:
@@ -101,23 +148,13 @@ def _alcohol(key: str, where: list[int], batch: _Batch) -> Active:
         if strength is not None and strength.basis == "v/v":
             label_mL += batch.volumes[i] * strength.fraction
         else:
-            label_mL += batch.volumes[i] * alcohol.volume_fraction(fraction)
+            label_mL += batch.volumes[i] * batch.pot.along(alcohol.volume_fraction, fraction)
         mass += batch.masses[i] * fraction
     label = 100.0 * label_mL / batch.label_volume
     true = 100.0 * mass / alcohol.pure_density / batch.volume_20
     doubt = 0.0 if _needs_no_table(batch, where) else true * alcohol.density_uncertainty * batch.volume_20 / batch.mass
     label_doubt = 0.0 if all(_by_label(batch.formula, i) for i in where) else doubt
-    return Active(
-        key,
-        alcohol.name,
-        "% v/v",
-        label,
-        true,
-        min(label - label_doubt, true - doubt),
-        min(100.0, max(label + label_doubt, true + doubt)),
-        100.0 * mass / batch.mass,
-        100.0 * mass / batch.volume_20,
-    )
+    return Counted(alcohol.name, "v/v", label, true, mass, doubt, label_doubt)
 
 
 def _by_label(formula: Formula, index: int) -> bool:
@@ -134,7 +171,7 @@ def _needs_no_table(batch: _Batch, where: list[int]) -> bool:
     return len(batch.masses) == 1 or (batch.made_up and make is not None and make.kind == "volume")
 
 
-def _other(key: str, where: list[int], batch: _Batch) -> Active:
+def _other(key: str, where: list[int], batch: _Batch) -> Counted:
     first = batch.formula.lines[where[0]].material
     mass = sum(batch.masses[i] * batch.pot.natures[i].active for i in where)
     if key == SURFACTANTS:
@@ -150,17 +187,7 @@ def _other(key: str, where: list[int], batch: _Batch) -> Active:
     else:
         name, basis = first.name, first.basis
         label = 100.0 * mass / batch.mass
-    return Active(
-        key,
-        name,
-        f"% {basis}",
-        label,
-        label,
-        label,
-        label,
-        100.0 * mass / batch.mass,
-        100.0 * mass / batch.volume_20,
-    )
+    return Counted(name, basis, label, label, mass)
 
 
 def _as_supplied(where: list[int], batch: _Batch) -> tuple[float, float]:
@@ -205,19 +232,35 @@ def _at_end(formula: Formula, pot: Pot, masses: list[float], key: str, side: Sid
     end = formula.at_end(side)
     end_pot = pot_of(end)
     sign = -1.0 if side is Side.LOW else 1.0
+    # What tops the batch up is no active: reaching too high thins, so it is off the way of the others.
+    errors = [sign * line.error * (1.0 if _counts_for(line, key) else -1.0) for line in formula.lines]
+    if formula.topped_up is not None and tops_last(formula):
+        errors[formula.topped_up] = -sign * formula.lines[formula.topped_up].error
+    moved = measured_out(formula, pot, masses, end_pot, errors)
+    return next(active for active in actives_of(end, end_pot, moved) if active.active == key)
+
+
+def measured_out(
+    formula: Formula, pot: Pot, masses: Sequence[float], there: Pot, errors: Sequence[float]
+) -> list[float]:
+    """Grams of each line as it really went in: ``masses`` planned of ``pot``, measured from the stocks of ``there``.
+
+    ``errors`` are how far each amount was off, as fractions of it. What is measured by volume brings the mass of the
+    stock that is there; what tops the batch up follows the others, and is off by that share of the whole.
+    """
     moved = []
-    for i, line in enumerate(formula.lines):
-        mass = masses[i] if formula.by_weight(i) else masses[i] / pot.natures[i].measured * end_pot.natures[i].measured
-        moved.append(mass * (1.0 + sign * line.error * (1.0 if _counts_for(line, key) else -1.0)))
+    for i, mass in enumerate(masses):
+        as_stock = mass if formula.by_weight(i) else mass / pot.natures[i].measured * there.natures[i].measured
+        moved.append(as_stock * (1.0 + errors[i]))
     topped = formula.topped_up if tops_last(formula) else None  # poured earlier, it is measured as worked out
     if topped is not None and formula.make is not None:
+        reach = 1.0 + errors[topped]
         moved[topped] = 0.0
-        reach = 1.0 - sign * formula.lines[topped].error
         if formula.make.kind == "volume":
-            moved[topped] = max(0.0, end_pot.top_up(moved, topped, formula.make.mL * reach))
+            moved[topped] = there.at_least_none(there.top_up(moved, topped, formula.make.mL * reach))
         else:
-            moved[topped] = max(0.0, formula.make.g * reach - sum(moved))
-    return next(active for active in actives_of(end, end_pot, moved) if active.active == key)
+            moved[topped] = there.at_least_none(formula.make.g * reach - sum(moved))
+    return moved
 
 
 def _counts_for(line: Line, key: str) -> bool:

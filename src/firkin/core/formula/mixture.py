@@ -5,7 +5,7 @@ mixture; a solid whose solution is known adds what it takes up in so much water;
 volume (its volume beyond the water it carries).
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -100,6 +100,14 @@ class Pot:
         self.celsius = celsius
         self.dry = dry
         self._solutes = {n.solution: n.dry for n in natures if n.solution is not None}
+
+    def along(self, curve: Callable[[float], float], at: float) -> float:
+        """A smooth curve at a value; a pot of draws asks it for all of them at once."""
+        return curve(at)
+
+    def at_least_none(self, mass_g: float) -> float:
+        """A mass that may have come out negative, as what can be poured."""
+        return max(0.0, mass_g)
 
     def line_volume(self, index: int, mass_g: float) -> float:
         """The volume in mL that one line counts for before mixing."""

@@ -31,7 +31,7 @@ from firkin.core.measures.quantities import (
     units,
 )
 from firkin.core.measures.strengths import BASES, UK_PROOF_PER_PCT, US_PROOF_PER_PCT, Side, Strength, read_strength
-from firkin.core.measures.tools import error_words, read_error, usual_tool
+from firkin.core.measures.tools import Tool, error_words, read_error, tools, usual_tool
 from firkin.core.measures.waits import QUARANTINE_H, WAIT_KINDS, hours_words, read_hours, wait_kind
 from firkin.core.measures.working import Working, WorkLine, amount_words, weight_words
 
@@ -49,6 +49,7 @@ __all__ = [
     "Quantity",
     "Side",
     "Strength",
+    "Tool",
     "WorkLine",
     "Working",
     "amount_words",
@@ -77,6 +78,7 @@ __all__ = [
     "rounded_up",
     "size_of",
     "spellings",
+    "tools",
     "units",
     "usual_tool",
     "wait_kind",

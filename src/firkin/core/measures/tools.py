@@ -12,20 +12,42 @@ from firkin.core.measures.numerals import figures, plain_figures, read_number
 
 @dataclass(frozen=True, slots=True)
 class Tool:
-    """A measure, and the error of measuring with it in per cent."""
+    """A measure, and the error of measuring with it in per cent; or an absolute one, in g or mL.
+
+    ``random_pct`` is how much of the error is drawn anew at each filling, where that is known; ``size`` what it holds
+    at once, in mL or g.
+    """
 
     id: str
     name: str
     names: tuple[str, ...]
     error_pct: float
     source: str
+    size: float | None = None
+    random_pct: float = 0.0
+    error_g: float = 0.0
+    error_mL: float = 0.0
 
 
 @cache
 def tools() -> dict[str, Tool]:
-    """Every tool by id."""
+    """Every tool by id.
+
+    >>> tools()["cup"].error_pct, tools()["scale-1g"].error_g
+    (5.0, 1.0)
+    """
     return {
-        key: Tool(key, row["name"], tuple(row["names"]), row["error_pct"], row["source"])
+        key: Tool(
+            key,
+            row["name"],
+            tuple(row["names"]),
+            row["error_pct"],
+            row["source"],
+            row.get("size"),
+            row.get("random_pct", 0.0),
+            row.get("error_g", 0.0),
+            row.get("error_mL", 0.0),
+        )
         for key, row in datafiles.toml("measures/tools.toml").items()
     }
 
