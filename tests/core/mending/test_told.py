@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 from firkin.core.bench import EntryKind, plan_of
 from firkin.core.catalogue import find
@@ -14,8 +15,8 @@ from kept import same_as_kept
 from mixes import line, mix, vv
 
 HERE = Path(__file__).parent
-GEL = {"family": "gel", "guidelines": ("cdc-alcohol-60",)}
-RUB = {"family": "liquid-rub", "guidelines": ("cdc-alcohol-60",)}
+GEL: dict[str, Any] = {"family": "gel", "guidelines": ("cdc-alcohol-60",)}
+RUB: dict[str, Any] = {"family": "liquid-rub", "guidelines": ("cdc-alcohol-60",)}
 MIXES = {
     "short rub": mix(("ethanol", "500 mL", "96 %"), ("water", "500 mL"), **RUB),
     "strong rub": mix(("ethanol", "950 mL", "96 %"), ("water", "50 mL"), family="liquid-rub", guidelines=("who-ethanol",)),

@@ -3,6 +3,8 @@ the least shortage, then the fewest evenings, then the least money. Imports meas
 imported only while a plan is made. The text commands and the site's season import it.
 """
 
+from firkin.core.season.ahead import USUAL_SPREAD, Ahead, play_ahead
+from firkin.core.season.levels import Level, levels
 from firkin.core.season.plan import PLAN_FORMAT, Planned, Purchase, SeasonPlan, Short, plan_to_dict
 from firkin.core.season.planning import plan_season
 from firkin.core.season.season import (
@@ -22,7 +24,10 @@ from firkin.core.season.season import (
 __all__ = [
     "PLAN_FORMAT",
     "SEASON_FORMAT",
+    "USUAL_SPREAD",
+    "Ahead",
     "Evening",
+    "Level",
     "Limit",
     "Need",
     "Pack",
@@ -35,7 +40,9 @@ __all__ = [
     "Short",
     "Stock",
     "Vessel",
+    "levels",
     "plan_season",
     "plan_to_dict",
+    "play_ahead",
     "season_from_dict",
 ]

@@ -1,45 +1,53 @@
 """Making a plan: one goal after the other, each kept when the next is sought, within a time."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from math import ceil
 from time import monotonic
 
 from firkin.core.errors import CannotReckon
-from firkin.core.season.model import Model, model_of, split, whole, widened
+from firkin.core.season.model import Model, model_of, split, whole
 from firkin.core.season.plan import PROVEN, Planned, Purchase, SeasonPlan, Short
-from firkin.core.season.program import Solved, Solver, Terms
+from firkin.core.season.program import Solver, Terms
+from firkin.core.season.reasons import reasons
 from firkin.core.season.season import Season
 
-#: What may bind, in the order it is looked for.
-BINDS = ("wait", "vessel", "evening", "stock", "keeps", "size")
-#: So long each of them is tried, seconds.
-_TRIED_S = 2.0
-#: What would do, by what binds.
-_WOULD_DO = {
-    "wait": "Start it earlier: it is not free in time.",
-    "vessel": "One more vessel would do.",
-    "evening": "More evenings, or longer ones, would do.",
-    "stock": "More of its stocks in time would do.",
-    "keeps": "It does not keep that long: a later batch would do.",
-    "size": "A smaller or larger batch would do.",
+#: Told how far it is while it is sought, in a maker's words.
+Telling = Callable[[str], None]
+_TELLS = {
+    "unmet": "Looking for the least shortage",
+    "safety": "Keeping a little in store",
+    "evenings": "Looking for the fewest evenings",
+    "cost": "Looking for the least money",
+    "left": "Leaving the least over",
+    "later": "Serving the earlier needs first",
 }
 
 
-def plan_season(season: Season, seconds: float = 30.0) -> SeasonPlan:
+def _untold(_: str) -> None:
+    """Nobody is told."""
+
+
+def plan_season(season: Season, seconds: float = 30.0, tell: Telling = _untold) -> SeasonPlan:
     """The plan of a season: the least unmet mL, then the fewest evenings, the least cost, the least left over.
+
+    ``tell`` hears what is looked for while it is.
 
     Raises CannotReckon where what is pinned cannot stand together, or no plan came within the time.
     """
     ends = monotonic() + seconds
     model = model_of(season)
     large = sum(model.program.whole) > _LARGE
-    sought = _in_parts(model, ends, max(_FINISH_S, _FINISH * seconds)) if large else _seek(model, ends)
+    sought = _in_parts(model, ends, max(_FINISH_S, _FINISH * seconds), tell) if large else _seek(model, ends, tell)
     plan = _read(model, sought.values, sought.proven)
     if not plan.proven:
         pinned = len({one.start for one in season.fixed if not one.running})
         bounds = [max(0.0, sought.bounds.get(name, 0.0)) for name in ("unmet", "evenings", "cost")]
         plan = replace(plan, bound=(bounds[0], bounds[1] + pinned, bounds[2]))
-    return replace(plan, short=_reasons(season, plan, ends)) if plan.short else plan
+    if not plan.short:
+        return plan
+    tell("Looking for the smallest change that would do")
+    return replace(plan, short=reasons(season, plan, ends))
 
 
 #: With more whole columns than this, mL are taken as parts first, and made whole in the end.
@@ -57,7 +65,13 @@ class _Sought:
     bounds: dict[str, float]
 
 
-def _seek(model: Model, ends: float, fixed: frozenset[str] = frozenset(), values: list[float] | None = None) -> _Sought:
+def _seek(
+    model: Model,
+    ends: float,
+    tell: Telling,
+    fixed: frozenset[str] = frozenset(),
+    values: list[float] | None = None,
+) -> _Sought:
     """One goal after the other, each kept when the next is sought; without those that are ``fixed`` already."""
     solver = Solver(model.program)
     bounds: dict[str, float] = {}
@@ -70,6 +84,7 @@ def _seek(model: Model, ends: float, fixed: frozenset[str] = frozenset(), values
         spare = ends - monotonic()
         if values is not None and spare < _LEAST_S:
             break
+        tell(_TELLS[name])
         solved = solver.least(goal, spare * _SHARES[name], values)
         if solved is None:
             if values is None:
@@ -85,18 +100,20 @@ def _seek(model: Model, ends: float, fixed: frozenset[str] = frozenset(), values
     return _Sought(values, proven, bounds)
 
 
-def _in_parts(model: Model, ends: float, finish: float) -> _Sought:
+def _in_parts(model: Model, ends: float, finish: float, tell: Telling) -> _Sought:
     """A large season: shortage and evenings in parts of a mL; then batches stand, and packs are sought; then whole mL.
 
     What comes of the packs and of what is left over is not proven then: other batches might cost less.
     """
     model.in_parts()
-    parts = _seek(model, ends - finish, frozenset({"cost", "left", "later"}))
+    parts = _seek(model, ends - finish, tell, frozenset({"cost", "left", "later"}))
     model.stand(parts.values)
-    bought = _seek(model, max(ends - finish, monotonic() + _FINISH_S), frozenset({"evenings", "later"}), parts.values)
+    bought = _seek(
+        model, max(ends - finish, monotonic() + _FINISH_S), tell, frozenset({"evenings", "later"}), parts.values
+    )
     model.stand(bought.values, packs=True)
     model.whole_again()
-    done = _seek(model, max(ends, monotonic() + _FINISH_S), frozenset({"evenings", "cost"}))
+    done = _seek(model, max(ends, monotonic() + _FINISH_S), tell, frozenset({"evenings", "cost"}))
     unmet = model.goals()[0][1]
     same = _value(unmet, done.values) <= ceil(parts.bounds.get("unmet", 0.0) - _WHOLE) + _WHOLE
     proven = parts.proven if parts.proven in ("nothing", "unmet") else "evenings"
@@ -149,32 +166,3 @@ def _read(model: Model, values: list[float], proven: str) -> SeasonPlan:
     buy.sort(key=lambda one: (one.order, one.stock, one.arrives))
     short.sort(key=lambda one: (one.day, one.product))
     return SeasonPlan(season, tuple(batches), tuple(buy), tuple(short), evenings, cost, max(0, left), proven)
-
-
-def _reasons(season: Season, plan: SeasonPlan, ends: float) -> tuple[Short, ...]:
-    """Each shortage with what binds: what, were it not in the way, would make it less."""
-    unmet = plan.unmet_mL
-    told: dict[str, dict[str, int]] = {}
-    for what in BINDS:
-        spare = min(_TRIED_S, ends - monotonic())
-        if spare < 0.1:
-            break
-        model = model_of(widened(season, what))
-        name, goal = model.goals()[0]
-        solved: Solved | None = Solver(model.program).least(goal, spare)
-        if solved is None or not goal or name != "unmet" or _value(goal, solved.values) > unmet - 0.5:
-            continue
-        by_product: dict[str, int] = {}
-        for at, column in model.unmet.items():
-            key = season.needs[at].product
-            by_product[key] = by_product.get(key, 0) + round(solved.values[column])
-        told[what] = by_product
-    short_of: dict[str, int] = {}
-    for one in plan.short:
-        short_of[one.product] = short_of.get(one.product, 0) + one.mL
-    found = []
-    for one in plan.short:
-        why = tuple(what for what, left in told.items() if left.get(one.product, 0) < short_of[one.product])
-        would_do = _WOULD_DO[why[0]] if why else "More than one thing is in the way: ask for less, or plan for longer."
-        found.append(Short(one.product, one.day, one.mL, why, would_do))
-    return tuple(found)
