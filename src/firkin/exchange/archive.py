@@ -46,6 +46,7 @@ from firkin.exchange.upgrades import FORMAT, upgraded
 from firkin.exchange.validation import check, check_formula
 from firkin.formulas.models import Bought, Formula, FormulaLine, FormulaStep, FormulaVersion
 from firkin.search.index import index_anew
+from firkin.season.models import Habits, Need, Product, StandsIn
 from firkin.shelf.models import Material, Movement, Stock, Tool, Vessel, own_materials
 from firkin.ui.photos import bare_jpeg
 
@@ -73,6 +74,10 @@ TABLES: dict[str, tuple[type[Bounded], str]] = {
     "bottle_events": (BottleEvent, "bottle__filling__batch__workshop"),
     "waits": (Wait, "batch__workshop"),
     "dues": (Due, "batch__workshop"),
+    "habits": (Habits, "workshop"),
+    "products": (Product, "formula__workshop"),
+    "stands_in": (StandsIn, "product__formula__workshop"),
+    "season_needs": (Need, "product__formula__workshop"),
 }
 #: The key of the page a version was saved from is unique in an installation, and says nothing.
 _LEFT_OUT = {(FormulaVersion, "key")}

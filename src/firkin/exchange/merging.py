@@ -140,6 +140,8 @@ def _known(whole: Archive, here: Archive) -> dict[str, list[int | None]]:
         if name == "formulas":
             places = {_formula_content(ours, place): place for place in range(len(ours[name]))}
             found[name] = [places.get(_formula_content(theirs, place)) for place in range(len(theirs[name]))]
+        elif name == "habits":  # a workshop has one of them
+            found[name] = [0 if ours[name] else None for _ in theirs[name]]
         elif parent == "workshop":
             wanted = KNOWN_BY[name]
             named = {_by(row, wanted): place for place, row in enumerate(ours[name])}

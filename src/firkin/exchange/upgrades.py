@@ -14,7 +14,7 @@ from firkin.core.measures import Quantity, Strength
 from firkin.exchange.validation import version_of
 from firkin.shelf.models import grams_of
 
-NAME, VERSION = "firkin-workshop", 4
+NAME, VERSION = "firkin-workshop", 5
 FORMAT = f"{NAME}/{VERSION}"
 Document = dict[str, Any]
 
@@ -117,11 +117,19 @@ _SINCE_4: dict[str, Document] = {
 }
 
 
+def _seasons(document: Document) -> None:
+    """4 to 5: evenings, products and needs of the season; nobody planned one before. Plans are worked out anew."""
+    tables = document.get("tables")
+    if isinstance(tables, dict):
+        document["tables"] = {**{name: [] for name in ("habits", "products", "stands_in", "season_needs")}, **tables}
+
+
 #: From each version to the next.
 STEPS: dict[int, Callable[[Document], None]] = {
     1: _roles_instruments_and_address,
     2: _ledgers_of_stocks,
     3: _bottles_doses_and_lots,
+    4: _seasons,
 }
 
 

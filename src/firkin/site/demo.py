@@ -17,7 +17,7 @@ from firkin.core.formula import formula_from_dict, house_formulas
 from firkin.core.measures import Quantity, read_quantity, read_volume_or_mass
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Stock, Tool, Vessel
-from firkin.site import demo_use
+from firkin.site import demo_season, demo_use
 
 _STOCKS = (
     ("Tall blue can, ethanol 96 %", "ethanol", "96 %", "10 L", "77.00"),
@@ -34,6 +34,7 @@ _STOCKS = (
     ("Phenoxyethanol, small bottle", "phenoxyethanol", "", "100 mL", "6.50"),
     ("Washing soda, blue box", "washing-soda", "", "2 kg", "3.80"),
     ("Borax tin", "borax", "", "1 kg", "5.20"),
+    ("Lavender oil, brown bottle", "lavender-oil", "", "10 mL", "4.80"),
 )
 
 _VESSELS = (
@@ -188,6 +189,7 @@ def _make_batches(book: dict[str, Formula], maker: User) -> None:
     foams = _foam(book["Wash-house foam"], maker)
     demo_use.tell(filled.workshop, maker, filled, foams)
     _finish(foams[0], maker, 58.0)
+    demo_season.tell(filled.workshop, maker)
 
 
 def _foam(formula: Formula, maker: User) -> list[Batch]:

@@ -31,6 +31,7 @@ INSTALLED_APPS = [
     "firkin.formulas",
     "firkin.batches",
     "firkin.use",
+    "firkin.season",
     "firkin.search",
     "firkin.reckoner",
     "firkin.guide",
@@ -181,6 +182,8 @@ FILE_UPLOAD_PERMISSIONS, FILE_UPLOAD_DIRECTORY_PERMISSIONS = OWNER_ONLY_FILE, OW
 MOST_UPLOAD = 16 * 1024 * 1024
 #: Files are brought in by a process of their own; a test's database is seen by no other process.
 BRING_IN_HERE = MODE == "test"
+#: A season is planned by a process of its own; the tests plan it in theirs.
+PLAN_HERE = MODE == "test"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 1_000_000
 DATA_UPLOAD_MAX_NUMBER_FIELDS = 2000
 if HTTPS:

@@ -15,6 +15,7 @@ urlpatterns = [
     path("batches/", include("firkin.batches.urls")),
     path("shelf/", include("firkin.shelf.urls")),
     path("use/", include("firkin.use.urls")),
+    path("season/", include("firkin.season.urls")),
     path("search/", include("firkin.search.urls")),
     path("guide/", include("firkin.guide.urls")),
 ]

@@ -24,6 +24,7 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula import HouseFormula, house_formulas
 from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import Formula
+from firkin.season.picture import soon_of
 from firkin.shelf.notices import notices
 from firkin.site import backup
 from firkin.site.folder import LEAST_FREE_BYTES
@@ -68,6 +69,7 @@ def bench(request: MakerRequest) -> HttpResponse:
             "time_line": time_line(staves) if staves else "",
             "formulas": formulas,
             "notices": notices(request.workshop)[:MOST_NOTICES],
+            "season": soon_of(request.workshop),
             "recalls": Recall.objects.filter(workshop=request.workshop, closed_at=None),
             "runs_out": [one for one in standings(request.workshop) if one.days and one.days[1] <= RUNS_OUT_D],
             "house": _to_begin_with() if len(formulas) < MOST_FORMULAS else [],

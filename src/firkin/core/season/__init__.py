@@ -5,10 +5,11 @@ imported only while a plan is made. The text commands and the site's season impo
 
 from firkin.core.season.ahead import USUAL_SPREAD, Ahead, play_ahead
 from firkin.core.season.levels import Level, levels
-from firkin.core.season.plan import PLAN_FORMAT, Planned, Purchase, SeasonPlan, Short, plan_to_dict
+from firkin.core.season.plan import PLAN_FORMAT, Planned, Purchase, SeasonPlan, Short, plan_from_dict, plan_to_dict
 from firkin.core.season.planning import plan_season
 from firkin.core.season.season import (
     SEASON_FORMAT,
+    WEEKDAYS,
     Evening,
     Limit,
     Need,
@@ -25,6 +26,7 @@ __all__ = [
     "PLAN_FORMAT",
     "SEASON_FORMAT",
     "USUAL_SPREAD",
+    "WEEKDAYS",
     "Ahead",
     "Evening",
     "Level",
@@ -41,6 +43,7 @@ __all__ = [
     "Stock",
     "Vessel",
     "levels",
+    "plan_from_dict",
     "plan_season",
     "plan_to_dict",
     "play_ahead",

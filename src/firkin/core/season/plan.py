@@ -1,6 +1,8 @@
 """A plan as it came out: batches, purchases, what goes short; and firkin-plan/1."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import date
 from typing import Any
 
 from firkin.core.season.season import Season
@@ -91,6 +93,53 @@ def plan_to_dict(plan: SeasonPlan) -> dict[str, Any]:
         unmet, evenings, cost = plan.bound
         data["bound"] = {"unmet_mL": round(unmet), "evenings": round(evenings), "cost": round(cost, 2)}
     return data
+
+
+def plan_from_dict(season: Season, data: Mapping[str, Any]) -> SeasonPlan:
+    """A plan read back, of the season it was made for.
+
+    >>> from firkin.core.season.season import season_from_dict
+    >>> season = season_from_dict({"from": "2026-12-01", "days": 3, "evening": {"minutes": 60, "days": []},
+    ...     "vessels": [], "stocks": [], "needs": [], "products": []})
+    >>> plan_from_dict(season, plan_to_dict(SeasonPlan(season, (), (), (), 0, 0.0, 0))).proven
+    True
+    """
+
+    def day(text: str) -> int:
+        return (date.fromisoformat(text) - season.begins).days
+
+    def takes(row: Mapping[str, Any]) -> int:
+        alternatives = [dict(one) for one in season.product(row["product"]).takes]
+        return alternatives.index(row["takes"]) if row.get("takes") in alternatives else 0
+
+    packs = {one.id: one.packs for one in season.stocks}
+    bound = data.get("bound")
+    return SeasonPlan(
+        season,
+        tuple(
+            Planned(row["product"], row["vessel"], day(row["start"]), day(row["free"]), row["mL"], takes(row))
+            for row in data["batches"]
+        ),
+        tuple(
+            Purchase(
+                row["stock"],
+                row["packs"],
+                day(row["order"]),
+                day(row["arrives"]),
+                float(row.get("size", packs[row["stock"]][0].size)),
+            )
+            for row in data["buy"]
+        ),
+        tuple(
+            Short(row["product"], day(row["on"]), row["mL"], tuple(row["why"]), row["would_do"])
+            for row in data["short"]
+        ),
+        data["evenings"],
+        data["cost"],
+        data["left_mL"],
+        data["proven_to"],
+        None if bound is None else (bound["unmet_mL"], bound["evenings"], bound["cost"]),
+    )
 
 
 def _batch(plan: SeasonPlan, one: Planned) -> dict[str, Any]:

@@ -76,6 +76,7 @@ def smallest_change(season: Season, plan: SeasonPlan, product: str, why: tuple[s
     for one in plan.short:
         others[one.product] += one.mL
     found: list[str] = []
+    tried = False
     kinds: list[str] = []
     for kind, words, changed in _changes(season, plan, product, why):
         if kind in kinds:
@@ -83,6 +84,7 @@ def smallest_change(season: Season, plan: SeasonPlan, product: str, why: tuple[s
         unmet = unmet_by_product(changed, min(_TRIED_S, ends - monotonic()))
         if unmet is None:
             continue
+        tried = True
         rest = [key for key, mL in unmet.items() if key != product and mL > others.get(key, 0.0) + _NONE_ML]
         if unmet.get(product, 0.0) <= _NONE_ML and not rest:
             found.append(words if not found else f"{words[0].lower()}{words[1:]}")
@@ -91,7 +93,7 @@ def smallest_change(season: Season, plan: SeasonPlan, product: str, why: tuple[s
                 break
     if found:
         return f"{' or '.join(found)} would do. Or {less}."
-    head = "" if len(why) == 1 else f"{_MORE_THAN_ONE}. "
+    head = f"{_MORE_THAN_ONE}. " if tried and len(why) != 1 else ""
     return f"{head}{less[0].upper()}{less[1:]}."
 
 

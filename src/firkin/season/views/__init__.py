@@ -1,0 +1,1 @@
+"""Pages of needs, the plan, shopping and playing ahead."""
