@@ -10,6 +10,7 @@ from PIL import Image
 from firkin.accounts.models import Workshop
 from firkin.batches.models import Batch, Bottle, CalendarFeed, Due, Entry, Filling, Holder, Photo, Recall
 from firkin.formulas.models import Formula
+from firkin.season.models import Need, Plan, Product
 from firkin.shelf.models import Material, Stock, Tool, Vessel
 from quay import lantern_quay
 
@@ -21,6 +22,8 @@ NUMBERED = {
     "batches/due/<int:pk>/": Due,
     "formulas/<int:pk>/": Formula,
     "shelf/stocks/<int:pk>/": Stock,
+    "season/plans/<int:pk>/": Plan,
+    "season/products/<int:pk>/": Product,
     "use/batches/<int:pk>/": Batch,
     "use/holders/<int:pk>/": Holder,
     "use/recalls/batch/<int:pk>/": Batch,
@@ -74,6 +77,10 @@ def filled(pattern: str, most: int = 4) -> list[str]:
             inner = {"<int:photo_pk>": Photo, "<int:filling_pk>": Filling, "<int:number>": Entry}
             if pattern.startswith("use/"):
                 address = _of_use(address, thing)
+            if "<int:need_pk>" in address:
+                need = Need.objects.filter(product=thing.pk).first()
+                address = address.replace("<int:need_pk>", str(need.pk)) if need else ""
+            address = address.replace("<int:place>", "0")
             for name, model_of in inner.items():
                 if name in address:
                     there = model_of.objects.filter(batch=thing.pk).first()

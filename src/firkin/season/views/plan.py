@@ -16,7 +16,7 @@ from firkin.season.models import Habits, Need, Plan, Product
 from firkin.season.picture import Shown, day_words
 from firkin.season.spread import spreads_of
 from firkin.season.working import begin, given_up, stop_all
-from firkin.ui.fields import whole_number
+from firkin.ui.fields import MOST_DIGITS, whole_number
 
 #: So often a plan is played ahead on its page.
 TIMES = 100
@@ -43,9 +43,9 @@ def season(request: MakerRequest) -> HttpResponse:
 
 def _of_plan(request: MakerRequest, plan: Plan) -> dict[str, object]:
     shown = Shown(plan)
-    place = whole_number(request.GET.get("batch", "")) if request.GET.get("batch") else None
-    rows = shown.rows
-    chosen = rows[place] if place is not None and place < len(rows) and not rows[place].started else None
+    asked, rows = request.GET.get("batch", ""), shown.rows
+    place = whole_number(asked) if asked.isascii() and asked.isdigit() and len(asked) <= MOST_DIGITS else len(rows)
+    chosen = rows[place] if place < len(rows) and rows[place].started is None else None
     ahead = play_ahead(shown.core, spreads_of(request.workshop, shown), TIMES) if "ahead" in request.GET else []
     before = Plan.objects.filter(workshop=plan.workshop, state=Plan.State.DONE, undone=False, pk__lt=plan.pk)
     return {
