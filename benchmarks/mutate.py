@@ -38,7 +38,7 @@ PURE = {
 #: The rooms of core.
 CORE = (
     *("measures", "densities", "catalogue", "formula", "questions", "audit", "plan", "recipe", "kitchen"),
-    *("bench", "mending", "use", "season", "tolerance", "rehearsal"),
+    *("bench", "mending", "use", "season", "tolerance", "rehearsal", "practice"),
 )
 #: What a room is, the sources changed in it, and the tests that are asked.
 ROOMS = {

@@ -37,6 +37,7 @@ NUMBERED = {
 #: Words and tokens in addresses that name nothing of a workshop, or are themselves the way in.
 OPEN = {
     "reckon/<slug:ask>/": {"ask": "dilution"},
+    "practice/<slug:skill>/<int:seed>/": {"skill": "proof", "seed": "1"},
     "formulas/house/<slug:key>/": {"key": "xanthan-gel"},
     "shelf/<slug:key>/add/": {"key": "stock"},
     "exchange/tables/<slug:name>.csv": {"name": "readings"},
@@ -63,7 +64,7 @@ def filled(pattern: str, most: int = 4) -> list[str]:
     """The addresses of a pattern with the demo's own things in them; fails where nobody said what a number is."""
     if pattern in OPEN or "<" not in pattern:
         for name, value in OPEN.get(pattern, {}).items():
-            pattern = re.sub(rf"<\w+:{name}>", value, pattern)
+            pattern = re.sub(rf"<\w+:{name}>", str(value), pattern)
         return ["/" + pattern]
     whole = pattern
     begins = [start for start in NUMBERED if pattern.startswith(start)]

@@ -5,6 +5,7 @@ from typing import Any
 from django.db import IntegrityError, connection, transaction
 
 from firkin.accounts.models import Workshop
+from firkin.search.index import index_anew
 from firkin.site import demo
 
 _rows: dict[str, list[tuple[Any, ...]]] = {}
@@ -30,7 +31,7 @@ def _keep() -> None:
         for table in connection.introspection.table_names(cursor):
             cursor.execute(f'SELECT * FROM "{table}"')  # noqa: S608  a table of this database
             rows = cursor.fetchall()
-            if rows and not table.startswith(("django_", "auth_", "axes_")):
+            if rows and not table.startswith(("django_", "auth_", "axes_", "search_")):
                 _rows[table] = rows
 
 
@@ -39,3 +40,4 @@ def _lay_down() -> None:
         for table, rows in _rows.items():
             marks = ", ".join(["%s"] * len(rows[0]))
             cursor.executemany(f'INSERT INTO "{table}" VALUES ({marks})', rows)  # noqa: S608
+        index_anew(Workshop.objects.get())  # the search keeps tables of its own

@@ -3,7 +3,6 @@
 from datetime import date, timedelta
 
 import pytest
-from django.test import Client
 from django.urls import reverse
 from django.utils import timezone
 
@@ -21,7 +20,7 @@ from firkin.season.models import Bagged, Habits, Need, Plan, Product, Started
 from firkin.season.own_times import own_minutes
 from firkin.season.picture import Shown
 from firkin.season.working import begin, given_up
-from firkin.shelf.models import Stock, Vessel
+from firkin.shelf.models import Movement, Stock, Vessel
 from season_check import wrong_with
 
 pytestmark = pytest.mark.django_db
@@ -43,7 +42,7 @@ def rub(workshop: Workshop, maker: User) -> Product:
     formula = Formula.objects.keep(formula_from_dict(RUB), workshop, maker)
     Vessel.objects.create(workshop=workshop, name="Drum", volume_mL=12_000.0, made_of="plastic")
     old = alcohol(workshop, 5000.0, "31.00")
-    old.move("poured", old.grams_of(Quantity(-3000.0, "mL")))
+    old.move(Movement.Kind.POURED, old.grams_of(Quantity(-3000.0, "mL")))
     every = ["mon", "tue", "wed", "thu", "fri", "sat", "sun"]
     Habits.objects.create(workshop=workshop, open_days=every, minutes=60.0, weeks=4, delivery_days=2)
     return Product.objects.create(formula=formula, least_mL=500.0, most_mL=10_000.0, minutes=40.0)
@@ -74,7 +73,7 @@ def planned(workshop: Workshop, maker: User) -> Plan:
 # what is asked
 
 
-def test_the_shelf_is_told_in_the_units_of_its_stocks(workshop: Workshop, rub: Product, today: date) -> None:
+def test_the_shelf_is_told_in_the_units_of_its_stocks(workshop, rub, today):
     needs(rub, 100.0, today + timedelta(days=9), times=40)
     asked = season_of(workshop).document
     assert asked["products"][0]["takes"] == {"Ethanol 96 %": pytest.approx(0.8)}
@@ -86,7 +85,7 @@ def test_the_shelf_is_told_in_the_units_of_its_stocks(workshop: Workshop, rub: P
     assert asked["products"][0]["wait_h"] == 72.0
 
 
-def test_another_bottle_on_the_shelf_is_another_way_if_it_reaches_the_rule(workshop: Workshop, rub: Product) -> None:
+def test_another_bottle_on_the_shelf_is_another_way_if_it_reaches_the_rule(workshop, rub):
     alcohol(workshop, 1000.0, "9.00", strength=90.0)
     alcohol(workshop, 1000.0, "5.00", strength=70.0)  # 800 mL of it in a litre are 56 %
     takes = season_of(workshop).document["products"][0]["takes"]
@@ -94,13 +93,13 @@ def test_another_bottle_on_the_shelf_is_another_way_if_it_reaches_the_rule(works
 
 
 @pytest.mark.parametrize(("days", "counted"), [(-1, False), (0, True), (1, True)])
-def test_a_bottle_past_its_day_is_not_counted(workshop: Workshop, rub: Product, days: int, counted: bool) -> None:
+def test_a_bottle_past_its_day_is_not_counted(workshop, rub, days, counted):
     Stock.objects.update(best_before=timezone.localdate() + timedelta(days=days))
     left = season_of(workshop).document["stocks"][0]["left"]
     assert left == (2000.0 if counted else 0.0)
 
 
-def test_a_product_without_a_vessel_is_told_and_the_rest_is_planned(workshop: Workshop, rub: Product) -> None:
+def test_a_product_without_a_vessel_is_told_and_the_rest_is_planned(workshop, rub):
     rub.least_mL = rub.most_mL = 20_000.0
     rub.save()
     asking = season_of(workshop)
@@ -108,7 +107,7 @@ def test_a_product_without_a_vessel_is_told_and_the_rest_is_planned(workshop: Wo
     assert asking.left_out == ["Quay rub is not planned: no vessel on the shelf holds its smallest batch."]
 
 
-def test_a_need_as_used_of_what_was_never_used_is_told(workshop: Workshop, rub: Product) -> None:
+def test_a_need_as_used_of_what_was_never_used_is_told(workshop, rub):
     Need.objects.create(product=rub, kind="used")
     asking = season_of(workshop)
     assert asking.document["needs"] == []
@@ -116,18 +115,18 @@ def test_a_need_as_used_of_what_was_never_used_is_told(workshop: Workshop, rub: 
 
 
 @pytest.mark.parametrize(("service", "mL"), [(20, 575.7), (2, 0.0)])
-def test_safety_is_what_a_week_of_more_use_takes(service: int, mL: float) -> None:
+def test_safety_is_what_a_week_of_more_use_takes(service, mL):
     """100 to 264.5 mL a day nine times in ten: a standard deviation of 50 a day, 350 a week; z of 19 in 20 is 1.645."""
     assert safety_mL(100.0, 264.5, service) == pytest.approx(mL, abs=0.1)
 
 
 @pytest.mark.parametrize(("ago", "falls"), [(0, 0), (1, 6), (7, 0), (8, 6), (-3, 3)])
-def test_a_need_that_comes_again_goes_on_from_its_first_day(rub: Product, today: date, ago: int, falls: int) -> None:
+def test_a_need_that_comes_again_goes_on_from_its_first_day(rub, today, ago, falls):
     need = needs(rub, 100.0, today - timedelta(days=ago), every_days=7)
     assert next_day(need, today) == today + timedelta(days=falls)
 
 
-def test_what_rests_is_running_and_what_is_ready_is_on_hand(workshop: Workshop, rub: Product, maker: User) -> None:
+def test_what_rests_is_running_and_what_is_ready_is_on_hand(workshop, rub, maker):
     version = rub.formula.current
     batch = Batch.objects.start(version, version.as_core().scaled_to(Quantity(2000.0, "mL")), maker)
     drum = Vessel.objects.get()
@@ -146,16 +145,14 @@ def test_what_rests_is_running_and_what_is_ready_is_on_hand(workshop: Workshop, 
     assert season_of(workshop).document["products"][0]["on_hand_mL"] == 0
 
 
-def test_own_minutes_need_two_batches_at_the_bench(rub: Product) -> None:
+def test_own_minutes_need_two_batches_at_the_bench(rub):
     assert own_minutes(rub.formula) is None
 
 
 # planned and shown
 
 
-def test_a_plan_keeps_every_rule_and_its_page_says_it(
-    bench: Client, workshop: Workshop, maker: User, rub: Product, today: date
-) -> None:
+def test_a_plan_keeps_every_rule_and_its_page_says_it(bench, workshop, maker, rub, today):
     needs(rub, 1000.0, today + timedelta(days=9), times=4)
     plan = planned(workshop, maker)
     assert (plan.planned["unmet_mL"], plan.planned["evenings"], plan.planned["cost"]) == (0, 1, 31.0)
@@ -166,9 +163,7 @@ def test_a_plan_keeps_every_rule_and_its_page_says_it(
     assert "No plan with less shortage" in page
 
 
-def test_what_cannot_be_met_says_what_would_do(
-    bench: Client, workshop: Workshop, maker: User, rub: Product, today: date
-) -> None:
+def test_what_cannot_be_met_says_what_would_do(bench, workshop, maker, rub, today):
     needs(rub, 1000.0, today + timedelta(days=2))
     planned(workshop, maker)
     page = " ".join(bench.get(reverse("season:season")).content.decode().split())
@@ -177,7 +172,7 @@ def test_what_cannot_be_met_says_what_would_do(
     assert "Ask for 1 L less on" in page
 
 
-def test_the_list_by_week_has_everything_once(workshop: Workshop, maker: User, rub: Product, today: date) -> None:
+def test_the_list_by_week_has_everything_once(workshop, maker, rub, today):
     needs(rub, 2000.0, today + timedelta(days=5), every_days=7)
     plan = planned(workshop, maker)
     shown = Shown(plan)
@@ -187,9 +182,7 @@ def test_the_list_by_week_has_everything_once(workshop: Workshop, maker: User, r
     assert [item.day for item in items] == sorted(item.day for item in items)
 
 
-def test_played_ahead_it_says_how_often_it_runs_dry(
-    bench: Client, workshop: Workshop, maker: User, rub: Product
-) -> None:
+def test_played_ahead_it_says_how_often_it_runs_dry(bench, workshop, maker, rub):
     needs(rub, 200.0, timezone.localdate() + timedelta(days=5), every_days=7)
     planned(workshop, maker)
     page = bench.get(reverse("season:season") + "?ahead=1").content.decode()
@@ -198,9 +191,7 @@ def test_played_ahead_it_says_how_often_it_runs_dry(
 
 
 @pytest.mark.parametrize("query", ["?batch=99", "?batch=-1", "?batch=x", "?batch=", "?batch=9999999999999999999"])
-def test_a_batch_that_is_none_opens_nothing(
-    bench: Client, workshop: Workshop, maker: User, rub: Product, today: date, query: str
-) -> None:
+def test_a_batch_that_is_none_opens_nothing(bench, workshop, maker, rub, today, query):
     needs(rub, 1000.0, today + timedelta(days=9))
     planned(workshop, maker)
     response = bench.get(reverse("season:season") + query)
@@ -211,9 +202,7 @@ def test_a_batch_that_is_none_opens_nothing(
 # moved, kept, undone
 
 
-def test_a_moved_batch_stays_and_the_rest_answers(
-    bench: Client, workshop: Workshop, maker: User, rub: Product, today: date
-) -> None:
+def test_a_moved_batch_stays_and_the_rest_answers(bench, workshop, maker, rub, today):
     needs(rub, 1000.0, today + timedelta(days=9))
     plan = planned(workshop, maker)
     to = today + timedelta(days=4)
@@ -227,9 +216,7 @@ def test_a_moved_batch_stays_and_the_rest_answers(
     assert Plan.objects.newest_of(workshop).pinned == []
 
 
-def test_moved_too_late_it_goes_short_and_undone_it_does_not(
-    bench: Client, workshop: Workshop, maker: User, rub: Product, today: date
-) -> None:
+def test_moved_too_late_it_goes_short_and_undone_it_does_not(bench, workshop, maker, rub, today):
     needs(rub, 1000.0, today + timedelta(days=9))
     plan = planned(workshop, maker)
     bench.post(reverse("season:move", args=[plan.pk, 0]), {"to": (today + timedelta(days=7)).isoformat()})
@@ -249,9 +236,7 @@ def test_moved_too_late_it_goes_short_and_undone_it_does_not(
         ({"steps": "earlier"}, "There is no evening further that way"),
     ],
 )
-def test_a_move_that_cannot_be_is_said_and_nothing_moves(
-    bench: Client, workshop: Workshop, maker: User, rub: Product, today: date, sent: dict[str, str], said: str
-) -> None:
+def test_a_move_that_cannot_be_is_said_and_nothing_moves(bench, workshop, maker, rub, today, sent, said):
     needs(rub, 1000.0, today + timedelta(days=9))
     plan = planned(workshop, maker)
     first = {**plan.planned["batches"][0], "start": today.isoformat()}
@@ -262,7 +247,7 @@ def test_a_move_that_cannot_be_is_said_and_nothing_moves(
     assert Plan.objects.newest_of(workshop) == plan
 
 
-def test_a_day_without_an_evening_is_no_day(workshop: Workshop, maker: User, rub: Product, today: date) -> None:
+def test_a_day_without_an_evening_is_no_day(workshop, maker, rub, today):
     needs(rub, 1000.0, today + timedelta(days=9))
     plan = planned(workshop, maker)
     shut = today + timedelta(days=3)
@@ -271,9 +256,7 @@ def test_a_day_without_an_evening_is_no_day(workshop: Workshop, maker: User, rub
         moves.move(plan, 0, shut, maker)
 
 
-def test_a_press_in_an_old_tab_is_told_and_does_nothing(
-    bench: Client, workshop: Workshop, maker: User, rub: Product, today: date
-) -> None:
+def test_a_press_in_an_old_tab_is_told_and_does_nothing(bench, workshop, maker, rub, today):
     needs(rub, 1000.0, today + timedelta(days=9))
     old = planned(workshop, maker)
     new = planned(workshop, maker)
@@ -286,9 +269,7 @@ def test_a_press_in_an_old_tab_is_told_and_does_nothing(
 # begun, fallen behind
 
 
-def test_a_planned_batch_becomes_a_real_one_once(
-    bench: Client, workshop: Workshop, maker: User, rub: Product, today: date
-) -> None:
+def test_a_planned_batch_becomes_a_real_one_once(bench, workshop, maker, rub, today):
     needs(rub, 1234.0, today + timedelta(days=9))
     plan = planned(workshop, maker)
     for _ in range(2):
@@ -303,9 +284,7 @@ def test_a_planned_batch_becomes_a_real_one_once(
     assert "Start this batch" not in bench.get(reverse("season:season") + "?batch=0").content.decode()
 
 
-def test_a_batch_at_the_top_of_its_vessel_is_not_rounded_over_it(
-    workshop: Workshop, maker: User, rub: Product, today: date
-) -> None:
+def test_a_batch_at_the_top_of_its_vessel_is_not_rounded_over_it(workshop, maker, rub, today):
     rub.most_mL = 1234.0
     rub.save()
     needs(rub, 1234.0, today + timedelta(days=9))
@@ -313,9 +292,7 @@ def test_a_batch_at_the_top_of_its_vessel_is_not_rounded_over_it(
     assert moves.made_mL(plan, plan.planned["batches"][0]) == 1234.0
 
 
-def test_fallen_behind_the_rest_stays_where_it_is(
-    bench: Client, workshop: Workshop, maker: User, rub: Product, today: date
-) -> None:
+def test_fallen_behind_the_rest_stays_where_it_is(bench, workshop, maker, rub, today):
     needs(rub, 9000.0, today + timedelta(days=8))
     needs(rub, 9000.0, today + timedelta(days=20))
     plan = planned(workshop, maker)
@@ -338,9 +315,7 @@ def test_fallen_behind_the_rest_stays_where_it_is(
     assert all(row["start"] >= today.isoformat() for row in anew.planned["batches"])
 
 
-def test_where_the_rest_would_let_somebody_go_short_it_moves_too(
-    workshop: Workshop, maker: User, rub: Product, today: date
-) -> None:
+def test_where_the_rest_would_let_somebody_go_short_it_moves_too(workshop, maker, rub, today):
     """One drum: what stands in it for the later need is in the way of an earlier one that came in since."""
     needs(rub, 9000.0, today + timedelta(days=8))
     plan = planned(workshop, maker)
@@ -356,9 +331,7 @@ def test_where_the_rest_would_let_somebody_go_short_it_moves_too(
 # shopping
 
 
-def test_what_was_bought_stands_on_the_shelf_once_at_what_was_paid(
-    bench: Client, workshop: Workshop, maker: User, rub: Product, today: date
-) -> None:
+def test_what_was_bought_stands_on_the_shelf_once_at_what_was_paid(bench, workshop, maker, rub, today):
     needs(rub, 1000.0, today + timedelta(days=9), times=8)
     plan = planned(workshop, maker)
     assert [row["packs"] for row in plan.planned["buy"]] == [1]
@@ -375,9 +348,7 @@ def test_what_was_bought_stands_on_the_shelf_once_at_what_was_paid(
     assert Bagged.objects.count() == 1
 
 
-def test_two_packs_are_two_bottles_and_share_what_was_paid(
-    workshop: Workshop, maker: User, rub: Product, today: date
-) -> None:
+def test_two_packs_are_two_bottles_and_share_what_was_paid(workshop, maker, rub, today):
     needs(rub, 1000.0, today + timedelta(days=9), times=10)
     Habits.objects.update(minutes=120.0)
     Product.objects.update(most_mL=12_000.0)
@@ -389,9 +360,7 @@ def test_two_packs_are_two_bottles_and_share_what_was_paid(
     assert {float(one.price) for one in stocks} == {31.0}
 
 
-def test_a_price_that_is_none_is_said_and_nothing_is_bought(
-    bench: Client, workshop: Workshop, maker: User, rub: Product, today: date
-) -> None:
+def test_a_price_that_is_none_is_said_and_nothing_is_bought(bench, workshop, maker, rub, today):
     needs(rub, 1000.0, today + timedelta(days=9), times=8)
     plan = planned(workshop, maker)
     response = bench.post(reverse("season:bag", args=[plan.pk, 0]), {"0-price": "cheap"}, follow=True)
@@ -412,13 +381,13 @@ def test_a_price_that_is_none_is_said_and_nothing_is_bought(
         ({"kind": "never", "mL": "1 L", "times": "1"}, "Select a valid choice"),
     ],
 )
-def test_a_need_that_is_not_all_said_is_asked_for(bench: Client, rub: Product, sent: dict[str, str], said: str) -> None:
+def test_a_need_that_is_not_all_said_is_asked_for(bench, rub, sent, said):
     page = bench.post(reverse("season:product", args=[rub.pk]), sent).content.decode()
     assert said in page
     assert not Need.objects.exists()
 
 
-def test_needs_products_and_evenings_are_kept(bench: Client, workshop: Workshop, rub: Product, today: date) -> None:
+def test_needs_products_and_evenings_are_kept(bench, workshop, rub, today):
     bench.post(
         reverse("season:product", args=[rub.pk]),
         {"kind": "every", "who": "boats", "mL": "100", "times": "10", "every_days": "7"},
@@ -447,16 +416,14 @@ def test_needs_products_and_evenings_are_kept(bench: Client, workshop: Workshop,
     assert Formula.objects.filter(workshop=workshop).exists()
 
 
-def test_an_empty_season_leads_to_its_first_product(bench: Client, workshop: Workshop) -> None:
+def test_an_empty_season_leads_to_its_first_product(bench, workshop):
     page = bench.get(reverse("season:season")).content.decode()
     assert reverse("season:product_add") in page
     for name in ("needs", "shopping", "habits", "product_add"):
         assert bench.get(reverse(f"season:{name}")).status_code == 200
 
 
-def test_a_planner_that_is_gone_is_said_to_have_failed(
-    bench: Client, workshop: Workshop, maker: User, rub: Product
-) -> None:
+def test_a_planner_that_is_gone_is_said_to_have_failed(bench, workshop, maker, rub):
     plan = Plan.objects.create(workshop=workshop, by=maker, asked=season_of(workshop).document)
     given_up(workshop)
     plan.refresh_from_db()
@@ -467,7 +434,7 @@ def test_a_planner_that_is_gone_is_said_to_have_failed(
     bench.post(reverse("season:stop"))
 
 
-def test_what_is_worked_out_can_be_stopped(bench: Client, workshop: Workshop, maker: User, rub: Product) -> None:
+def test_what_is_worked_out_can_be_stopped(bench, workshop, maker, rub):
     plan = Plan.objects.create(workshop=workshop, by=maker, asked=season_of(workshop).document)
     page = bench.get(reverse("season:progress", args=[plan.pk]))
     assert "Stop" in page.content.decode()
@@ -477,9 +444,7 @@ def test_what_is_worked_out_can_be_stopped(bench: Client, workshop: Workshop, ma
     assert bench.get(reverse("season:progress", args=[plan.pk]))["HX-Redirect"] == reverse("season:season")
 
 
-def test_another_workshops_season_is_not_seen(
-    client: Client, workshop: Workshop, maker: User, rub: Product, today: date
-) -> None:
+def test_another_workshops_season_is_not_seen(client, workshop, maker, rub, today):
     needs(rub, 1000.0, today + timedelta(days=9))
     plan = planned(workshop, maker)
     other = Workshop.objects.create(name="Other quay")
@@ -496,6 +461,6 @@ def test_another_workshops_season_is_not_seen(
     assert "Quay rub" not in client.get(reverse("season:season")).content.decode()
 
 
-def test_the_season_is_a_firkin_season_that_reads_back(workshop: Workshop, rub: Product, today: date) -> None:
+def test_the_season_is_a_firkin_season_that_reads_back(workshop, rub, today):
     needs(rub, 1000.0, today + timedelta(days=3), every_days=2)
     assert season_from_dict(season_of(workshop).document).days == 28

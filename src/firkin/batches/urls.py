@@ -28,6 +28,7 @@ urlpatterns = [
     path("compare/<int:pk>/", comparison.compare, name="compare"),
     path("instruments/", pouring.instruments, name="instruments"),
     path("<int:pk>/", stages.batch, name="batch"),
+    path("<int:pk>/sure/", preparing.sure, name="sure"),
     path("<int:pk>/prepare/", preparing.prepare, name="prepare"),
     path("<int:pk>/make/", making.make, name="make"),
     path("<int:pk>/make/besides/", making.besides, name="besides"),

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from firkin.formulas import files, views
+from firkin.formulas import files, sure, views
 
 app_name = "formulas"
 urlpatterns = [
@@ -16,6 +16,8 @@ urlpatterns = [
     path("<int:pk>/swap/<int:at>/", views.swap_line, name="swap"),
     path("house/<slug:key>/", views.house, name="house"),
     path("<int:pk>/", views.sheet, name="sheet"),
+    path("<int:pk>/sure/", sure.sure, name="sure"),
+    path("<int:pk>/rehearsal/", sure.rehearsed, name="rehearsed"),
     path("<int:pk>/strip.svg", files.strip, {"kind": "svg"}, name="strip"),
     path("<int:pk>/strip.pdf", files.strip, {"kind": "pdf"}, name="strip_pdf"),
     path("<int:pk>/formula.json", files.as_json, name="json"),

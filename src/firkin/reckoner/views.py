@@ -17,6 +17,7 @@ from firkin.shelf.models import own_materials
 from firkin.shelf.on_hand import Shelf
 from firkin.ui.fields import material_choices
 from firkin.ui.signing import signed
+from firkin.ui.sureness import sure_as_said
 
 
 def _asked(request: MakerRequest) -> dict[str, object]:
@@ -42,6 +43,7 @@ def strength(request: MakerRequest) -> HttpResponse:
             "working": work_reckoning(result),
             "cautions": cautions_for(result.formula),
             "rail": rail_of(result),
+            "sure": sure_as_said(result.formula),
             "vessel": vessel_of(result),
             "signed": signed(result.formula),
         }

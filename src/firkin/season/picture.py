@@ -218,9 +218,9 @@ class Shown:
     def _needs_marked(self) -> Mapping[str, list[tuple[int, str]]]:
         """The needs that come once, with who has them; those that come again are the slope."""
         found: dict[str, list[tuple[int, str]]] = {}
-        for need in Need.objects.filter(product__formula__workshop=self.plan.workshop, kind=Need.Kind.ONCE).select_related(
-            "product__formula"
-        ):
+        for need in Need.objects.filter(
+            product__formula__workshop=self.plan.workshop, kind=Need.Kind.ONCE
+        ).select_related("product__formula"):
             if need.on is not None and self.plan.begins <= need.on <= self.plan.ends:
                 words = f"{need.who or 'needed'}, {amount_words(need.all_mL)}"
                 found.setdefault(need.product.formula.name, []).append(((need.on - self.plan.begins).days, words))

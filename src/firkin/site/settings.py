@@ -32,6 +32,7 @@ INSTALLED_APPS = [
     "firkin.batches",
     "firkin.use",
     "firkin.season",
+    "firkin.practice",
     "firkin.search",
     "firkin.reckoner",
     "firkin.guide",

@@ -17,6 +17,7 @@ urlpatterns = [
     path("use/", include("firkin.use.urls")),
     path("season/", include("firkin.season.urls")),
     path("search/", include("firkin.search.urls")),
+    path("practice/", include("firkin.practice.urls")),
     path("guide/", include("firkin.guide.urls")),
 ]
 handler404 = "firkin.site.views.not_found"

@@ -25,6 +25,7 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning, reckon
 from firkin.core.kitchen import Kitchen, in_kitchen
 from firkin.core.measures import Quantity
+from firkin.formulas.sure import sure_page
 from firkin.shelf.models import kitchens_of
 
 
@@ -138,3 +139,9 @@ def _laid_out(making: Making, kitchen: Kitchen | None) -> Reckoning:
         return in_kitchen(exact, kitchen).result
     except CannotReckon:
         return exact
+
+
+def sure(request: MakerRequest, pk: int) -> HttpResponse:
+    """How sure the strength of this batch is with the tools chosen, out of the bottles it is made from."""
+    batch = find_batch(request, pk)
+    return sure_page(request, batch.formula(), str(batch), reverse("batches:batch", args=[pk]))
