@@ -59,10 +59,10 @@ def test_a_served_file_is_looked_at_and_brought_in_by_another_process(served: Se
         for name in taken.namelist():
             whole.writestr(name, json.dumps(document) if name == files.DOCUMENT else taken.read(name))
     posted(served, {"act": "look"}, out.getvalue())
-    assert "Stocks: 1 would come in, 14 here already." in when_done(served)
+    assert "Stocks: 1 would come in, 15 here already." in when_done(served)
     assert "A new can" not in served.get("/shelf/")
     posted(served, {"act": "bring", "way": "into", "press": str(uuid.uuid4())})
-    assert "Stocks: 1 came in, 14 were here already." in when_done(served)
+    assert "Stocks: 1 came in, 15 were here already." in when_done(served)
     assert "A new can" in served.get("/shelf/")
     assert not list((served.data / "demo" / "incoming").rglob("*"))
 
@@ -152,4 +152,4 @@ def test_what_was_looked_at_from_another_workshop_is_looked_at_anew(quay: Client
     session = quay.session
     session["workshop"] = other.pk
     session.save()
-    assert "Stocks: 14 would come in" in said(quay.get(HERE))
+    assert "Stocks: 15 would come in" in said(quay.get(HERE))

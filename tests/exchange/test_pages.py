@@ -110,13 +110,13 @@ def test_a_file_brought_into_a_workshop_adds_what_is_new_and_is_gone_from_the_ma
     Stock.objects.filter(name="Glycerol").delete()
     Formula.objects.filter(name="Lock-side rub").update(name="Lock-side rub, old")
     page = said(bring(quay, "quay.zip", taken))
-    assert "Stocks: 1 would come in, 13 here already." in page
+    assert "Stocks: 1 would come in, 14 here already." in page
     assert "Batches: 0 would come in, 12 here already." in page
     assert not Stock.objects.filter(name="Glycerol").exists()
     assert [path.name for path in (tmp_path / "incoming").rglob("*.zip")] == ["quay.zip"]
     assert next((tmp_path / "incoming").iterdir()).stat().st_mode & 0o777 == 0o700
     assert next((tmp_path / "incoming").rglob("*.zip")).stat().st_mode & 0o777 == 0o600
-    assert "Stocks: 1 came in, 13 were here already." in said(
+    assert "Stocks: 1 came in, 14 were here already." in said(
         quay.post(HERE, {"act": "bring", "way": "into"}, follow=True)
     )
     assert Stock.objects.get(name="Glycerol").price is not None

@@ -16,8 +16,7 @@ from django.utils import timezone
 
 from firkin.accounts.models import User, Workshop
 from firkin.core.errors import CannotReckon
-from firkin.core.season import Season, SeasonPlan, plan_season, plan_to_dict, season_from_dict
-from firkin.core.season.reasons import unmet_by_product
+from firkin.core.season import Season, SeasonPlan, plan_season, plan_to_dict, season_from_dict, unmet_by_product
 from firkin.season.asking import season_of
 from firkin.season.models import Plan
 

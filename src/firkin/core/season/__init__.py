@@ -7,6 +7,7 @@ from firkin.core.season.ahead import USUAL_SPREAD, Ahead, play_ahead
 from firkin.core.season.levels import Level, levels
 from firkin.core.season.plan import PLAN_FORMAT, Planned, Purchase, SeasonPlan, Short, plan_from_dict, plan_to_dict
 from firkin.core.season.planning import plan_season
+from firkin.core.season.reasons import unmet_by_product
 from firkin.core.season.season import (
     SEASON_FORMAT,
     WEEKDAYS,
@@ -48,4 +49,5 @@ __all__ = [
     "plan_to_dict",
     "play_ahead",
     "season_from_dict",
+    "unmet_by_product",
 ]

@@ -34,14 +34,17 @@ def reasons(season: Season, plan: SeasonPlan, ends: float) -> tuple[Short, ...]:
     for one in plan.short:
         short_of[one.product] = short_of.get(one.product, 0) + one.mL
     told: dict[str, dict[str, float]] = {}
+    tried_all = True
     for what in BINDS:
         unmet = unmet_by_product(widened(season, what), min(_TRIED_S, ends - monotonic()))
+        tried_all = tried_all and unmet is not None
         if unmet is not None and sum(unmet.values()) <= plan.unmet_mL - _NONE_ML:
             told[what] = unmet
     would_do = {}
     for product, mL in short_of.items():
         why = tuple(what for what, left in told.items() if left.get(product, 0.0) < mL - _NONE_ML)
-        would_do[product] = (why, smallest_change(season, plan, product, why, ends))
+        several = tried_all and len(why) != 1
+        would_do[product] = (why, smallest_change(season, plan, product, why, ends, several=several))
     return tuple(replace(one, why=would_do[one.product][0], would_do=would_do[one.product][1]) for one in plan.short)
 
 
@@ -65,18 +68,19 @@ def unmet_by_product(season: Season, seconds: float) -> dict[str, float] | None:
 _LEAST_S = 0.1
 
 
-def smallest_change(season: Season, plan: SeasonPlan, product: str, why: tuple[str, ...], ends: float) -> str:
+def smallest_change(
+    season: Season, plan: SeasonPlan, product: str, why: tuple[str, ...], ends: float, *, several: bool
+) -> str:
     """The smallest change with which a product no longer goes short and no other more, in words.
 
     Changes of one thing alone are tried, the smallest first; where none does, or the time is over, it is asked for
-    less: that always does.
+    less: that always does. ``several`` says that more than one thing is known to be in the way.
     """
     less = _less(season, plan, product)
     others = {one.product: 0.0 for one in plan.short}
     for one in plan.short:
         others[one.product] += one.mL
     found: list[str] = []
-    tried = False
     kinds: list[str] = []
     for kind, words, changed in _changes(season, plan, product, why):
         if kind in kinds:
@@ -84,7 +88,6 @@ def smallest_change(season: Season, plan: SeasonPlan, product: str, why: tuple[s
         unmet = unmet_by_product(changed, min(_TRIED_S, ends - monotonic()))
         if unmet is None:
             continue
-        tried = True
         rest = [key for key, mL in unmet.items() if key != product and mL > others.get(key, 0.0) + _NONE_ML]
         if unmet.get(product, 0.0) <= _NONE_ML and not rest:
             found.append(words if not found else f"{words[0].lower()}{words[1:]}")
@@ -93,7 +96,7 @@ def smallest_change(season: Season, plan: SeasonPlan, product: str, why: tuple[s
                 break
     if found:
         return f"{' or '.join(found)} would do. Or {less}."
-    head = f"{_MORE_THAN_ONE}. " if tried and len(why) != 1 else ""
+    head = f"{_MORE_THAN_ONE}. " if several else ""
     return f"{head}{less[0].upper()}{less[1:]}."
 
 

@@ -7,8 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from firkin.core.season import Season, levels, plan_season, play_ahead, season_from_dict
-from firkin.core.season.reasons import unmet_by_product
+from firkin.core.season import Season, levels, plan_season, play_ahead, season_from_dict, unmet_by_product
 
 
 def season(**changes: Any) -> dict[str, Any]:
