@@ -210,6 +210,7 @@ def test_a_moved_batch_stays_and_the_rest_answers(bench, workshop, maker, rub, t
     moved = Plan.objects.newest_of(workshop)
     assert moved.planned["batches"][0]["start"] == to.isoformat()
     assert moved.pinned[0]["start"] == to.isoformat()
+    assert len(moved.planned["batches"]) == 1  # moved, not made twice
     bench.post(reverse("season:make"))
     assert Plan.objects.newest_of(workshop).planned["batches"][0]["start"] == to.isoformat()
     bench.post(reverse("season:pin", args=[Plan.objects.newest_of(workshop).pk, 0]))

@@ -50,7 +50,7 @@ def move(plan: Plan, place: int, to: date, user: User) -> Plan:
     by = to - date.fromisoformat(row["start"])
     moved = {**row, "start": to.isoformat(), "free": (date.fromisoformat(row["free"]) + by).isoformat()}
     pinned = [one for one in plan.pinned if one != row] + [moved]
-    return begin(plan.workshop, user, f"{row['product']} moved to {to:%-d %B}.", pinned, keep=True)
+    return begin(plan.workshop, user, f"{row['product']} moved to {to:%-d %B}.", pinned, keep=True, gone=row)
 
 
 def pin(plan: Plan, place: int, user: User) -> Plan:

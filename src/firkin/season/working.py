@@ -30,17 +30,30 @@ _NONE_ML = 0.5
 _running: dict[int, "subprocess.Popen[bytes]"] = {}
 
 
-def begin(workshop: Workshop, user: User | None, why: str, pinned: list[dict[str, Any]], keep: bool = False) -> Plan:
+def begin(
+    workshop: Workshop,
+    user: User | None,
+    why: str,
+    pinned: list[dict[str, Any]],
+    *,
+    keep: bool = False,
+    gone: dict[str, Any] | None = None,
+) -> Plan:
     """Begin to plan the workshop's season with some batches pinned; what is under way already is stopped.
 
-    With ``keep`` the batches of the plan that stands stay where they are, as far as nobody goes short for it.
+    With ``keep`` the batches of the plan that stands stay where they are, as far as nobody goes short for it; ``gone``
+    is the one that does not stand there any more.
     """
     stop_all(workshop)
     asking = season_of(workshop, pinned)
     document = asking.document
     plan = Plan(workshop=workshop, by=user, why=why[:200], asked=document, telling="Reading the shelf")
     units = {name: one.unit for name, one in asking.materials.items()}
-    plan.planned = {"left_out": asking.left_out, "units": units, "keep": _standing(workshop, pinned) if keep else []}
+    plan.planned = {
+        "left_out": asking.left_out,
+        "units": units,
+        "keep": _standing(workshop, [*pinned, gone]) if keep else [],
+    }
     plan.save()
     if settings.PLAN_HERE:
         work(plan.pk, SECONDS_HERE)
@@ -61,12 +74,12 @@ def _run(pk: int) -> None:
     Plan.objects.filter(pk=pk).update(pid=process.pid)
 
 
-def _standing(workshop: Workshop, pinned: list[dict[str, Any]]) -> list[dict[str, Any]]:
-    """The batches of the plan that stands, without those that are pinned."""
+def _standing(workshop: Workshop, without: list[dict[str, Any] | None]) -> list[dict[str, Any]]:
+    """The batches of the plan that stands, without some."""
     newest = Plan.objects.newest_of(workshop)
     if newest is None or newest.planned is None:
         return []
-    return [row for row in newest.planned.get("batches", []) if row not in pinned]
+    return [row for row in newest.planned.get("batches", []) if row not in without]
 
 
 def stop_all(workshop: Workshop) -> int:
