@@ -218,3 +218,93 @@ def test_a_size_that_is_read_is_a_size_that_is_tried() -> None:
         jug = (Measure("jug", 1000.0, 0.1, 50.0),)
         found = [measure_out(amount, jug, side).total for side in ("near", "up", "down")]
         assert found == [near, up, down]
+
+
+# Limits on either side, and the last of a kind.
+
+
+@pytest.mark.parametrize(("oil", "share", "limit"), [("lemon-oil", 0.9, 2.0), ("lemon-oil", 0.5, 2.0)])
+def test_an_oil_that_burns_skin_in_the_sun_is_not_rounded_past_its_limit(oil: str, share: float, limit: float) -> None:
+    """IFRA on phototoxic oils, as the catalogue has it: at 0.9 of its limit a spoon may not take it over."""
+    pct = share * (house_oil(oil) or limit)
+    mixed = mix(("castile-soap", "200 g"), ("water", "800 g"), (oil, f"{10.0 * pct:g} g"), family="foaming-soap")
+    exact = reckon(mixed)
+    for kitchen in KITCHENS.values():
+        try:
+            found = in_kitchen(exact, kitchen)
+        except CannotReckon:
+            continue
+        assert found.result.lines[2].pure_share_w_pct <= (house_oil(oil) or limit) * 1.0001
+
+
+def house_oil(oil: str) -> float | None:
+    from firkin.core.catalogue import find
+
+    return find(oil).phototoxic_pct
+
+
+def test_two_such_oils_count_together() -> None:
+    """Half of each limit and a little over the other half: together they may not pass one."""
+    from firkin.core.catalogue import find
+
+    oils = [one for one in ("lemon-oil", "bergamot-oil", "lime-oil", "grapefruit-oil") if find(one).phototoxic_pct]
+    assert oils
+    grams = [10.0 * 0.46 * (find(one).phototoxic_pct or 0.0) for one in (oils * 2)[:2]]
+    mixed = mix(
+        ("castile-soap", "200 g"), ("water", "800 g"), (oils[0], f"{grams[0]:g} g"), ((oils * 2)[1], f"{grams[1]:g} g"),
+        family="foaming-soap",
+    )  # fmt: skip
+    for kitchen in KITCHENS.values():
+        try:
+            found = in_kitchen(reckon(mixed), kitchen)
+        except CannotReckon:
+            continue
+        together = sum(one.pure_share_w_pct / (one.material.phototoxic_pct or 1.0) for one in found.result.lines[2:])
+        assert together <= 1.0001
+
+
+@pytest.mark.parametrize(("grams", "taken"), [(1.2345, "12.3 mL"), (0.98765, "9.88 mL"), (9.99, "99.9 mL")])
+def test_a_solution_is_told_in_figures_a_syringe_has(grams: float, taken: str) -> None:
+    mixed = mix(
+        ("water", "100 g"), ("caustic-soda", f"{grams} g"), ("labsa", f"{grams * 320.0 / 40.0 / 0.99:.4f} g", "98 %"),
+        family="dish-liquid", basis="weight",
+    )  # fmt: skip
+    said = [line.finer for line in in_kitchen(reckon(mixed), SCALE).lines if "solution" in line.finer]
+    assert not said or f"take {taken} of it" in said[0]
+
+
+def test_what_ten_grams_and_more_take_is_no_solution() -> None:
+    mixed = mix(
+        ("water", "1 kg"), ("caustic-soda", "10.04 g"), ("labsa", "81.1 g", "98 %"), family="dish-liquid", basis="weight"
+    )  # fmt: skip
+    assert not any("solution" in line.finer for line in in_kitchen(reckon(mixed), SCALE).lines)
+
+
+def test_what_only_the_scale_beside_the_cups_can_place_is_weighed_exactly() -> None:
+    kit = replace(US, scale=Measure("scale", 2000.0, 1.0, 1.0))
+    assert exactly(5.93, 7.0, US) is None
+    found = exactly(5.93, 7.0, kit)
+    assert found is not None
+    assert (found.total, found.unit) == (7.0, "g")
+
+
+@pytest.mark.parametrize(("count", "tried"), [(11, 11), (12, 12), (13, 12), (16, 12)])
+def test_of_a_drawer_full_of_measures_twelve_are_tried(count: int, tried: int) -> None:
+    from firkin.core.kitchen.kitchen import _candidates
+
+    found = _candidates(8.0, DRAWER[:count])
+    assert (len(found) if count <= 12 else min(len(found), 12)) <= tried
+    sizes = [one.size for one in found]
+    assert sizes == sorted(sizes, reverse=True)
+    if count <= 12:
+        assert len(found) == count
+
+
+def test_an_amount_that_is_there_exactly_is_on_no_wrong_side() -> None:
+    """A cup is a cup, upward and downward, with as few fillings as there are."""
+    for side in ("near", "up", "down"):
+        found = measure_out(US.measures[2].size, US.measures, side)
+        assert (pytest.approx(found.total), found.fillings) == (236.588, 1)
+    jug = (Measure("jug", 1000.0, 4.0, 50.0),)
+    assert measure_out(50.0, jug).total == 50.0
+    assert measure_out(10.0, jug, "up").total == 50.0

@@ -157,3 +157,13 @@ def test_without_a_choice_a_batch_works_towards_what_it_promises(
 ) -> None:
     aim = chosen(tuple(Aim(one, 70.0) for one in there), key)
     assert (aim.key if aim is not None else None) == picked
+
+
+def test_short_of_its_promise_says_whether_it_has_a_rule() -> None:
+    judged = reckon(house_formulas()["aloe-sixty"].formula)
+    plain = reckon(mix(("isopropanol", "630 mL", "99.8 %"), ("aloe-gel", "370 mL"), family="other"))
+    assert short_of_promise(judged, 70.25).startswith("It holds its rule, but not the 70.2 % it promises")
+    assert short_of_promise(plain, 70.0).startswith("It does not hold the 70 % it promises")
+    bleach = reckon(house_formulas()["chlorine-spills"].formula)
+    water = reckon(mix(("water", "1 L"), family="other"))
+    assert (short_of_promise(bleach, 70.0), short_of_promise(water, 70.0)) == ("", "")

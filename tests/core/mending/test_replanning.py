@@ -1,6 +1,7 @@
 """A batch planned anew after something was put in besides."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -9,7 +10,7 @@ import pytest
 from firkin.core.bench import EntryKind, plan_of
 from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, house_formulas, reckon
+from firkin.core.formula import Formula, house_formulas, reckon, steps_of
 from firkin.core.measures import read_strength
 from firkin.core.mending import ANY_BATCH, TROUBLES, Seen, left_be, offer, put_in_late, rescue, with_extra
 from journals import RUB, Journal
@@ -224,3 +225,38 @@ def test_a_batch_that_is_mended_twice_keeps_both() -> None:
     assert len(journal.progress.masses_g) == 4
     assert all(mass > 0 for mass in journal.progress.masses_g)
     assert set(ANY_BATCH) <= set(TROUBLES)
+
+
+@pytest.mark.parametrize(("left", "rests"), [(0.25, 1.0), (1.0, 1.0), (1.5, 1.5), (400.0, 400.0)])
+def test_a_ferment_opened_goes_on_for_what_was_left_an_hour_at_the_least(left: float, rests: float) -> None:
+    whole = house_formulas()["citrus-ferment"].formula
+    steps = steps_of(whole)
+    wait = next(place for place, step in enumerate(steps) if step.wait_h)
+    journal = Journal(replace(whole, steps=steps[: wait + 1]))
+    journal.finish()
+    formula, _ = put_in_late(journal.progress, left)
+    waits = [step for step in formula.steps if step.wait_h]
+    assert (waits[-1].text, waits[-1].wait_h, waits[-1].do) == ("Close it again and let it go on.", rests, waits[0].do)
+
+
+def test_a_rub_put_right_rests_72_hours_and_keeps_its_other_steps() -> None:
+    """WHO, Guide to Local Production: the days of rest are counted from what went in last."""
+    journal = Journal(house_formulas()["who-one"].formula)
+    journal.finish()
+    before = steps_of(journal.progress.formula)
+    formula, _ = put_in_late(journal.progress, 10.0)
+    assert formula.steps[: len(before)] == before
+    assert [step.do for step in formula.steps[len(before) :]] == ["mix", "quarantine"]
+    assert formula.steps[-1].wait_h == 72.0
+    assert "again" in formula.steps[-1].text or "72" in formula.steps[-1].text
+
+
+def test_an_offer_that_would_leave_its_line_says_how() -> None:
+    gel = mix(
+        ("xanthan-gum", "8 g"), ("ethanol", "626 mL", "96 %"), ("water", "q.s."), make="1 L", family="gel",
+        guidelines=("cdc-alcohol-60",),
+    )  # fmt: skip
+    journal = Journal(gel)
+    journal.finish()
+    with pytest.raises(CannotReckon, match="judged “short” by"):
+        offer("thick", journal.progress, Seen())
