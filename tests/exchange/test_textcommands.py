@@ -570,3 +570,14 @@ def test_a_rehearsal_told_wrongly_is_refused(more: tuple[str, ...], said: str) -
     done = run("rehearse", LANDING_RUB, *more)
     assert (done.returncode, done.stdout) == (2, "")
     assert said in done.stderr
+
+
+def test_a_second_size_is_among_the_others_and_keeps_the_schema() -> None:
+    text = (
+        "Small: 170 mL isopropyl alcohol 91 %, 80 mL aloe gel\n\nLarge: 680 mL isopropyl alcohol 91 %, 320 mL aloe gel"
+    )
+    told = json.loads(run("read", text).stdout)
+    check(told, "firkin-recipe-1")
+    assert [line["amount"] for line in told["lines"]] == ["170 mL", "80 mL"]
+    assert [line["amount"] for line in told["others"][0]["lines"]] == ["680 mL", "320 mL"]
+    assert text[slice(*told["others"][0]["at"])].startswith("Large")

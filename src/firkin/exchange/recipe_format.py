@@ -7,7 +7,7 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula import formula_to_dict, reckon
 from firkin.core.measures import Quantity, plain_figures
 from firkin.core.plan import acts_to_list
-from firkin.core.recipe import HeardLine, MarkKind, Recipe
+from firkin.core.recipe import Aside, HeardLine, MarkKind, Recipe
 from firkin.exchange.reckoning_format import findings_to_list
 
 FORMAT = "firkin-recipe/1"
@@ -29,6 +29,7 @@ def recipe_to_dict(recipe: Recipe, household: str, findings: tuple[Finding, ...]
         "household": household,
         "lines": [_line(line) for line in recipe.lines],
         **{key: value for key, value in said.items() if value is not None},
+        **({"others": [_aside(one) for one in recipe.others]} if recipe.others else {}),
         "unread": [
             {"text": recipe.text[mark.start : mark.end], "at": [mark.start, mark.end]}
             for mark in recipe.marks
@@ -45,6 +46,25 @@ def recipe_to_dict(recipe: Recipe, household: str, findings: tuple[Finding, ...]
     }
 
 
+def _second(line: HeardLine) -> dict[str, Any]:
+    """The second reading of a guessed line: its words as a material of their own, which nothing is known of."""
+    if not line.claims.guessed or line.said == line.material.written:
+        return {}
+    amount = {} if line.amount is None else {"amount": str(line.amount)}
+    return {"or": {"material": line.said, **amount}}
+
+
+def _aside(one: Aside) -> dict[str, Any]:
+    """A recipe or size that was set aside."""
+    made = _written(one.recipe.make or one.recipe.claims.size)
+    return {
+        "heading": one.heading,
+        "at": list(one.at),
+        "lines": [_line(line) for line in one.recipe.lines],
+        **({"make": made} if made is not None else {}),
+    }
+
+
 def _line(line: HeardLine) -> dict[str, Any]:
     proof = "proof" in line.strength_said
     strength = line.strength_said if proof else str(line.strength or "")
@@ -55,6 +75,7 @@ def _line(line: HeardLine) -> dict[str, Any]:
         **({"amount": str(line.amount)} if line.amount is not None else {}),
         "qualifiers": list(line.qualifiers),
         "sure": not (line.claims.talked or line.claims.guessed),
+        **_second(line),
         "at": list(line.at),
     }
 

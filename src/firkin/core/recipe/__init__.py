@@ -6,9 +6,10 @@ from firkin.core.recipe.check import findings_of
 from firkin.core.recipe.household import in_household, measures
 from firkin.core.recipe.labels import Label, read_label
 from firkin.core.recipe.reader import read_recipe
-from firkin.core.recipe.recipe import HeardDanger, HeardLine, Mark, MarkKind, Recipe
+from firkin.core.recipe.recipe import Aside, HeardDanger, HeardLine, Mark, MarkKind, Recipe
 
 __all__ = [
+    "Aside",
     "HeardDanger",
     "HeardLine",
     "Label",

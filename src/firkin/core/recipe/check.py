@@ -1,6 +1,7 @@
 """The findings of a recipe, whether or not all its amounts are known."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from firkin.core.audit import Finding, Severity, audit, audit_materials
 from firkin.core.errors import CannotReckon
@@ -69,6 +70,18 @@ def _of_the_text(recipe: Recipe) -> Iterator[Finding]:
             f"{recipe.left_out} Dangers were looked for in all of it.",
             "Paste the rest by itself.",
         )
+    if recipe.others:
+        named = " and ".join(f"“{one.heading}”" for one in recipe.others)
+        yield Finding(
+            "recipe-set-aside",
+            Severity.NOTE,
+            f"This text holds more than one recipe or size. “{recipe.first}” was read; {named} was set aside.",
+            "Paste the other one by itself to read it.",
+        )
+    for other in recipe.others:
+        for one in findings_of(other.recipe):
+            if one.severity is Severity.STOP:
+                yield replace(one, text=f"In “{other.heading}”: {one.text}", lines=())
     yield from _not_measured(recipe)
     yield from _more_than_the_batch(recipe)
     tops = tuple(i for i, line in enumerate(recipe.lines) if line.amount is not None and line.amount.kind == "qs")

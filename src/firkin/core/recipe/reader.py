@@ -12,8 +12,9 @@ from firkin.core.recipe.dangers import weighed
 from firkin.core.recipe.heard import Heard
 from firkin.core.recipe.layout import layout
 from firkin.core.recipe.pieces import Pieces
-from firkin.core.recipe.recipe import HeardLine, Mark, MarkKind, Recipe
+from firkin.core.recipe.recipe import Aside, HeardLine, Mark, MarkKind, Recipe
 from firkin.core.recipe.settling import settled
+from firkin.core.recipe.several import Block, blocks_of, without
 from firkin.core.recipe.spans import own_phrases
 from firkin.core.recipe.spoken import as_meant
 from firkin.core.recipe.tables import PlainText, in_plain_lines
@@ -31,8 +32,11 @@ MOST_LINES = 80
 MOST_PIECES = 3000
 
 
-def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = ()) -> Recipe:
+def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = (), *, apart: bool = True) -> Recipe:
     """Read a recipe out of any text; ``whose`` cups and gallons they are, one of measures().
+
+    Of several recipes or sizes in one text the first is read, and the others are set aside in ``others``. With
+    ``apart`` False everything is taken for one.
 
     Never raises for a text: what cannot be read stands in ``unread``.
 
@@ -40,16 +44,41 @@ def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = ()) -> R
     >>> [line.words() for line in recipe.lines], str(recipe.claim.strength)
     ([('isopropanol', '70 % v/v', '3 part'), ('aloe-gel', '', '1 part')], '70 % v/v')
     """
+    materials = tuple(own)
+    whole = _read_one(text, whose, materials)
+    blocks = blocks_of(text, whole.lines) if apart else ()
+    if not blocks:
+        return whole
+    first, others = blocks[0], blocks[1:]
+    main = _read_one(without(text, others), whose, materials)
+    aside = tuple(
+        Aside(one.heading, (one.start, one.end), _read_one(_alone(text, one), whose, materials)) for one in others
+    )
+    marks = [mark for mark in main.marks if not any(one.start <= mark.start < one.end for one in others)]
+    marks += [Mark(one.start, one.end, MarkKind.ADVICE, "Another recipe, set aside.") for one in others]
+    return replace(
+        main, marks=_apart(sorted(marks, key=lambda mark: mark.start)), text=text, first=first.heading, others=aside
+    )
+
+
+def _alone(text: str, block: Block) -> str:
+    """The text with everything but one recipe blanked out."""
+    around = (Block("", 0, block.start), Block("", block.end, len(text)))
+    return without(text, around)
+
+
+def _read_one(text: str, whose: str, materials: tuple[Material, ...]) -> Recipe:
+    """Read a text as one recipe."""
     meant = as_meant(text)
     plain = in_plain_lines(meant.text if meant else text)
     if plain is None and meant is None:
-        return _read(text, whose, tuple(own))
+        return _read(text, whose, materials)
     if plain is None or meant is None:
         plain = plain or meant
         assert plain is not None
     else:
         plain = plain.of(meant)
-    return _in_its_places(_read(plain.text, whose, tuple(own)), plain, text)
+    return _in_its_places(_read(plain.text, whose, materials), plain, text)
 
 
 def _in_its_places(recipe: Recipe, plain: PlainText, text: str) -> Recipe:

@@ -95,6 +95,15 @@ def _in_fractions(amount: Quantity) -> str:
     return f"{f'{whole} ' if whole else ''}{part}/{near.denominator} {amount.unit}"
 
 
+@dataclass(frozen=True, slots=True)
+class Aside:
+    """A further recipe or size of a text: its heading, where it stands, and what it was read as."""
+
+    heading: str
+    at: tuple[int, int]
+    recipe: "Recipe"
+
+
 #: An account longer than this, in characters, is talk with a recipe in it (common practice, no source).
 LONG = 1_500
 #: Fewer things than this that are measured make no recipe: then everything that was heard stands.
@@ -105,7 +114,8 @@ FEWEST = 2
 class Recipe:
     """What was read: lines, size, claims, steps; every mark in the text; and what was left out unseen.
 
-    ``unread`` are the pieces that were not understood, ``dangers`` dangerous things named outside the lines.
+    ``unread`` are the pieces that were not understood, ``dangers`` dangerous things named outside the lines. ``others``
+    are further recipes or sizes of the text that were set aside; ``first`` is then the heading of this one.
     """
 
     lines: tuple[HeardLine, ...] = ()
@@ -123,6 +133,8 @@ class Recipe:
     left_out: str = ""
     dangers: tuple[HeardDanger, ...] = ()
     text: str = field(default="", repr=False)
+    first: str = ""
+    others: "tuple[Aside, ...]" = ()
 
     @property
     def at_length(self) -> bool:
