@@ -5,7 +5,6 @@ Numbers in, SVG out. Days count from the first; the page places nothing.
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from xml.sax.saxutils import escape
 
 from firkin.drawings.svg import drawing, tag, text
 
@@ -171,15 +170,13 @@ def _casks(blocks: Sequence[Block], x: Along, y: float) -> list[str]:
         said, top = one.words, y + 12.0
         if left + wide > follows and not at_end:  # the next cask stands there: below it, or not at all
             left, top = max(start, below), y + 27.0
-            said = one.words if left - start < 40.0 else ""
+            said = one.words if left - start < 90.0 else ""
             below = left + wide + 8.0 if said else below
         words = text(left, top, said, "cask-word") if said else ""
         content = "".join([*inner, words])
         if one.href:
-            parts.append(
-                f'<a href="{escape(one.href, {chr(34): "&quot;"})}" class="{klass}" data-batch="{escape(one.key)}"'
-                f' aria-label="{escape(one.words, {chr(34): "&quot;"})}">{content}</a>'
-            )
+            said_of = {"href": one.href, "klass": klass, "data_batch": one.key, "aria_label": one.words}
+            parts.append(tag("a", content, **said_of))
         else:
             parts.append(tag("g", content, klass=klass))
     return parts

@@ -55,12 +55,12 @@ def sureness(
         )
     for limit in (minimum, maximum):
         if limit is not None:
-            parts.append(tag("line", x1=x(limit), x2=x(limit), y1=_TOP - 10.0, y2=_FLOOR + 6.0, klass="sure-rule"))
+            parts.append(tag("line", x1=x(limit), x2=x(limit), y1=_TOP - 6.0, y2=_FLOOR + 6.0, klass="sure-rule"))
     if minimum is not None or maximum is not None:
         at = x(minimum) if minimum is not None else x(maximum if maximum is not None else high)
         beyond = at + 7.0 * len(rule) > RIGHT
         parts.append(
-            text(at - 6.0 if beyond else at + 6.0, _TOP - 2.0, rule, "sure-name", "end" if beyond else "start")
+            text(at - 6.0 if beyond else at + 6.0, _TOP - 9.0, rule, "sure-name", "end" if beyond else "start")
         )
     centre = x(nominal)
     parts.append(tag("line", x1=centre, x2=centre, y1=_TOP, y2=_FLOOR, klass="sure-planned"))
