@@ -241,9 +241,85 @@ def many_batches(browser: Browser) -> list[Row]:
     return rows
 
 
+def large_season() -> dict[str, object]:
+    """Twelve products, twenty needs, 26 weeks: drawn once, and the same each time."""
+    draws = random.Random(1)
+    sizes = (("drum", 10_000, 1), ("bucket", 12_000, 2), ("jug", 2500, 3))
+    packs = [(draws.choice([500, 3000]), draws.choice([1000, 5000]), draws.choice([4.5, 12, 31])) for _ in range(8)]
+    products = [
+        {
+            "id": f"p{i}",
+            "on_hand_mL": draws.choice([0, 500, 1500]),
+            "batch_mL": [500, 10_000],
+            "minutes": draws.choice([30, 40, 60]),
+            "wait_h": draws.choice([0, 12, 24, 72]),
+            "keeps_days": draws.choice([28, 180, 730]),
+            "vessels": draws.sample(["drum", "bucket", "jug"], 2),
+            "takes": {f"s{draws.randrange(8)}": draws.choice([0.1, 0.3, 0.8])},
+        }
+        for i in range(12)
+    ]
+    needs: list[dict[str, object]] = []
+    for i in range(20):
+        need: dict[str, object] = {"product": f"p{i % 12}", "mL": draws.choice([300, 700, 1500])}
+        need |= {"every_days": draws.choice([7, 14, 28]), "first": f"2026-12-0{draws.randint(3, 9)}"} if i < 14 else {}
+        need |= {} if i < 14 else {"on": f"2027-0{draws.randint(1, 5)}-12", "mL": draws.choice([2000, 4000])}
+        needs.append(need)
+    return {
+        "format": "firkin-season/1",
+        "from": "2026-12-01",
+        "days": 182,
+        "evening": {"minutes": 120, "days": ["mon", "thu", "sat"]},
+        "products": products,
+        "needs": needs,
+        "vessels": [{"id": key, "mL": mL, "count": count} for key, mL, count in sizes],
+        "stocks": [
+            {"id": f"s{i}", "left": left, "buy": {"size": size, "price": price, "days": 2}}
+            for i, (left, size, price) in enumerate(packs)
+        ],
+    }
+
+
+def planning() -> list[Row]:
+    """A large season to a plan, and played ahead a hundred times."""
+    from firkin.core.season import plan_season, play_ahead, season_from_dict
+
+    season = season_from_dict(large_season())
+    started = time.perf_counter()
+    plan = plan_season(season, 5.0)
+    took = time.perf_counter() - started
+    short = f"{plan.unmet_mL} mL short on {plan.evenings} evenings, proven to {plan.proven_to}"
+    ahead = seconds(lambda: play_ahead(plan), 3)
+    return [
+        (
+            "a season of 12 products, 20 needs and 26 weeks, told 5 s",
+            "within 6 s",
+            f"{took:.1f} s: {short}",
+            took <= 6.0,
+        ),
+        ("the same played ahead 100 times", "within 2 s", f"{ahead:.2f} s", ahead <= 2.0),
+    ]
+
+
+def chances() -> list[Row]:
+    """A hundred thousand draws of a strength, and a rehearsal."""
+    from firkin.core.formula import house_formulas
+    from firkin.core.rehearsal import rehearse
+    from firkin.core.tolerance import how_sure, measures_said
+
+    rub = house_formulas()["who-one"].formula
+    cups = measures_said(rub, ["cup", "spoon", "spoon", "mark"])
+    drawn = seconds(lambda: how_sure(rub, cups), 9)
+    played = seconds(lambda: rehearse(rub, 7, "hasty"), 9)
+    return [
+        ("100,000 draws of a strength", "under 0.1 s", f"{1000 * drawn:.0f} ms", drawn < 0.1),
+        ("a batch rehearsed", "under 0.1 s", f"{1000 * played:.0f} ms", played < 0.1),
+    ]
+
+
 def main() -> int:
     """Measure everything, print the table and write it down."""
-    rows = [inversion(), *reckoning(), cold_start(), *recipes()]
+    rows = [inversion(), *reckoning(), cold_start(), *recipes(), *chances(), *planning()]
     gc.collect()
     gc.freeze()  # the server in this process is not to look through what was measured before
     browser = Browser(serve())

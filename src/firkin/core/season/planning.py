@@ -7,8 +7,9 @@ from time import monotonic
 
 from firkin.core.errors import CannotReckon
 from firkin.core.season.model import Model, model_of, split, whole
+from firkin.core.season.pencilling import fewer_evenings, pencilled, worth
 from firkin.core.season.plan import PROVEN, Planned, Purchase, SeasonPlan, Short
-from firkin.core.season.program import Solver, Terms
+from firkin.core.season.program import Solver
 from firkin.core.season.reasons import reasons
 from firkin.core.season.season import Season
 
@@ -50,6 +51,10 @@ def plan_season(season: Season, seconds: float = 30.0, tell: Telling = _untold) 
     return replace(plan, short=reasons(season, plan, ends))
 
 
+#: Pencilling evenings gets this share of what is left, and as many seconds at the least.
+_PENCIL, _PENCIL_S = 0.5, 1.0
+#: With less time than this a large program is not begun: the solver looks at the clock only between its steps, seconds.
+_FREE_S = 5.0
 #: With more whole columns than this, mL are taken as parts first, and made whole in the end.
 _LARGE = 1500
 #: Of the time that is left, so much for each goal.
@@ -71,8 +76,14 @@ def _seek(
     tell: Telling,
     fixed: frozenset[str] = frozenset(),
     values: list[float] | None = None,
+    *,
+    large: bool = False,
 ) -> _Sought:
-    """One goal after the other, each kept when the next is sought; without those that are ``fixed`` already."""
+    """One goal after the other, each kept when the next is sought; without those that are ``fixed`` already.
+
+    Of a ``large`` season ``values`` are what was pencilled in, and evenings are made few before they are sought.
+    """
+    first = values
     solver = Solver(model.program)
     bounds: dict[str, float] = {}
     proven, still = "nothing", True
@@ -85,6 +96,12 @@ def _seek(
         if values is not None and spare < _LEAST_S:
             break
         tell(_TELLS[name])
+        if large and name == "evenings" and values is not None:
+            values = fewer_evenings(model, values, first, monotonic() + _pencil_time(spare))
+            spare = ends - monotonic()
+            if spare < _FREE_S:
+                bounds[name], still = 0.0, False
+                continue
         solved = solver.least(goal, spare * _SHARES[name], values)
         if solved is None:
             if values is None:
@@ -95,9 +112,14 @@ def _seek(
         still = still and solved.proven
         if still and name in PROVEN:
             proven = name
-        solver.keep(goal, _kept(name, _value(goal, values)))
+        solver.keep(goal, _kept(name, worth(goal, values)))
     assert values is not None
     return _Sought(values, proven, bounds)
+
+
+def _pencil_time(spare: float) -> float:
+    """So long evenings are made few by parts: all that is left where it is too short for more, else half of it."""
+    return max(_PENCIL_S, spare if spare < 2.0 * _FREE_S else _PENCIL * spare)
 
 
 def _in_parts(model: Model, ends: float, finish: float, tell: Telling) -> _Sought:
@@ -106,7 +128,8 @@ def _in_parts(model: Model, ends: float, finish: float, tell: Telling) -> _Sough
     What comes of the packs and of what is left over is not proven then: other batches might cost less.
     """
     model.in_parts()
-    parts = _seek(model, ends - finish, tell, frozenset({"cost", "left", "later"}))
+    first = pencilled(model, ends)
+    parts = _seek(model, ends - finish, tell, frozenset({"cost", "left", "later"}), first, large=True)
     model.stand(parts.values)
     bought = _seek(
         model, max(ends - finish, monotonic() + _FINISH_S), tell, frozenset({"evenings", "later"}), parts.values
@@ -115,7 +138,7 @@ def _in_parts(model: Model, ends: float, finish: float, tell: Telling) -> _Sough
     model.whole_again()
     done = _seek(model, max(ends, monotonic() + _FINISH_S), tell, frozenset({"evenings", "cost"}))
     unmet = model.goals()[0][1]
-    same = _value(unmet, done.values) <= ceil(parts.bounds.get("unmet", 0.0) - _WHOLE) + _WHOLE
+    same = worth(unmet, done.values) <= ceil(parts.bounds.get("unmet", 0.0) - _WHOLE) + _WHOLE
     proven = parts.proven if parts.proven in ("nothing", "unmet") else "evenings"
     return _Sought(done.values, proven if same else "nothing", parts.bounds | {"cost": 0.0})
 
@@ -126,10 +149,6 @@ _LEAST_S, _WHOLE = 0.1, 1e-4
 _FINISH_S = 0.5
 #: Of a longer time they get this share.
 _FINISH = 0.06
-
-
-def _value(goal: Terms, values: list[float]) -> float:
-    return float(sum(value * values[column] for column, value in goal.items()))
 
 
 def _kept(name: str, reached: float) -> float:
