@@ -7,7 +7,7 @@ from django.urls import reverse
 from django.utils import timezone
 
 from firkin.accounts.models import Membership, User, Workshop
-from firkin.batches.models import Batch, State
+from firkin.batches.models import Batch, CalendarFeed, State
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import formula_from_dict
 from firkin.core.measures import Quantity, Strength
@@ -18,7 +18,7 @@ from firkin.season import moves
 from firkin.season.asking import next_day, safety_mL, season_of
 from firkin.season.models import Bagged, Habits, Need, Plan, Product, Started
 from firkin.season.own_times import own_minutes
-from firkin.season.picture import Shown
+from firkin.season.picture import Shown, planned_events
 from firkin.season.working import begin, given_up
 from firkin.shelf.models import Movement, Stock, Vessel
 from season_check import wrong_with
@@ -465,3 +465,29 @@ def test_another_workshops_season_is_not_seen(client, workshop, maker, rub, toda
 def test_the_season_is_a_firkin_season_that_reads_back(workshop, rub, today):
     needs(rub, 1000.0, today + timedelta(days=3), every_days=2)
     assert season_from_dict(season_of(workshop).document).days == 28
+
+
+def test_the_plan_is_in_the_calendar_and_its_feed_until_it_is_begun(bench, workshop, maker, rub, today):
+    needs(rub, 1000.0, today + timedelta(days=9), times=4)
+    plan = planned(workshop, maker)
+    page = bench.get(reverse("batches:calendar")).content.decode()
+    assert "Make 4 L of Quay rub in the Drum" in page
+    assert "Order 5 L Ethanol 96 %" in page
+    feed = CalendarFeed.objects.create(workshop=workshop, owner=maker)
+    file = bench.get(reverse("batches:feed", args=[feed.token])).content.decode().replace("\r\n ", "")
+    assert "Make 4 L of Quay rub" in file
+    assert "/season/" in file
+    bench.post(reverse("season:start", args=[plan.pk, 0]))
+    assert "Make 4 L of Quay rub" not in bench.get(reverse("batches:feed", args=[feed.token])).content.decode()
+
+
+def test_what_has_passed_is_in_no_calendar(workshop, maker, rub, today):
+    needs(rub, 1000.0, today + timedelta(days=9))
+    plan = planned(workshop, maker)
+    row = plan.planned["batches"][0]
+    for days, there in ((-1, 0), (0, 1), (1, 1)):
+        moved = {**row, "start": (today + timedelta(days=days)).isoformat()}
+        plan.asked["from"] = (today - timedelta(days=2)).isoformat()
+        plan.planned = {**plan.planned, "batches": [moved], "buy": []}
+        plan.save()
+        assert len(planned_events(workshop, None, None)) == there

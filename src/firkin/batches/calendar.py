@@ -4,6 +4,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 
+from django.urls import reverse
 from django.utils import timezone
 from icalendar import Alarm, Calendar
 from icalendar import Event as CalendarEvent
@@ -14,19 +15,43 @@ from firkin.batches.models import Batch, Due, State, Wait
 
 @dataclass(frozen=True, slots=True)
 class Event:
-    """One thing that comes due; ``due`` is its id when one tap answers it."""
+    """One thing that comes due, of a batch or of what another room plans; ``due`` is its id when one tap answers it.
+
+    What is of no batch yet has a name and a page of its own.
+    """
 
     at: datetime
     what: str
-    batch: Batch
+    batch: Batch | None
     text: str
     uid: str
     due: Due | None = None
+    planned: str = ""
+    page: str = ""
+
+    @property
+    def name(self) -> str:
+        """What it is of."""
+        return self.planned if self.batch is None else self.batch.name
+
+    @property
+    def code(self) -> str:
+        """The number of its batch; empty where there is none yet."""
+        return "" if self.batch is None else self.batch.code
+
+    @property
+    def path(self) -> str:
+        """Where it leads."""
+        return self.page if self.batch is None else reverse("batches:batch", args=[self.batch.pk])
 
     @property
     def late(self) -> bool:
         """True once its hour has come."""
         return self.at <= timezone.now()
+
+
+#: What other rooms have for the calendar of a workshop, between two hours: they register themselves as they start.
+PLANNED: list[Callable[[Workshop, datetime | None, datetime | None], list[Event]]] = []
 
 
 def events_of(
@@ -47,6 +72,8 @@ def events_of(
         for wait in waits[:500]
     ]
     found += [Event(due.at, due.get_kind_display(), due.batch, due.text, f"due-{due.pk}", due) for due in dues[:500]]
+    if batch is None:
+        found += [event for planned in PLANNED for event in planned(workshop, begin, until)]
     return sorted(found, key=lambda event: event.at)
 
 
@@ -62,9 +89,9 @@ class Fold:
 def folded(events: Iterable[Event]) -> list[Fold]:
     """Events ahead, those of one kind of a batch in one row; what is late stays by itself."""
     rows: list[Fold] = []
-    places: dict[tuple[int, str], int] = {}
+    places: dict[tuple[str, str], int] = {}
     for event in events:
-        key = (event.batch.pk, event.what)
+        key = (event.path if event.batch is not None else event.uid, event.what)
         if event.late or key not in places:
             if not event.late:
                 places[key] = len(rows)
@@ -75,8 +102,8 @@ def folded(events: Iterable[Event]) -> list[Fold]:
     return rows
 
 
-def ics(events: list[Event], name: str, address: Callable[[Batch], str]) -> bytes:
-    """The events as an iCalendar file (RFC 5545), hours in UTC, each with an alarm and the address of its batch."""
+def ics(events: list[Event], name: str, address: Callable[[str], str]) -> bytes:
+    """The events as an iCalendar file (RFC 5545), hours in UTC, each with an alarm and the address of its page."""
     calendar = Calendar()
     calendar.add("prodid", "-//Firkin//bench calendar//EN")
     calendar.add("version", "2.0")
@@ -88,12 +115,12 @@ def ics(events: list[Event], name: str, address: Callable[[Batch], str]) -> byte
         start = event.at.astimezone(UTC)
         entry.add("dtstart", start)
         entry.add("dtend", start + timedelta(minutes=15))
-        entry.add("summary", f"{event.what}: {event.batch.name} ({event.batch.code})")
-        entry.add("url", address(event.batch))
-        entry.add("description", f"{event.text} {address(event.batch)}".strip())
+        entry.add("summary", f"{event.what}: {event.name}{f' ({event.code})' if event.code else ''}")
+        entry.add("url", address(event.path))
+        entry.add("description", f"{event.text} {address(event.path)}".strip())
         alarm = Alarm()
         alarm.add("action", "DISPLAY")
-        alarm.add("description", f"{event.what}: {event.batch.name}")
+        alarm.add("description", f"{event.what}: {event.name}")
         alarm.add("trigger", timedelta())
         entry.add_component(alarm)
         calendar.add_component(entry)

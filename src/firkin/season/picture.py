@@ -2,13 +2,15 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import date, timedelta
+from datetime import date, datetime, time, timedelta
+from functools import cached_property
 from typing import Any
 
 from django.urls import reverse
 from django.utils import timezone
 
 from firkin.accounts.models import Workshop
+from firkin.batches.calendar import Event
 from firkin.core.measures import amount_words, figures
 from firkin.core.season import Ahead, SeasonPlan, levels, plan_from_dict, season_from_dict
 from firkin.drawings.season import Block, ProductRow, SeasonPicture, VesselRow, season
@@ -135,7 +137,7 @@ class Shown:
     @property
     def weeks(self) -> list[Week]:
         """What is to be done, week by week; what was done already stands as done."""
-        items = sorted(self._items(), key=lambda one: (one.day, one.kind))
+        items = sorted(self.items, key=lambda one: (one.day, one.kind))
         found: dict[date, Week] = {}
         for one in items:
             monday = max(one.day - timedelta(days=one.day.weekday()), self.plan.begins)
@@ -149,7 +151,9 @@ class Shown:
         named = {0: "This week", 1: "Next week"}
         return named.get(weeks, f"Week of {day_words(monday)}")
 
-    def _items(self) -> list[Item]:
+    @cached_property
+    def items(self) -> list[Item]:
+        """Everything to do: making, filling, ordering, and what goes short."""
         found = []
         for row in self.rows:
             product = self.core.season.product(row.product)
@@ -171,7 +175,7 @@ class Shown:
     def soon(self) -> list[Item]:
         """What is to be done in the next seven days, at the most four of it."""
         ends = self.today + timedelta(days=7)
-        items = [one for one in self._items() if one.kind in ("make", "buy") and not one.done and one.day < ends]
+        items = [one for one in self.items if one.kind in ("make", "buy") and not one.done and one.day < ends]
         return sorted(items, key=lambda one: one.day)[:4]
 
     # as a drawing
@@ -345,3 +349,26 @@ def soon_of(workshop: Workshop) -> list[Item]:
     """What the plan that stands wants done in the next seven days; nothing where there is none."""
     plan = Plan.objects.newest_of(workshop)
     return Shown(plan).soon if plan is not None else []
+
+
+#: An evening at the bench begins at this hour in the calendar; an order is looked at in the morning.
+_EVENING, _MORNING = time(18, 0), time(9, 0)
+_CALLED = {"make": "Make", "buy": "Order"}
+
+
+def planned_events(workshop: Workshop, begin: datetime | None, until: datetime | None) -> list[Event]:
+    """What the plan that stands wants made and ordered, for the calendar; what was done or has passed is not in it."""
+    plan = Plan.objects.newest_of(workshop)
+    if plan is None:
+        return []
+    shown, page = Shown(plan), reverse("season:season")
+    zone = timezone.get_current_timezone()
+    found = []
+    for place, item in enumerate(shown.items):
+        if item.kind not in _CALLED or item.done or item.day < shown.today:
+            continue
+        at = datetime.combine(item.day, _EVENING if item.kind == "make" else _MORNING, zone)
+        if (begin is None or at >= begin) and (until is None or at < until):
+            uid = f"season-{plan.pk}-{place}"
+            found.append(Event(at, "From the season", None, item.words, uid, planned=item.words, page=page))
+    return found

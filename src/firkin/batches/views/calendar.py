@@ -15,7 +15,7 @@ from django.views.decorators.http import require_POST
 from firkin.accounts.middleware import MakerRequest
 from firkin.accounts.presses import once
 from firkin.batches.calendar import Event, events_of, folded, ics
-from firkin.batches.models import Batch, CalendarFeed, Due
+from firkin.batches.models import CalendarFeed, Due
 from firkin.batches.views.stages import find_batch, say
 from firkin.ui.fields import whole_number
 
@@ -83,8 +83,8 @@ def feeds(request: MakerRequest) -> HttpResponse:
     return redirect("batches:calendar")
 
 
-def _addresses(request: HttpRequest) -> Callable[[Batch], str]:
-    return lambda batch: request.build_absolute_uri(reverse("batches:batch", args=[batch.pk]))
+def _addresses(request: HttpRequest) -> Callable[[str], str]:
+    return request.build_absolute_uri
 
 
 @login_not_required
