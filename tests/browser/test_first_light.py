@@ -28,7 +28,7 @@ def test_from_a_labelled_bottle_to_a_bottled_labelled_hand_rub(hand) -> None:
     hand.type("#id_material_0", "ethanol")
     hand.type("#id_amount_0", "2 parts")
     hand.reads("63.33", "#answer .big-number")
-    hand.reads("true 65.0", "#answer")
+    hand.reads("really 65.0", "#answer")
     hand.reads("meets", "#answer")
     assert "190%20proof" in hand.browser.current_url
     hand.find("#answer summary").click()

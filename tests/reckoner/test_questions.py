@@ -173,7 +173,7 @@ def test_the_strength_page_names_the_stocks_on_the_shelf_and_what_they_would_do(
     text = bench.get(f"/reckon/strength/?{query}").content.decode()
     assert "45.2" in text  # 90.5 / 2 by label
     assert "of Lock bottle (90 % isopropanol)" in text
-    assert "worst cases" in text
+    assert "At worst" in text
 
 
 def test_no_such_question_is_a_page_that_is_not_there(bench: Client) -> None:

@@ -138,7 +138,7 @@ def test_ones_own_tools_measure_the_sheet_and_their_error_counts(bench: Client, 
     worst = bench.get(
         f"/reckon/strength/?{line}&material=water&strength=&amount=5+mL&error=&family=other"
     ).content.decode()
-    assert "worst cases" in worst
+    assert "At worst" in worst
 
 
 @pytest.mark.parametrize(

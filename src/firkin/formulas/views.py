@@ -29,7 +29,6 @@ from firkin.core.formula import (
     scale,
     tops_last,
     with_steps,
-    work_reckoning,
 )
 from firkin.core.kitchen import Kitchen, in_kitchen
 from firkin.core.measures import amount_words, weight_words
@@ -255,7 +254,6 @@ def worked_out(formula: CoreFormula, kitchen: Kitchen | None) -> dict[str, objec
             for i in order
         ],
         "findings": audit(result),
-        "working": work_reckoning(result),
         "cautions": cautions_for(formula),
         "steps": [(step, [_going_in(result, i) for i in step.lines]) for step in formula.steps],
         "rail": rail_of(result),
@@ -337,7 +335,6 @@ def check(request: MakerRequest) -> HttpResponse:
         context |= {
             "result": checked.result,
             "rail": rail_of(checked.result),
-            "working": work_reckoning(checked.result),
             "cautions": cautions_for(checked.result.formula),
             "signed": signed(checked.result.formula),
             "said": checked.kept_words,

@@ -7,7 +7,6 @@ from firkin.accounts.middleware import MakerRequest
 from firkin.core.audit import VERDICT_RULES, audit, fixes
 from firkin.core.bench import cautions_for
 from firkin.core.catalogue import cautions
-from firkin.core.formula import work_reckoning
 from firkin.core.questions import QUESTIONS, Question
 from firkin.drawings.pictures import drawn_picture
 from firkin.drawings.sheet import rail_of, vessel_of
@@ -17,7 +16,6 @@ from firkin.shelf.models import own_materials
 from firkin.shelf.on_hand import Shelf
 from firkin.ui.fields import material_choices
 from firkin.ui.signing import signed
-from firkin.ui.sureness import sure_as_said
 
 
 def _asked(request: MakerRequest) -> dict[str, object]:
@@ -40,10 +38,8 @@ def strength(request: MakerRequest) -> HttpResponse:
             "result": result,
             "findings": [found for found in audit(result) if found.rule not in VERDICT_RULES],
             "verdicts": [(verdict, list(fixes(result, verdict, shelf.stocks))) for verdict in result.verdicts],
-            "working": work_reckoning(result),
             "cautions": cautions_for(result.formula),
             "rail": rail_of(result),
-            "sure": sure_as_said(result.formula),
             "vessel": vessel_of(result),
             "signed": signed(result.formula),
         }

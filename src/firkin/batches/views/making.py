@@ -41,7 +41,7 @@ from firkin.core.bench import (
     so_far,
 )
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import overflows, work_reckoning
+from firkin.core.formula import overflows
 from firkin.core.measures import amount_words, figures
 from firkin.drawings.pictures import with_drawings
 from firkin.drawings.sheet import rail_of, vessel_of
@@ -126,7 +126,6 @@ def _as_it_stands(making: Making) -> dict[str, object]:
         "vessel": vessel_of(progress.result, batch.vessel.volume_mL if batch.vessel else None),
         "insights": with_drawings(_insights(progress, progress.task)),
         "findings": _findings(progress),
-        "working": work_reckoning(progress.result),
         "cautions": cautions_for(progress.formula),
         "left_out": left_out(progress),
         "too_small": _too_small(batch, progress),

@@ -42,6 +42,11 @@ class Active:
         return max(self.label, self.true)
 
     @property
+    def apart(self) -> bool:
+        """True where label and true strength differ by what is worth a word: a twentieth of a point."""
+        return abs(self.label - self.true) > 0.05
+
+    @property
     def on_label(self) -> bool:
         """True where its strength stands on the label of a bottle."""
         return self.is_alcohol or self.active == SURFACTANTS or find(self.active).on_label

@@ -17,15 +17,19 @@ from django.utils.text import slugify
 from firkin.core import catalogue
 from firkin.core.audit import Finding
 from firkin.core.catalogue import rule_lines
-from firkin.core.formula import Reckoning
+from firkin.core.formula import Reckoning, work_reckoning
 from firkin.core.measures import Strength, amount_words, hours_words, weight_words
 from firkin.core.measures import figures as core_figures
 from firkin.core.use import Rate
 from firkin.core.use import rate_words as core_rate_words
 from firkin.ui import rows
 from firkin.ui.drawn_alone import as_file
+from firkin.ui.sureness import sure_as_said
 
 register = template.Library()
+
+#: Ends of a range nearer than this, in points, are one figure.
+_SAME = 0.005
 
 #: Verdicts by word, shape and colour: never by colour alone.
 VERDICT_WORDS = {
@@ -194,6 +198,18 @@ def verdict(key: str) -> dict[str, str]:
     """A verdict by word and shape."""
     word, shape = VERDICT_WORDS[key]
     return {"key": key, "word": word, "shape": shape}
+
+
+@register.inclusion_tag("ui/why.html")
+def why(result: Reckoning) -> dict[str, object]:
+    """Why a strength or a verdict is what it is: its arithmetic, who says so, and how sure it is, in one place."""
+    return {
+        "alcohols": [active for active in result.actives if active.is_alcohol],
+        "working": work_reckoning(result),
+        "rules": list(dict.fromkeys(standing.guideline for standing in result.verdicts)),
+        "sure": sure_as_said(result.formula),
+        "ranged": [active for active in result.actives if active.high - active.low > _SAME],
+    }
 
 
 @register.filter
