@@ -321,7 +321,7 @@ def test_where_the_rest_would_let_somebody_go_short_it_moves_too(workshop, maker
     needs(rub, 9000.0, today + timedelta(days=8))
     plan = planned(workshop, maker)
     row = plan.planned["batches"][0]
-    needs(rub, 1000.0, today + timedelta(days=5))
+    needs(rub, 1000.0, today + timedelta(days=3))  # begun today, or not at all
     late = {**row, "start": (today + timedelta(days=1)).isoformat(), "free": (today + timedelta(days=4)).isoformat()}
     plan.planned = {**plan.planned, "batches": [late]}
     plan.save()

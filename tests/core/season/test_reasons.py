@@ -168,3 +168,27 @@ def test_with_more_in_store_it_runs_dry_less_often_and_wilder_use_more_often() -
     assert dry(1000, 0.0) == 0
     assert 400 > dry(900, 0.3) > dry(1200, 0.3) > dry(2000, 0.3)
     assert dry(1300, 0.1) < dry(1300, 0.5)
+
+
+def test_no_change_is_told_that_another_product_would_pay_for() -> None:
+    """One evening has room for one batch: with ethanol the rub would be made, and the gel would go short instead."""
+    asked = season(
+        products=[product("rub"), product("gel", takes={"gum": 0.1})],
+        needs=[{"product": "rub", "mL": 1000, "on": "2026-12-11"}, {"product": "gel", "mL": 600, "on": "2026-12-11"}],
+        evening=CLOSED, stocks=[{"id": "ethanol", "left": 0}, {"id": "gum", "left": 10_000}],
+    )  # fmt: skip
+    plan = plan_season(season_from_dict(asked), 10.0)
+    assert [(one.product, one.mL) for one in plan.short] == [("rub", 1000)]
+    assert "ethanol" not in plan.short[0].would_do
+    assert "ask for 1 L less" in plan.short[0].would_do.lower()
+
+
+def test_one_batch_in_fifty_is_lost() -> None:
+    """A thousand plays of one batch with time to spare: 20 are lost, give or take three standard deviations of 4.4."""
+    every = {"minutes": 60, "days": ["mon", "tue", "wed", "thu", "fri", "sat", "sun"]}
+    asked = season(evening=every, needs=[{"product": "rub", "mL": 1000, "on": "2026-12-14"}])
+    plan = plan_season(season_from_dict(asked), 10.0)
+    early = replace(plan, batches=tuple(replace(one, start=0, free=3) for one in plan.batches))
+    (ahead,) = play_ahead(early, {"rub": 0.0}, 1000, 1)
+    assert 7 <= ahead.ran_dry <= 33
+    assert set(ahead.first_dry) == {13}
