@@ -318,6 +318,7 @@ def test_fallen_behind_the_rest_stays_where_it_is(bench, workshop, maker, rub, t
 
 def test_where_the_rest_would_let_somebody_go_short_it_moves_too(workshop, maker, rub, today):
     """One drum: what stands in it for the later need is in the way of an earlier one that came in since."""
+    alcohol(workshop, 10_000.0, "60.00")
     needs(rub, 9000.0, today + timedelta(days=8))
     plan = planned(workshop, maker)
     row = plan.planned["batches"][0]
