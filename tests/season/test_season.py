@@ -492,3 +492,32 @@ def test_what_has_passed_is_in_no_calendar(workshop, maker, rub, today):
         plan.planned = {**plan.planned, "batches": [moved], "buy": []}
         plan.save()
         assert len(planned_events(workshop, None, None)) == there
+
+
+def test_begun_and_planned_again_it_is_not_planned_twice(bench, workshop, maker, rub, today):
+    needs(rub, 1000.0, today + timedelta(days=9), times=4)
+    plan = planned(workshop, maker)
+    bench.post(reverse("season:start", args=[plan.pk, 0]))
+    asked = season_of(workshop).document
+    assert [row["mL"] for row in asked["running"]] == [4000]
+    assert asked["stocks"][0]["left"] == 0.0  # 2 L were there, and the batch takes 3.2 L
+    bench.post(reverse("season:make"))
+    anew = Plan.objects.newest_of(workshop)
+    assert (anew.planned["batches"], anew.planned["unmet_mL"]) == ([], 0)
+    Batch.objects.update(created_at=timezone.now() - timedelta(days=15))  # planned, and forgotten
+    assert "running" not in season_of(workshop).document
+
+
+def test_begun_bought_and_undone_it_stays_begun_and_bought(bench, workshop, maker, rub, today):
+    needs(rub, 1000.0, today + timedelta(days=9), times=4)
+    first = planned(workshop, maker)
+    second = begin(workshop, maker, "Again.", [])
+    assert second.planned["batches"] == first.planned["batches"]
+    bench.post(reverse("season:start", args=[second.pk, 0]))
+    bench.post(reverse("season:bag", args=[second.pk, 0]), {"0-price": "31.00"})
+    bench.post(reverse("season:undo", args=[second.pk]))
+    assert Plan.objects.newest_of(workshop) == first
+    bench.post(reverse("season:start", args=[first.pk, 0]))
+    bench.post(reverse("season:bag", args=[first.pk, 0]), {"0-price": "31.00"})
+    assert (Batch.objects.count(), Stock.objects.count()) == (1, 2)
+    assert Shown(first).soon == []

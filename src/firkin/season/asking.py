@@ -36,8 +36,12 @@ ALCOHOL_MOST_ML = 50_000.0
 #: A bottle stands for what a formula asks for where their strengths are so near, points.
 _SAME_POINTS = 0.25
 _MOST_ALTERNATIVES = 3
-#: What is in these states is in the vessel it is made in.
-_IN_VESSEL = (State.MAKING, State.RESTING)
+#: What floats lose of a whole mL.
+_ROUNDING_ML = 0.01
+#: What is in these states is in the vessel it is made in, or about to be.
+_IN_VESSEL = (State.PLANNED, State.MAKING, State.RESTING)
+#: A batch that was planned longer ago than this and never begun holds nothing, days.
+_FORGOTTEN_D = 14
 _GONE = (State.USED, State.DISCARDED)
 
 
@@ -93,11 +97,12 @@ def season_of(workshop: Workshop, pinned: Iterable[dict[str, Any]] = (), begins:
         left_out += said
         needs += asked
         there = _store_mL(product)
-        row["on_hand_mL"] = max(0, math.floor(there - safety))
+        row["on_hand_mL"] = max(0, math.floor(there - safety + _ROUNDING_ML))
         if safety:
             row["least_left_mL"] = math.ceil(safety)
         products.append(row)
         running += _running(product, row, begins)
+    _spoken_for(workshop, shelf)
     days = 7 * habits.weeks
     document: dict[str, Any] = {
         "format": SEASON_FORMAT,
@@ -136,14 +141,17 @@ class _Shelf:
     def material_of(self, line: Line, strength: Strength | None) -> Material:
         """The stock that a line is made from, looked up on the shelf when it is first asked for."""
         strength = strength if line.material.reports else None
-        said = "" if strength is None else f" {plain_figures(round(strength.value, 1))} %"
-        name = f"{line.material.name}{said}"
+        name = _called(line, strength)
         there = self.materials.get(name)
         if there is None:
             there = Material(name, line.material.written, strength, "g" if line.solid else "mL")
             self.materials[name] = there
             self._count(there, line)
         return there
+
+    def known(self, line: Line, strength: Strength | None) -> Material | None:
+        """The stock that a line is made from, where a product takes it."""
+        return self.materials.get(_called(line, strength))
 
     def _count(self, there: Material, line: Line) -> None:
         """What is left of it, until when, and what its packs cost, oldest first so that the last price stands."""
@@ -172,6 +180,12 @@ class _Shelf:
                 before = left.get(str(stock.strength), (0.0, stock.strength))[0]
                 left[str(stock.strength)] = (before + stock.left_g, stock.strength)
         return [strength for _, strength in sorted(left.values(), key=lambda one: -one[0])]
+
+
+def _called(line: Line, strength: Strength | None) -> str:
+    """What the season calls the stock of a line."""
+    said = "" if strength is None or not line.material.reports else f" {plain_figures(round(strength.value, 1))} %"
+    return f"{line.material.name}{said}"
 
 
 def _past(stock: Stock) -> bool:
@@ -360,6 +374,8 @@ def _running(product: Product, row: dict[str, Any], begins: date) -> list[dict[s
     rest = math.ceil(row["wait_h"] / 24.0 - 1e-9)
     now = Batch.objects.of_formula(product.formula_id).filter(state__in=_IN_VESSEL, bad_since=None)
     for batch in now.select_related("vessel"):
+        if _forgotten(batch):
+            continue
         free = timezone.localtime(batch.rests_until).date() if batch.rests_until else begins + timedelta(days=rest)
         vessel = batch.vessel.name if batch.vessel is not None else ""
         mL = batch.comes_to_mL or reckon(batch.formula()).total.volume_mL
@@ -368,10 +384,28 @@ def _running(product: Product, row: dict[str, Any], begins: date) -> list[dict[s
                 "product": row["id"],
                 "vessel": vessel if vessel in row["vessels"] else row["vessels"][0],
                 "free": max(begins, free).isoformat(),
-                "mL": math.floor(mL),
+                "mL": math.floor(mL + _ROUNDING_ML),
             }
         )
     return found
+
+
+def _forgotten(batch: Batch) -> bool:
+    """True for a batch that was planned and never begun for too long."""
+    long_ago = timezone.now() - timedelta(days=_FORGOTTEN_D)
+    return batch.state == State.PLANNED and batch.created_at < long_ago
+
+
+def _spoken_for(workshop: Workshop, shelf: _Shelf) -> None:
+    """What batches that are planned and not begun will take is no longer there for others."""
+    planned = Batch.objects.filter(workshop=workshop, state=State.PLANNED, bad_since=None).prefetch_related("lines")
+    for batch in planned:
+        if _forgotten(batch):
+            continue
+        for line, row in zip(batch.formula(shelf.own).lines, batch.lines.all(), strict=False):
+            there = shelf.known(line, row.strength)
+            if there is not None:
+                there.left = max(0.0, there.left - (row.planned_g if there.unit == "g" else row.planned_mL))
 
 
 def _stock_row(one: Material, habits: Habits) -> dict[str, Any]:

@@ -26,6 +26,37 @@ def batches_of(plan: Plan) -> list[dict[str, Any]]:
     return rows
 
 
+#: So many of what was begun or bought before are looked at, the newest.
+_LOOKED_BACK = 200
+
+
+def started_of(plan: Plan) -> dict[int, int]:
+    """Which of a plan's batches were begun, by their places: under this plan, or as the same batch of one before."""
+    begun: dict[tuple[str, str], int] = {}
+    rows = Started.objects.filter(plan__workshop=plan.workshop).select_related("plan").order_by("-pk")
+    for row in rows[:_LOOKED_BACK]:
+        there = batches_of(row.plan)
+        if row.place < len(there):
+            begun.setdefault((there[row.place]["product"], there[row.place]["start"]), row.batch_id)
+    keys = [(one["product"], one["start"]) for one in batches_of(plan)]
+    return {place: begun[key] for place, key in enumerate(keys) if key in begun and key not in keys[:place]}
+
+
+def bagged_of(plan: Plan) -> set[int]:
+    """Which lines of a plan's shopping were bought: under this plan, or as the same line of one before."""
+    bought = set()
+    rows = Bagged.objects.filter(plan__workshop=plan.workshop).select_related("plan").order_by("-pk")
+    for row in rows[:_LOOKED_BACK]:
+        lines = (row.plan.planned or {}).get("buy", [])
+        if row.place < len(lines):
+            bought.add(_line_of(lines[row.place]))
+    return {place for place, row in enumerate((plan.planned or {}).get("buy", [])) if _line_of(row) in bought}
+
+
+def _line_of(row: dict[str, Any]) -> tuple[str, str, float]:
+    return row["stock"], row["order"], float(row.get("size", 0.0))
+
+
 def open_day(habits: Habits, day: date, steps: int, first: date, last: date) -> date | None:
     """The ``steps``-th open day after (or before) a day, within the plan; None where there is none."""
     step = 1 if steps > 0 else -1
@@ -76,9 +107,9 @@ def undo(plan: Plan) -> Plan | None:
 def start(plan: Plan, place: int, user: User) -> Batch:
     """Make a real batch of a planned one, filled in: its size, its vessel, the bottles it was planned from."""
     row = batches_of(plan)[place]
-    there = Started.objects.filter(plan=plan, place=place).first()
-    if there is not None:
-        return there.batch
+    begun = started_of(plan).get(place)
+    if begun is not None:
+        return Batch.objects.get(pk=begun)
     product = product_of(plan, row["product"])
     version = product.formula.current
     formula = version.as_core()
@@ -141,6 +172,8 @@ def bag(plan: Plan, place: int, price: Decimal | None) -> list[Stock]:
 
     Bought already, nothing more happens. Raises CannotReckon where nothing is known of it any more.
     """
+    if place in bagged_of(plan):
+        return []
     row = (plan.planned or {})["buy"][place]
     material = season_of(plan.workshop).materials.get(row["stock"])
     if material is None or not material.packs:

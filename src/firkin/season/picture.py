@@ -15,7 +15,7 @@ from firkin.core.measures import amount_words, figures
 from firkin.core.season import Ahead, SeasonPlan, levels, plan_from_dict, season_from_dict
 from firkin.drawings.season import Block, ProductRow, SeasonPicture, VesselRow, season
 from firkin.season.models import Habits, Need, Plan
-from firkin.season.moves import batches_of, made_mL
+from firkin.season.moves import bagged_of, batches_of, made_mL, started_of
 
 #: Colours of products, in the order they stand.
 _GROUNDS = ("liquor", "soap", "honey", "gel", "water", "mist")
@@ -65,8 +65,8 @@ class Shown:
         self.plan, self.today = plan, today or timezone.localdate()
         self.data: dict[str, Any] = plan.planned or {}
         self.core: SeasonPlan = plan_from_dict(season_from_dict(plan.asked), self.data)
-        self.started = {row.place: row.batch_id for row in plan.started.all()}
-        self.bagged = {row.place for row in plan.bagged.all()}
+        self.started = started_of(plan)
+        self.bagged = bagged_of(plan)
         self.habits = Habits.objects.get_or_create(workshop=plan.workshop)[0]
 
     @property
