@@ -67,7 +67,8 @@ def test_what_must_never_meet_is_what_the_matrix_says() -> None:
 
 def test_every_planted_fault_comes_up_and_so_does_none() -> None:
     right = {draw("spot", seed).answer_words for seed in range(200)}
-    assert len(right) >= 4
+    assert len(right) == 5
+    assert all(len(draw("spot", seed).choices) == 5 for seed in range(40))
     assert "Nothing is wrong with it." in right
 
 

@@ -72,12 +72,19 @@ def takes_gel(random: Random, seed: int) -> Problem:
     return Problem("takes-gel", seed, text, float(place), choices=choices, working=working, wrong=wrong)
 
 
+#: What may be wrong; of a recipe without it the others are wrong answers.
+_WEAK = "The alcohol is too weak for its rule."
+_BLEACH = "There is bleach in it, and bleach goes into plain water only."
+_OIL = "There is far too much essential oil in it."
+_POISON = "Methanol is a poison, through skin too."
+
+
 def _thin(formula: Formula) -> tuple[Formula, str] | None:
     """A weaker bottle than the formula asks for."""
     for at, line in enumerate(formula.lines):
         if line.material.alcohol is not None and formula.guidelines:
             weak = Line(line.material, line.amount, Strength.of(50.0, "v/v"))
-            return _with(formula, at, weak), "The alcohol is too weak for its rule."
+            return _with(formula, at, weak), _WEAK
     return None
 
 
@@ -86,7 +93,7 @@ def _bleach(formula: Formula) -> tuple[Formula, str] | None:
     bleach = Line(find("sodium-hypochlorite"), read_quantity("50 mL"))
     if not any(_stops("sodium-hypochlorite", line.material.id) for line in formula.lines if line.material.known):
         return None
-    return _more(formula, bleach), "There is bleach in it, and bleach goes into plain water only."
+    return _more(formula, bleach), _BLEACH
 
 
 def _oil(formula: Formula) -> tuple[Formula, str] | None:
@@ -94,16 +101,14 @@ def _oil(formula: Formula) -> tuple[Formula, str] | None:
     if formula.dry or not formula.make:
         return None
     share = reckon(formula).total.volume_mL * 0.1
-    return _more(
-        formula, Line(find("lavender-oil"), read_quantity(f"{share:.0f} mL"))
-    ), "There is far too much essential oil in it."
+    return _more(formula, Line(find("lavender-oil"), read_quantity(f"{share:.0f} mL"))), _OIL
 
 
 def _methanol(formula: Formula) -> tuple[Formula, str] | None:
     """An alcohol that is a poison."""
     for at, line in enumerate(formula.lines):
         if line.material.alcohol is not None:
-            return _with(formula, at, Line(find("methanol"), line.amount)), "Methanol is a poison, through skin too."
+            return _with(formula, at, Line(find("methanol"), line.amount)), _POISON
     return None
 
 
@@ -131,13 +136,14 @@ def spot(random: Random, seed: int) -> Problem:
         "alcohol-surfaces",
         "peroxide-surfaces",
     )
-    formula = house_formulas()[random.choice(keys)].formula
+    clean = [one for key in keys if not _speaks(one := house_formulas()[key].formula)]
+    formula = random.choice(clean)
     planted = [found for plant in _PLANTED if (found := plant(formula)) is not None and _speaks(found[0])]
     if random.random() < 0.2 or not planted:
         made, right = formula, _NOTHING
     else:
         made, right = random.choice(planted)
-    answers = [_NOTHING, *dict.fromkeys(words for _, words in planted)]
+    answers = [_NOTHING, _WEAK, _BLEACH, _OIL, _POISON]
     random.shuffle(answers)
     lines = "; ".join(
         f"{line.material.name}{f' {line.strength}' if line.strength is not None else ''} {line.amount}"
