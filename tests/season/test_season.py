@@ -9,7 +9,7 @@ from django.utils import timezone
 from firkin.accounts.models import Membership, User, Workshop
 from firkin.batches.models import Batch, CalendarFeed, State
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import formula_from_dict
+from firkin.core.formula import formula_from_dict, house_formulas
 from firkin.core.measures import Quantity, Strength
 from firkin.core.season import season_from_dict
 from firkin.exchange.validation import check
@@ -521,3 +521,16 @@ def test_begun_bought_and_undone_it_stays_begun_and_bought(bench, workshop, make
     bench.post(reverse("season:bag", args=[first.pk, 0]), {"0-price": "31.00"})
     assert (Batch.objects.count(), Stock.objects.count()) == (1, 2)
     assert Shown(first).soon == []
+
+
+def test_a_ferment_is_vented_and_a_soap_looked_at_again_on_later_evenings(workshop, maker, rub, today):
+    """As the bench lets it come due: daily in the first week, then less; re-checks a day after it is ready."""
+    for key, least in (("citrus-ferment", 1000.0), ("bar-soap-liquid", 1000.0)):
+        formula = Formula.objects.keep(house_formulas()[key].formula, workshop, maker)
+        Product.objects.create(formula=formula, least_mL=least, most_mL=5000.0, minutes=30.0)
+    rows = {row["id"]: row for row in season_of(workshop).document["products"]}
+    vents = [one for one in rows["Citrus ferment"]["later"] if one["minutes"] == 2.0]
+    assert [one["after_days"] for one in vents][:8] == [1, 2, 3, 4, 5, 6, 7, 10]
+    assert rows["Citrus ferment"]["later"][-1]["minutes"] >= 15.0
+    assert rows["Quay rub"]["later"] == [{"after_days": 3, "minutes": 15.0}]
+    assert {one["minutes"] for one in rows["Liquid soap from bars"]["later"]} == {15.0, 5.0}

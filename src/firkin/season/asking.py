@@ -15,11 +15,11 @@ from django.utils import timezone
 
 from firkin.accounts.models import Workshop
 from firkin.batches.models import Batch, Bottle, Filling, State
-from firkin.core.bench import keeps_days
+from firkin.core.bench import after_making, keeps_days, while_waiting
 from firkin.core.catalogue import families, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, nature, reckon, steps_of, with_bottles
-from firkin.core.measures import Strength, plain_figures
+from firkin.core.measures import Strength, plain_figures, wait_kind
 from firkin.core.season import SEASON_FORMAT
 from firkin.core.use import BottleIs
 from firkin.season.models import Habits, Need, Product
@@ -31,6 +31,8 @@ from firkin.use.standing import Standing, standings
 USUAL_MINUTES = 45.0
 #: Filling a batch that has rested takes so many minutes on a later evening (common practice, no source).
 FILLING_MINUTES = 15.0
+#: Venting a ferment, and looking at a batch again (common practice, no source).
+VENTING_MINUTES, LOOKING_MINUTES = 2.0, 5.0
 #: Never more alcohol in one place, mL (WHO, Guide to Local Production: 50 L).
 ALCOHOL_MOST_ML = 50_000.0
 #: A bottle stands for what a formula asks for where their strengths are so near, points.
@@ -244,9 +246,28 @@ def _product_row(product: Product, shelf: _Shelf) -> dict[str, Any]:
         "vessels": fits,
         "takes": _takes(formula, shelf),
     }
-    if wait_h > 0.0:
-        row["later"] = [{"after_days": math.ceil(wait_h / 24.0 - 1e-9), "minutes": FILLING_MINUTES}]
+    later = _later(formula, wait_h)
+    if later:
+        row["later"] = later
     return row
+
+
+def _later(formula: Formula, wait_h: float) -> list[dict[str, Any]]:
+    """Evenings' work after its start: venting while it ferments, looking at it again, filling it once it is ready."""
+    minutes: dict[int, float] = {}
+    for step in steps_of(formula):
+        if step.wait_h:
+            for due in while_waiting(wait_kind(step.do, step.text)):
+                day = math.ceil(due.after_h / 24.0)
+                minutes[day] = minutes.get(day, 0.0) + VENTING_MINUTES
+    ready = math.ceil(wait_h / 24.0 - 1e-9)
+    if wait_h > 0.0:
+        minutes[ready] = minutes.get(ready, 0.0) + FILLING_MINUTES
+    for due in after_making(formula):
+        if due.kind == "recheck":
+            day = ready + math.ceil(due.after_h / 24.0)
+            minutes[day] = minutes.get(day, 0.0) + LOOKING_MINUTES
+    return [{"after_days": day, "minutes": much} for day, much in sorted(minutes.items())]
 
 
 def _takes(formula: Formula, shelf: _Shelf) -> Any:

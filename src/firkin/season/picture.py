@@ -161,8 +161,8 @@ class Shown:
             found.append(Item(row.start, "make", words, product.minutes, row.place, row.started is not None, row.late))
             for after, minutes in product.later:
                 day = row.start + timedelta(days=after)
-                if day <= self.plan.ends:
-                    found.append(Item(day, "fill", f"{row.product} is ready: fill it", minutes))
+                if day <= self.plan.ends and (words := _later_words(row, day)):
+                    found.append(Item(day, "fill", words, minutes))
         for place, one in enumerate(self.data.get("buy", [])):
             done = place in self.bagged
             found.append(Item(date.fromisoformat(one["order"]), "buy", f"Order {buy_words(one, self)}", done=done))
@@ -349,6 +349,15 @@ def soon_of(workshop: Workshop) -> list[Item]:
     """What the plan that stands wants done in the next seven days; nothing where there is none."""
     plan = Plan.objects.newest_of(workshop)
     return Shown(plan).soon if plan is not None else []
+
+
+def _later_words(row: Row, day: date) -> str:
+    """What is to be done on a day after a batch was made; before it is ready only the first venting is told."""
+    if day == row.free:
+        return f"{row.product} is ready: fill it"
+    if day > row.free:
+        return f"Look at {row.product} again"
+    return f"Vent {row.product}, and from then on as it asks" if day == row.start + timedelta(days=1) else ""
 
 
 #: An evening at the bench begins at this hour in the calendar; an order is looked at in the morning.
