@@ -43,6 +43,7 @@ OPEN = {
     "exchange/tables/<slug:name>.csv": {"name": "readings"},
     "batches/calendar/feed/<slug:token>.ics": {"token": "made-up"},
     "accounts/join/<slug:token>/": {"token": "made-up"},
+    "accounts/first/<str:token>/": {"token": "made-up"},
     "accounts/reset/<slug:token>/": {"token": "made-up"},
 }
 #: What an address needs besides to say anything.

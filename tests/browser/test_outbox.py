@@ -81,3 +81,25 @@ def test_a_task_another_hand_did_says_who_and_what(hand, maker, workshop) -> Non
     hand.reads("did this already at")
     hand.reads("(Ethanol 833.3 mL)")
     assert len(pours(batch)) == 1
+
+
+def test_on_a_phone_the_notice_leaves_the_field_in_sight(hand, maker, workshop) -> None:
+    at_the_bench(hand, workshop, maker)
+    width, height = hand.browser.get_window_size().values()
+    hand.browser.set_window_size(390, 700)
+    try:
+        gone(hand, yes=True)
+        hand.type("#id_amount", "830")
+        hand.keys(Keys.ENTER)
+        hand.reads("Not stored yet", ".outbox")
+        field, notice = (hand.find(css).rect for css in ("#id_amount", ".outbox"))
+        above = hand.browser.execute_script("return window.scrollY")
+        assert field["y"] - above + field["height"] <= notice["y"] - above
+        hand.browser.execute_script("window.scrollTo(0, document.body.scrollHeight)")
+        last = "return Math.max(...[...document.querySelectorAll('main *')].map(e => e.getBoundingClientRect().bottom))"
+        assert hand.browser.execute_script(last) <= hand.find(".outbox").rect["y"] - hand.browser.execute_script(
+            "return window.scrollY"
+        )
+    finally:
+        gone(hand, yes=False)
+        hand.browser.set_window_size(width, height)

@@ -103,6 +103,22 @@ def test_the_demo_prints_its_address_and_opens_by_itself(run) -> None:
         server.communicate()
 
 
+def test_a_new_machine_lets_the_first_keeper_in_by_a_link(run) -> None:
+    server = run("serve", "--port", "0")
+    try:
+        server.stdout.readline()
+        port, path = re.search(r"http://127\.0\.0\.1:(\d+)(/accounts/first/\S+)", server.stdout.readline()).groups()
+        browser = http.client.HTTPConnection("127.0.0.1", int(port), timeout=120)
+        browser.request("GET", path)
+        answer = browser.getresponse()
+        assert answer.status == 200
+        assert "Set up your bench" in answer.read().decode()
+        browser.close()
+    finally:
+        server.send_signal(signal.SIGKILL)
+        server.communicate()
+
+
 def served(run, *arguments: str) -> tuple[subprocess.Popen[str], int]:
     """A server that is up, and its port."""
     server = run("serve", "--port", "0", *arguments)

@@ -67,6 +67,36 @@ class AccountForm(UserCreationForm):  # type: ignore[type-arg]
         _in_the_look(self, labels, "password1")
 
 
+class FirstForm(AccountForm):
+    """The first account of all, and the workshop it keeps."""
+
+    workshop = forms.CharField(label="Name of your workshop", max_length=80, widget=text_widget(autocomplete="off"))
+    time_zone = forms.CharField(
+        label="Time zone",
+        max_length=60,
+        help_text="As this machine is set. Waits end, and days are counted, by it.",
+        widget=text_widget("Europe/Berlin", autocomplete="off"),
+    )
+
+    def clean_workshop(self) -> str:
+        """A name no other workshop has."""
+        name: str = self.cleaned_data["workshop"]
+        if Workshop.objects.filter(name=name).exists():
+            raise ValidationError(f"There is a workshop {name} already. Choose another name.")
+        return name
+
+    def clean_time_zone(self) -> str:
+        """A name from the time zone database."""
+        return _zone(self.cleaned_data["time_zone"])
+
+
+def _zone(written: str) -> str:
+    """A name from the time zone database of this machine; raises ValidationError for another."""
+    if written.strip() not in zoneinfo.available_timezones():
+        raise ValidationError("That is no time zone. Write one such as Europe/Berlin.")
+    return written.strip()
+
+
 def _in_the_look(form: forms.BaseForm, labels: dict[str, str], password: str) -> None:
     """Fields of Django's own forms, in the look and the words of the bench."""
     for name, label in labels.items():
@@ -176,10 +206,7 @@ class WorkshopForm(forms.ModelForm):  # type: ignore[type-arg]
 
     def clean_time_zone(self) -> str:
         """One that this machine knows."""
-        zone: str = self.cleaned_data["time_zone"].strip()
-        if zone not in zoneinfo.available_timezones():
-            raise ValidationError("That is no time zone. Write one such as Europe/Berlin, or choose from the list.")
-        return zone
+        return _zone(self.cleaned_data["time_zone"])
 
     def clean_currency(self) -> str:
         """Three letters."""

@@ -2,6 +2,7 @@
 
 from django.urls import path
 
+from firkin.accounts.first import first
 from firkin.accounts.members import audit, join, members, new_password
 from firkin.accounts.passkeys import BeginRegistration, BeginSignIn, CompleteRegistration, CompleteSignIn
 from firkin.accounts.second_step import second_step, set_up
@@ -14,6 +15,7 @@ urlpatterns = [
     path("me/", me, name="me"),
     path("members/", members, name="members"),
     path("join/<slug:token>/", join, name="join"),
+    path("first/<str:token>/", first, name="first"),
     path("members/audit/", audit, name="audit"),
     path("reset/<slug:token>/", new_password, name="new_password"),
     path("second-step/", second_step, name="second_step"),

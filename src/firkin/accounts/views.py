@@ -51,6 +51,7 @@ class SignIn(LoginView):
     def get_context_data(self, **more: Any) -> dict[str, Any]:
         """With the form that is carried along."""
         shown = {"unsent": self.request.POST.get("unsent", ""), "passkeys_offered": passkeys_offered(self.request)}
+        shown["nobody_yet"] = not User.objects.exists()
         return super().get_context_data(**more) | shown
 
 

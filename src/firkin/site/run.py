@@ -196,18 +196,12 @@ def load_demo(fresh: bool) -> None:
         demo.load()
 
 
-def machine_zone() -> str:
-    """The time zone this machine is set to, by its name; UTC when it does not say."""
-    place = str(Path("/etc/localtime").resolve())
-    name = os.environ.get("TZ") or place.partition("zoneinfo/")[2]
-    return name if name in zoneinfo.available_timezones() else "UTC"
-
-
 def add_user(name: str, workshop_name: str, zone: str) -> int:
     """Make an account and its workshop, asking for the password twice."""
     from django.contrib.auth.password_validation import validate_password
     from django.core.exceptions import ValidationError
 
+    from firkin.accounts.first import machine_zone
     from firkin.accounts.models import Membership, User, Workshop
 
     if zone and zone not in zoneinfo.available_timezones():
@@ -256,6 +250,8 @@ def serve(host: str, port: int, behind: str = "") -> None:
     from django.core.wsgi import get_wsgi_application
     from waitress import create_server
 
+    from firkin.accounts.first import link
+
     believed = {"trusted_proxy_headers": {"x-forwarded-proto", "x-forwarded-for"}, "trusted_proxy_count": 1}
     proxy = {"trusted_proxy": behind, **believed} if behind else {}
     try:
@@ -276,6 +272,10 @@ def serve(host: str, port: int, behind: str = "") -> None:
     except OSError as error:
         sys.exit(f"Cannot listen on {host}:{port} ({error.strerror}). Try another --port.")
     print(f"Firkin is at http://{host}:{server.effective_port}/  (Ctrl-C to stop)", flush=True)
+    way_in = link()
+    if way_in:
+        here = f"http://{'127.0.0.1' if host in ('0.0.0.0', '::') else host}:{server.effective_port}"  # noqa: S104
+        print(f"There is no account yet. Make the first one here, within a day: {here}{way_in}", flush=True)
     server.run()
 
 

@@ -15,9 +15,21 @@
 
   const keep = () => sessionStorage.setItem(SHELF, JSON.stringify(waiting));
 
+  // The notice lies over the page's end: the page gets so much longer, and a field in use is not left beneath it.
+  const makeRoom = () => {
+    const height = line.isConnected ? window.innerHeight - line.getBoundingClientRect().top : 0;
+    document.body.style.paddingBottom = height ? `${height + 8}px` : "";
+    document.documentElement.style.scrollPaddingBottom = height ? `${height + 8}px` : "";
+    const field = document.activeElement;
+    if (height && field !== document.body && field.getBoundingClientRect().bottom > window.innerHeight - height) {
+      field.scrollIntoView({ block: "nearest" });
+    }
+  };
+
   const tell = (gone) => {
     if (!gone || !waiting.length) {
       line.remove();
+      makeRoom();
       return;
     }
     const list = document.createElement("ul");
@@ -32,6 +44,7 @@
     foot.textContent = "It is sent as soon as the connection is back. Keep this page open.";
     line.replaceChildren(head, list, foot);
     document.body.append(line);
+    makeRoom();
   };
 
   // What was typed and which button was pressed, as the maker would say it.
