@@ -29,6 +29,7 @@ urlpatterns = [
     path("instruments/", pouring.instruments, name="instruments"),
     path("<int:pk>/", stages.batch, name="batch"),
     path("<int:pk>/sure/", preparing.sure, name="sure"),
+    path("<int:pk>/rehearsal/", preparing.rehearsed, name="rehearsed"),
     path("<int:pk>/prepare/", preparing.prepare, name="prepare"),
     path("<int:pk>/make/", making.make, name="make"),
     path("<int:pk>/make/besides/", making.besides, name="besides"),

@@ -10,6 +10,8 @@ WIDTH, LEFT, RIGHT = 620.0, 18.0, 602.0
 _TOP, _FLOOR = 44.0, 190.0
 #: So many marks the strip has at the most.
 _MARKS = 7
+#: A spread of fewer points than this is drawn as wide as this, to be seen.
+_THIN = 4.0
 
 
 def sureness(
@@ -21,10 +23,14 @@ def sureness(
     maximum: float | None,
     rule: str,
 ) -> str:
-    """Draw it: per cent from left to right; what falls outside the rule in another ink. ``heights`` are equal steps."""
+    """Draw it: per cent from left to right; what falls outside the rule in another ink. ``heights`` are equal steps.
+
+    What can be below 0, as caustic left over is, has its 0 within.
+    """
     ends = [value for value in (lowest, highest, nominal, minimum, maximum) if value is not None]
     wide = max(max(ends) - min(ends), 0.4)
-    low, high = max(0.0, min(ends) - 0.08 * wide), min(100.0, max(ends) + 0.08 * wide)
+    low, high = min(ends) - 0.08 * wide, min(100.0, max(ends) + 0.08 * wide)
+    low = max(0.0, low) if min(ends) >= 0.0 else low
 
     def x(pct: float) -> float:
         return LEFT + (RIGHT - LEFT) * (pct - low) / (high - low)
@@ -35,6 +41,7 @@ def sureness(
         parts.append(
             tag("rect", x=left, y=_TOP, width=max(0.0, right - left), height=_FLOOR - _TOP, klass="sure-holds")
         )
+    thin = x(highest) - x(lowest) < _THIN
     step = (highest - lowest) / max(1, len(heights))
     for place, height in enumerate(heights):
         start, end = lowest + step * place, lowest + step * (place + 1)
@@ -46,9 +53,9 @@ def sureness(
         parts.append(
             tag(
                 "rect",
-                x=x(start) if step else x(start) - 2.0,
+                x=x(start) - _THIN / 2.0 if thin else x(start),
                 y=_FLOOR - tall,
-                width=max(x(end) - x(start), 4.0 if not step else 1.0),
+                width=_THIN if thin else max(x(end) - x(start), 1.0),
                 height=tall,
                 klass="sure-out" if outside else "sure-in",
             )
@@ -65,7 +72,7 @@ def sureness(
     centre = x(nominal)
     parts.append(tag("line", x1=centre, x2=centre, y1=_TOP, y2=_FLOOR, klass="sure-planned"))
     side = "end" if centre > WIDTH * 0.6 else "start"
-    words = f"planned {figures(nominal)} %"
+    words = f"planned {figures(nominal, 3 if nominal < 10.0 else 4)} %".replace("-", "−")
     parts.append(text(centre + (-6.0 if side == "end" else 6.0), _TOP + 16.0, words, "sure-word", side))
     parts += _axis(low, high, x)
     title = f"What batches come to: {figures(lowest)} to {figures(highest)} %, planned {figures(nominal)} %. {rule}"
@@ -82,6 +89,6 @@ def _axis(low: float, high: float, x: Callable[[float], float]) -> list[str]:
     while at <= high + 1e-9:
         place = x(at)
         parts.append(tag("line", x1=place, x2=place, y1=_FLOOR, y2=_FLOOR + 5.0, klass="tick"))
-        parts.append(text(place, _FLOOR + 20.0, f"{figures(round(at, 6))} %", "scale", "middle"))
+        parts.append(text(place, _FLOOR + 20.0, f"{figures(round(at, 6))} %".replace("-", "−"), "scale", "middle"))
         at += step
     return parts

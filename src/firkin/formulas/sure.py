@@ -15,13 +15,13 @@ from firkin.core.audit import Finding, audit
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula as CoreFormula
 from firkin.core.formula import reckon
-from firkin.core.measures import Quantity, amount_words, figures, hours_words, weight_words
+from firkin.core.measures import amount_words, figures, hours_words, read_quantity, weight_words
 from firkin.core.rehearsal import Event, Rehearsal, cares, rehearse
 from firkin.formulas.models import Formula
 from firkin.shelf.costs import cost_on_hand
 from firkin.shelf.models import Tool
 from firkin.ui.fields import Select, number_widget
-from firkin.ui.sureness import DRAWS, OwnTool, SureForm, sure_with
+from firkin.ui.sureness import DRAWS, OwnTool, SureForm, spare_with, sure_with
 
 #: A seed of more digits than this is none.
 _LARGEST_SEED = 999_999
@@ -42,6 +42,7 @@ def sure_page(request: MakerRequest, formula: CoreFormula, name: str, back: str)
     context = {
         "form": form,
         "sure": sure_with(formula, form.chosen(), own),
+        "spare": spare_with(formula, form.chosen(), own),
         "draws": DRAWS,
         "name": name,
         "back": back,
@@ -172,12 +173,14 @@ def _told(event: Event, played: Rehearsal) -> Told:
     if "line" in more:
         name = played.really.formula.lines[more["line"]].material.name.lower()
     if event.do in ("pour", "top"):
-        weighed = more["asked"].endswith("g") and not more["asked"].endswith("mg")
-        went_in = weight_words(more["amount_g"]) if weighed else Quantity(more["amount_mL"], "mL").words
+        wanted = read_quantity(more["asked"])
+        weighed = wanted.kind == "mass"
+        went_in = weight_words(more["amount_g"]) if weighed else amount_words(more["amount_mL"])
+        aim = weight_words(wanted.g) if weighed else amount_words(wanted.mL)
         verb = "Top up with" if event.do == "top" else "Pour"
         portion = f", addition {more['portion']}" if "portion" in more else ""
         bottle = f", from a bottle of {_short(more['strength'])}" if "strength" in more else ""
-        asked = f"up to {more['asked']}" if event.do == "top" else f"asked {more['asked']}"
+        asked = f"up to {aim}" if event.do == "top" else f"asked {aim}"
         return Told(at, f"{verb} {name}{portion}", f"{asked}, went in {went_in}{bottle}", event.do)
     if event.do == "slip":
         seen = "seen" if more["noticed"] else "not seen"

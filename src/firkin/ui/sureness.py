@@ -1,5 +1,6 @@
 """How sure a strength is, as pages show it: tools chosen line by line, the sentence, the drawing, what would help."""
 
+import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -35,6 +36,15 @@ class Sure:
     ranked: str
     tried: tuple[str, ...]
     best: str
+
+
+@dataclass(frozen=True, slots=True)
+class Spare:
+    """Of a mix of acid and base: how sure it is that they meet."""
+
+    sentence: str
+    svg: str
+    ranked: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,6 +111,41 @@ def _good_to(key: str) -> str:
 
 def sure_with(formula: Formula, chosen: Sequence[str], own: Iterable[OwnTool] = ()) -> Sure | None:
     """How sure the strength of a formula is with these tools; None where nothing in it has a strength."""
+    return _sure(formula, _measures(chosen, own))
+
+
+def spare_with(formula: Formula, chosen: Sequence[str], own: Iterable[OwnTool] = ()) -> Spare | None:
+    """How sure it is with these tools that acid and caustic meet; None where there is no acid, or no base."""
+    from firkin.core.tolerance import how_neutral
+
+    try:
+        found = how_neutral(formula, _measures(chosen, own), DRAWS, 1)
+    except CannotReckon:
+        return None
+    if found is None:
+        return None
+    window = found.window_pct
+    rule = f"within {figures(window)} % of neutral"
+    over, acid = found.share_over_pct, found.share_acid_pct
+    said = [f"{in_twenty(found.share_near_pct)} made with these tools end {rule}."]
+    if over >= _LEAST_SHARE:
+        said.append(f"{_in_hundred(over)} have caustic left over, which burns: check the pH of each.")
+    if acid >= _LEAST_SHARE:
+        said.append(f"{_in_hundred(acid)} end acid.")
+    svg = sureness(found.lowest, found.highest, found.density, found.nominal, -window, window, rule)
+    return Spare(" ".join(said), svg, _ranked(formula, found.ranked))
+
+
+def _in_hundred(share: float) -> str:
+    """A share of what goes wrong, rounded up.
+
+    >>> _in_hundred(12.2), _in_hundred(1.0)
+    ('13 in 100', '1 in 100')
+    """
+    return f"{math.ceil(share - 1e-9)} in 100"
+
+
+def _measures(chosen: Sequence[str], own: Iterable[OwnTool]) -> list[Any]:
     from firkin.core.tolerance import Measure, measure_of
 
     mine = {one.name: one for one in own}
@@ -111,7 +156,7 @@ def sure_with(formula: Formula, chosen: Sequence[str], own: Iterable[OwnTool] = 
             measures.append(Measure(systematic=tool.error_pct / 100.0, group=key, size=tool.size, name=tool.name))
         else:
             measures.append(measure_of(tools()[key]) if key in tools() else Measure())
-    return _sure(formula, measures)
+    return measures
 
 
 def sure_as_said(formula: Formula) -> str:
@@ -153,7 +198,15 @@ def _sure(formula: Formula, measures: Sequence[Any]) -> Sure | None:
         limit.maximum if limit else None,
         rule,
     )
-    shares = [one for one in found.ranked if abs(one.share_of_variance_pct) >= _LEAST_SHARE]
+    best = _best(found.share_holding_pct, found.sd, tried)
+    said = tuple(
+        f"{one.change[0].upper()}{one.change[1:]}: {_holding(one.share_holding_pct)}" for one in tried[:_MOST_TRIED]
+    )
+    return Sure(_sentence(found.share_holding_pct, rule), tuple(more), svg, _ranked(formula, found.ranked), said, best)
+
+
+def _ranked(formula: Formula, ranked: Sequence[Any]) -> str:
+    """Whose error matters most, drawn; empty where nobody's does."""
     drawn = [
         Bar(
             formula.lines[one.line].material.name,
@@ -161,13 +214,10 @@ def _sure(formula: Formula, measures: Sequence[Any]) -> Sure | None:
             _share(one.share_of_variance_pct),
             "honey",
         )
-        for one in shares
+        for one in ranked
+        if abs(one.share_of_variance_pct) >= _LEAST_SHARE
     ]
-    best = _best(found.share_holding_pct, found.sd, tried)
-    said = tuple(
-        f"{one.change[0].upper()}{one.change[1:]}: {_holding(one.share_holding_pct)}" for one in tried[:_MOST_TRIED]
-    )
-    return Sure(_sentence(found.share_holding_pct, rule), tuple(more), svg, bars(drawn) if drawn else "", said, best)
+    return bars(drawn) if drawn else ""
 
 
 def _share(pct: float) -> str:

@@ -12,9 +12,10 @@ from firkin.core.densities import ALCOHOLS
 from firkin.core.errors import CannotRead
 from firkin.core.formula import Formula, house_formulas, reckon, steps_of, tops_last
 from firkin.core.measures import read_strength
+from firkin.core.questions import neutrality
 from firkin.core.rehearsal import REHEARSED, Rehearsal, cares, rehearse
 from firkin.core.rehearsal.care import SLIPS
-from firkin.core.tolerance import how_sure, measures_said
+from firkin.core.tolerance import how_neutral, how_sure, measures_said
 
 HOUSE = {key: one.formula for key, one in house_formulas().items()}
 
@@ -89,18 +90,18 @@ def test_every_family_is_played_a_thousand_times_without_a_fault(key: str) -> No
         checked(HOUSE[key], 10_000 + seed, list(cares())[seed % 3])
 
 
-@pytest.mark.parametrize(
-    ("key", "tools"),
-    [
-        ("who-one", ["cup"]),
-        ("who-two", ["jug", "scale-1g"]),
-        ("aloe-sixty", ["cup"]),
-        ("xanthan-gel", ["cylinder", "scale"]),
-        ("dish-gentle", ["cup", "scale-1g"]),
-        ("chlorine-spills", ["spoon"]),
-    ],
+#: House formulas, and the tools they are measured with.
+_MEASURED = (
+    ("who-one", ["cup"]),
+    ("who-two", ["jug", "scale-1g"]),
+    ("aloe-sixty", ["cup"]),
+    ("xanthan-gel", ["cylinder", "scale"]),
+    ("dish-gentle", ["cup", "scale-1g"]),
+    ("chlorine-spills", ["spoon"]),
 )
-def test_a_thousand_without_slips_spread_as_tolerance_says(key: str, tools: list[str]) -> None:
+
+
+def _spread_as_tolerance_says(key: str, tools: list[str], count: int) -> None:
     """JCGM 101:2008: the same distribution, drawn by two programs that share no line of it."""
     formula = HOUSE[key]
     scale = next((tool for tool in tools if tool.startswith("scale")), tools[0])
@@ -109,15 +110,33 @@ def test_a_thousand_without_slips_spread_as_tolerance_says(key: str, tools: list
     if formula.topped_up is not None and tops_last(formula):
         by_line[formula.topped_up] = scale if formula.make.kind == "mass" else tools[0]
     portions = {task.line: task.portions for task in tasks_of(formula)}
-    by_line = [{"tool": tool, "fillings": portions[i]} for i, tool in enumerate(by_line)]
-    sure = how_sure(formula, measures_said(formula, by_line), draws=20_000, seed=1)
-    played = [rehearse(formula, seed, "usual", tools, slips=False) for seed in range(1000)]
-    drawn = [one.really.active(sure.active).lower for one in played]
-    mean = sum(drawn) / len(drawn)
-    spread = math.sqrt(sum((value - mean) ** 2 for value in drawn) / len(drawn))
-    assert mean == pytest.approx(sure.mean, abs=4.0 * sure.sd / math.sqrt(1000.0) + 1e-6)
-    assert spread == pytest.approx(sure.sd, rel=0.1, abs=1e-6)
+    measures = measures_said(formula, [{"tool": tool, "fillings": portions[i]} for i, tool in enumerate(by_line)])
+    sure, spare = how_sure(formula, measures, draws=50_000, seed=1), how_neutral(formula, measures, 50_000, 1)
+    played = [rehearse(formula, seed, "usual", tools, slips=False) for seed in range(count)]
     assert not any(one.slips for one in played)
+    _alike([one.really.active(sure.active).lower for one in played], sure.mean, sure.sd)
+    if spare is not None:
+        ended = [neutrality(one.really) for one in played]
+        _alike([100.0 * (1.0 - one.acid_mol_h / one.base_mol_h) for one in ended if one], spare.mean, spare.sd)
+
+
+def _alike(drawn: list[float], mean: float, sd: float) -> None:
+    """A mean within four of its standard errors; a spread within what so many draws allow, six of its own."""
+    found = sum(drawn) / len(drawn)
+    spread = math.sqrt(sum((value - found) ** 2 for value in drawn) / len(drawn))
+    assert found == pytest.approx(mean, abs=4.5 * sd / math.sqrt(len(drawn)) + 1e-6)
+    assert spread == pytest.approx(sd, rel=6.0 / math.sqrt(2.0 * len(drawn)), abs=1e-6)
+
+
+@pytest.mark.parametrize(("key", "tools"), _MEASURED)
+def test_rehearsals_without_slips_spread_as_tolerance_says(key: str, tools: list[str]) -> None:
+    _spread_as_tolerance_says(key, tools, 1000)
+
+
+@pytest.mark.long
+@pytest.mark.parametrize(("key", "tools"), _MEASURED)
+def test_ten_thousand_rehearsals_spread_as_tolerance_says(key: str, tools: list[str]) -> None:
+    _spread_as_tolerance_says(key, tools, 10_000)
 
 
 def test_the_same_seed_plays_the_same_and_another_another() -> None:

@@ -25,7 +25,7 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning, reckon
 from firkin.core.kitchen import Kitchen, in_kitchen
 from firkin.core.measures import Quantity
-from firkin.formulas.sure import sure_page
+from firkin.formulas.sure import rehearsed_page, sure_page
 from firkin.shelf.models import kitchens_of
 
 
@@ -145,3 +145,9 @@ def sure(request: MakerRequest, pk: int) -> HttpResponse:
     """How sure the strength of this batch is with the tools chosen, out of the bottles it is made from."""
     batch = find_batch(request, pk)
     return sure_page(request, batch.formula(), str(batch), reverse("batches:batch", args=[pk]))
+
+
+def rehearsed(request: MakerRequest, pk: int) -> HttpResponse:
+    """This batch as it is planned, its size and its bottles, played through; nothing of it is kept."""
+    batch = find_batch(request, pk)
+    return rehearsed_page(request, batch.formula(), str(batch), reverse("batches:batch", args=[pk]))

@@ -7,7 +7,7 @@ from firkin.core.audit.findings import Finding, Severity
 from firkin.core.catalogue import families, find
 from firkin.core.formula import Formula, Reckoning, added, with_mass
 from firkin.core.measures import Quantity, figures
-from firkin.core.questions import neutralise, neutrality
+from firkin.core.questions import SURE_BY_MOLES, neutralise, neutrality
 
 
 def _sulfonic_acid(result: Reckoning) -> Iterator[Finding]:
@@ -38,7 +38,7 @@ def _sulfonic_acid(result: Reckoning) -> Iterator[Finding]:
             (*acid, *base),
             with_mass(result, base[0], result.lines[base[0]].mass_g - spare),
         )
-    elif ended.ends == "alkaline" and spare > _SURE * result.lines[base[0]].mass_g:
+    elif ended.ends == "alkaline" and spare > SURE_BY_MOLES * result.lines[base[0]].mass_g:
         yield _caustic_left(result, (*acid, *base), base[0], spare)
 
 
@@ -50,12 +50,10 @@ def _caustic_without_acid(result: Reckoning) -> Iterator[Finding]:
         return
     ended = neutrality(result)
     spare = sum(result.lines[i].mass_g for i in base) if ended is None else ended.base_g_spare
-    if spare > _SURE * result.lines[base[0]].mass_g and _ph_by_moles(result, base[0], spare) > _PH_OF_HANDS:
+    if spare > SURE_BY_MOLES * result.lines[base[0]].mass_g and _ph_by_moles(result, base[0], spare) > _PH_OF_HANDS:
         yield _caustic_left(result, base, base[0], spare)
 
 
-#: Below this share of the caustic nothing is said of what is left over (common practice, no source).
-_SURE = 0.05
 #: A pH by moles is only sure beyond this share of the caustic: LABSA's molar mass is a mean, and labels are rounded.
 _DOUBT = 0.10
 #: Half as much again as the acid takes is no slip of a scale (common practice, no source).

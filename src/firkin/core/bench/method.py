@@ -4,7 +4,7 @@ from firkin.core.bench.progress import Progress
 from firkin.core.bench.readings import Stands, measured_of
 from firkin.core.catalogue import Caution, cautions, families
 from firkin.core.formula import Formula, ferments
-from firkin.core.questions import neutrality
+from firkin.core.questions import SURE_BY_MOLES, neutrality
 
 
 def cautions_for(formula: Formula) -> tuple[Caution, ...]:
@@ -58,11 +58,7 @@ def taken_up(progress: Progress) -> tuple[int, ...]:
     if ended is None or high:
         return ()
     spare = ended.base_g_spare / max(1e-9, sum(progress.result.lines[i].mass_g for i in caustic))
-    return caustic if spare <= _SURE_BY_MOLES else ()
-
-
-#: By moles caustic counts as used up when at most this share of it is left over (LABSA's molar mass is a mean).
-_SURE_BY_MOLES = 0.05
+    return caustic if spare <= SURE_BY_MOLES else ()
 
 
 def gear_for(formula: Formula) -> tuple[str, ...]:

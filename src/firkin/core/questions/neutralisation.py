@@ -11,6 +11,9 @@ from firkin.core.questions.pictures import Bar, Bars
 
 #: Within this share of the acid the mix counts as neutral: finer than a kitchen scale can place it.
 NEUTRAL_SLACK = 0.005
+#: By moles caustic counts as used up when at most this share of it is left over: LABSA's molar mass is a mean, and
+#: labels are rounded (common practice, no source).
+SURE_BY_MOLES = 0.05
 #: Litres in a mole of gas at 20 degC and 101.325 kPa: R T / p, with R = 8.314463 J/(mol K) (NIST, CODATA 2018).
 GAS_L_PER_MOL = 8.314463 * 293.15 / 101.325
 
@@ -158,14 +161,21 @@ class Neutrality:
     base_g_spare: float
 
 
+def counted_as(result: Reckoning, at: int, role: str, without: str = "") -> bool:
+    """True where a line of a mix is counted as an acid or a base: it has that role and not the other, and is there."""
+    line, worked = result.formula.lines[at], result.lines[at]
+    strength = line.counted_strength
+    nothing = not worked.mass_g or (strength is not None and not strength.value)
+    roles = line.material.roles
+    return role in roles and without not in roles and line.material.molar_mass is not None and not nothing
+
+
 def _in_it(result: Reckoning, role: str, without: str = "") -> list[Moles]:
-    found = []
-    for line, worked in zip(result.formula.lines, result.lines, strict=True):
-        roles, strength = line.material.roles, line.counted_strength
-        nothing = not worked.mass_g or (strength is not None and not strength.value)
-        if role in roles and without not in roles and line.material.molar_mass is not None and not nothing:
-            found.append(moles("", role, line.material, strength, Quantity(worked.mass_g, "g"))[0])
-    return found
+    return [
+        moles("", role, line.material, line.counted_strength, Quantity(worked.mass_g, "g"))[0]
+        for at, (line, worked) in enumerate(zip(result.formula.lines, result.lines, strict=True))
+        if counted_as(result, at, role, without)
+    ]
 
 
 def neutrality(result: Reckoning) -> Neutrality | None:

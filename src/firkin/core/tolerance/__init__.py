@@ -5,18 +5,22 @@ Rehearsal imports it too.
 """
 
 from firkin.core.tolerance.answer import better_tools, measures_said, tolerance
+from firkin.core.tolerance.caustic import SpareCaustic, how_neutral
 from firkin.core.tolerance.errors import Measure, measure_of
-from firkin.core.tolerance.tolerance import DRAWS, Change, Ranked, Sureness, asked_of, changes_tried, how_sure
+from firkin.core.tolerance.spread import Ranked
+from firkin.core.tolerance.tolerance import DRAWS, Change, Sureness, asked_of, changes_tried, how_sure
 
 __all__ = [
     "DRAWS",
     "Change",
     "Measure",
     "Ranked",
+    "SpareCaustic",
     "Sureness",
     "asked_of",
     "better_tools",
     "changes_tried",
+    "how_neutral",
     "how_sure",
     "measure_of",
     "measures_said",

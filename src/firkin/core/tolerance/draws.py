@@ -17,6 +17,8 @@ from firkin.core.formula import Counted, Formula, Line, Nature, Pot, counted_act
 from firkin.core.measures import Strength
 
 Array = npt.NDArray[np.float64]
+#: What formula.work_out gives: the pot, and grams of each line.
+Planned = tuple[Pot, list[float]]
 
 #: Into so many pieces a curve is cut between the ends of what was drawn.
 _SAMPLES = 257
@@ -122,16 +124,13 @@ def drawn_nature(line: Line, strengths: Array, celsius: float) -> Nature:
     return replace(first, **cast(Any, varying))
 
 
-def drawn_actives(
-    formula: Formula,
-    planned: tuple[Pot, list[float]],
-    errors: Sequence[Array],
-    strengths: Sequence[Array | None],
-) -> dict[str, Counted]:
-    """Every active of the formula at every draw, in per cent, before the doubt of the table.
+def drawn_batch(
+    formula: Formula, planned: Planned, errors: Sequence[Array], strengths: Sequence[Array | None]
+) -> tuple[Formula, Draws, list[Any]]:
+    """The formula with its stocks as drawn, the pot they make, and grams of each line, at every draw.
 
-    ``planned`` is what formula.work_out gives; ``errors`` how far each line's amount is off, as fractions of it;
-    ``strengths`` that of each line's stock, None where it is as the formula says.
+    ``errors`` are how far each line's amount is off, as fractions of it; ``strengths`` that of each line's stock, None
+    where it is as the formula says.
     """
     pot, masses = planned
     natures = [
@@ -146,8 +145,14 @@ def drawn_actives(
         ),
     )
     there = Draws(natures, formula.temperature, formula.dry)
-    measured = measured_out(formula, pot, masses, there, cast(Sequence[float], errors))
-    return counted_actives(drawn, there, measured)
+    return drawn, there, measured_out(formula, pot, masses, there, cast(Sequence[float], errors))
+
+
+def drawn_actives(
+    formula: Formula, planned: Planned, errors: Sequence[Array], strengths: Sequence[Array | None]
+) -> dict[str, Counted]:
+    """Every active of the formula at every draw of ``drawn_batch``, in per cent, before the doubt of the table."""
+    return counted_actives(*drawn_batch(formula, planned, errors, strengths))
 
 
 def _as_drawn(line: Line, strengths: Array) -> Strength:

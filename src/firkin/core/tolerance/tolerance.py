@@ -7,28 +7,19 @@ import numpy as np
 
 from firkin.core.catalogue import Limit, families, rule_line
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Counted, Formula, Pot, tops_last, work_out
-from firkin.core.tolerance.draws import Array, drawn_actives
+from firkin.core.formula import Counted, Formula, tops_last, work_out
+from firkin.core.tolerance.draws import Array, Planned, drawn_actives
 from firkin.core.tolerance.errors import Measure, Part, Ranged, parts_of, ranges_of
+from firkin.core.tolerance.spread import Propagated, Ranked, Spread, heights, propagated
 
 #: So many draws where nothing else is said, and at the most.
 DRAWS, MOST_DRAWS = 100_000, 1_000_000
 #: Which strength is looked at: the label one, the true one, or, as verdicts are, the lower and the higher of the two.
 WHICH = ("label", "true", "")
-#: A central difference is taken over this share of each half-width.
-_STEP = 0.01
 #: Nobody fills a syringe more often than that for one line.
 _MOST_FILLINGS = 10
 #: Points by which a draw may miss a limit and still stand on it: what the arithmetic itself is off by.
 _HAIR = 1e-6
-
-
-@dataclass(frozen=True, slots=True)
-class Ranked:
-    """One line and the per cent of the variance that comes of it; below 0 where it takes back what another brings."""
-
-    line: int
-    share_of_variance_pct: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -123,10 +114,10 @@ def how_sure(
     planned = work_out(formula)
     asked = asked_of(formula, planned, of, guideline, active)
     parts, ranges = parts_of(formula, *planned, measures), ranges_of(formula, measures)
-    lower, higher = asked.pick(*_drawn(formula, planned, asked, parts, ranges, draws, seed))
+    lower, higher = asked.pick(*_drawn(formula, planned, asked, parts, ranges, Spread(draws, seed)))
     values = asked.one(lower, higher)
     values = np.broadcast_to(values, (draws,))
-    nominal, shares, sd_linear, table = _propagated(formula, planned, asked, parts, ranges)
+    linear = _propagated(formula, planned, asked, parts, ranges)
     low, middle, high = (float(value) for value in np.percentile(values, (5, 50, 95)))
     lowest, highest = float(values.min()), float(values.max())
     counted = drawn_actives(formula, planned, [np.zeros(1)] * len(formula.lines), [None] * len(formula.lines))
@@ -134,26 +125,24 @@ def how_sure(
         asked.active,
         counted[asked.active].name,
         f"% {counted[asked.active].basis}",
-        nominal,
+        linear.nominal,
         float(values.mean()),
         float(values.std()),
-        sd_linear,
+        linear.sd,
         (low, middle, high),
         asked.holds(np.broadcast_to(lower, (draws,)), np.broadcast_to(higher, (draws,))),
         asked.guideline,
         asked.limit,
-        shares,
-        table,
+        linear.ranked,
+        linear.other_share_pct,
         lowest,
         highest,
-        _heights(values, lowest, highest),
+        heights(values),
         draws,
     )
 
 
-def asked_of(
-    formula: Formula, planned: tuple[Pot, list[float]], of: str = "", guideline: str = "", active: str = ""
-) -> Asked:
+def asked_of(formula: Formula, planned: Planned, of: str = "", guideline: str = "", active: str = "") -> Asked:
     """What is looked at in a formula, where it is not all said."""
     if of not in WHICH:
         raise CannotReckon(f"{of}; expected label or true").at("of")
@@ -172,95 +161,27 @@ def asked_of(
 
 
 def _drawn(
-    formula: Formula,
-    planned: tuple[Pot, list[float]],
-    asked: Asked,
-    parts: Sequence[Part],
-    ranges: Sequence[Ranged],
-    draws: int,
-    seed: int,
+    formula: Formula, planned: Planned, asked: Asked, parts: Sequence[Part], ranges: Sequence[Ranged], spread: Spread
 ) -> tuple[Counted, Array | float]:
     """The active at every draw, and the draws of the table's doubt."""
-    generator = np.random.default_rng(seed)
-
-    def rectangle(count: int = 1) -> Array:
-        if count > 12:  # by then the mean of rectangles is a bell: the error in its tails is below a thousandth
-            return np.asarray(generator.standard_normal(draws) / np.sqrt(3.0 * count))
-        total = np.zeros(draws)
-        for _ in range(count):
-            total += generator.random(draws)
-        return np.asarray(total * (2.0 / count) - 1.0)
-
-    errors: list[Array] = [np.zeros(draws) for _ in formula.lines]
-    for part in parts:
-        drawn = rectangle(part.count)
-        for line, half in part.moves.items():
-            errors[line] = errors[line] + half * drawn
-    strengths: list[Array | None] = [None] * len(formula.lines)
-    for one in ranges:
-        drawn = one.middle + one.half * rectangle()
-        for line in one.lines:
-            strengths[line] = drawn
+    errors, strengths = spread.draw(len(formula.lines), parts, ranges)
     counted = drawn_actives(formula, planned, errors, strengths)[asked.active]
     doubtful = np.any(np.asarray(counted.doubt)) or np.any(np.asarray(counted.label_doubt))
-    return counted, rectangle() if doubtful else 0.0
+    return counted, spread.rectangle() if doubtful else 0.0
 
 
 def _propagated(
-    formula: Formula,
-    planned: tuple[Pot, list[float]],
-    asked: Asked,
-    parts: Sequence[Part],
-    ranges: Sequence[Ranged],
-) -> tuple[float, tuple[Ranked, ...], float, float]:
-    """The nominal strength, each line's share, the standard deviation by the law of propagation, the table's share.
+    formula: Formula, planned: Planned, asked: Asked, parts: Sequence[Part], ranges: Sequence[Ranged]
+) -> Propagated:
+    """By the law of propagation; the table's doubt is the difference its half-width makes."""
+    moved: list[float] = []
 
-    The sensitivity to each error through each line is a central difference, all of them reckoned at once.
-    """
-    columns = [(part, line) for part in parts for line in part.moves]
-    stocks = [(one, line) for one in ranges for line in one.lines]
-    width = 2 * (len(columns) + len(stocks)) + 1
-    errors = [np.zeros(width) for _ in formula.lines]
-    for at, (part, line) in enumerate(columns):
-        errors[line][2 * at : 2 * at + 2] = (part.moves[line] * _STEP, -part.moves[line] * _STEP)
-    strengths: list[Array | None] = [None] * len(formula.lines)
-    for at, (one, line) in enumerate(stocks, start=len(columns)):
-        column = np.full(width, one.middle)
-        column[2 * at : 2 * at + 2] += (one.half * _STEP, -one.half * _STEP)
-        strengths[line] = column
-    counted = drawn_actives(formula, planned, errors, strengths)[asked.active]
-    values = np.broadcast_to(asked.one(*asked.pick(counted, 0.0)), (width,))
-    slopes = (values[0:-1:2] - values[1:-1:2]) / (2.0 * _STEP)
-    by_line = dict.fromkeys(range(len(formula.lines)), 0.0)
-    variance = 0.0
-    sources: list[tuple[object, int, float]] = [(part, line, part.variance) for part, line in columns]
-    sources += [(one, line, 1.0 / 3.0) for one, line in stocks]
-    for at, (source, line, weight) in enumerate(sources):
-        together = sum(slopes[other] for other, (one, _, _) in enumerate(sources) if one is source)
-        by_line[line] += float(weight * slopes[at] * together)
-        variance += float(weight * slopes[at] * together)
-    moved = np.asarray(asked.one(*asked.pick(counted, 1.0)))
-    table = float(np.broadcast_to(moved, (width,))[-1] - values[-1]) ** 2 / 3.0
-    variance += table
-    nothing = variance <= (_HAIR * max(1.0, abs(float(values[-1])))) ** 2  # errors that cancel leave rounding alone
-    ranked = tuple(
-        Ranked(line, 0.0 if nothing else 100.0 * share / variance)
-        for line, share in sorted(by_line.items(), key=lambda one: -one[1])
-    )
-    return (
-        float(values[-1]),
-        ranked,
-        0.0 if nothing else float(np.sqrt(variance)),
-        0.0 if nothing else 100.0 * table / variance,
-    )
+    def strength(errors: Sequence[Array], strengths: Sequence[Array | None]) -> Array:
+        counted = drawn_actives(formula, planned, errors, strengths)[asked.active]
+        moved.append(float(np.asarray(asked.one(*asked.pick(counted, 1.0))).flat[-1]))
+        return asked.one(*asked.pick(counted, 0.0))
 
-
-def _heights(values: Array, lowest: float, highest: float) -> tuple[float, ...]:
-    """Heights of the drawing, the tallest 1."""
-    if highest - lowest < 1e-9:
-        return (1.0,)
-    counts, _ = np.histogram(values, bins=48, range=(lowest, highest))
-    return tuple(float(count) / float(counts.max()) for count in counts)
+    return propagated(strength, len(formula.lines), parts, ranges, lambda nominal: moved[-1] - nominal)
 
 
 @dataclass(frozen=True, slots=True)
