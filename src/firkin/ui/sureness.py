@@ -39,6 +39,14 @@ class Sure:
 
 
 @dataclass(frozen=True, slots=True)
+class AsSaid:
+    """How sure a strength is by what is said with it: the sentence, and the spread drawn."""
+
+    sentence: str
+    svg: str
+
+
+@dataclass(frozen=True, slots=True)
 class Spare:
     """Of a mix of acid and base: how sure it is that they meet."""
 
@@ -159,20 +167,38 @@ def _measures(chosen: Sequence[str], own: Iterable[OwnTool]) -> list[Any]:
     return measures
 
 
-def sure_as_said(formula: Formula) -> str:
-    """A sentence by what is said of its lines and bottles; empty where nothing is, or it has no rule to hold."""
+def sure_as_said(formula: Formula) -> AsSaid | None:
+    """How sure it is by what is said of its lines and bottles; None where nothing is, or it has no rule to hold."""
     if not formula.has_range:
-        return ""
+        return None
     from firkin.core.tolerance import Measure, how_sure
 
     measures = [Measure(systematic=line.error) for line in formula.lines]
     try:
         found = how_sure(formula, measures, draws=_FEW, seed=1)
     except CannotReckon:
-        return ""
+        return None
     if found.share_holding_pct is None:
-        return ""
-    return f"{in_twenty(found.share_holding_pct)} measured so hold {rule_lines()[found.guideline].short}."
+        return None
+    rule = rule_lines()[found.guideline].short
+    many = in_twenty(found.share_holding_pct)
+    sentence = f"With these bottles and tools, {many[0].lower()}{many[1:]} hold {_the(rule)}."
+    return AsSaid(sentence, _density(found, rule))
+
+
+def _the(rule: str) -> str:
+    """A rule's short name in a sentence.
+
+    >>> _the("60 % line"), _the("WHO I"), _the("monograph")
+    ('the 60 % line', 'WHO I', 'the monograph')
+    """
+    return rule if rule[0].isupper() else f"the {rule}"
+
+
+def _density(found: Any, rule: str) -> str:
+    """The spread of a strength over its rule line, drawn."""
+    least, most = (found.limit.minimum, found.limit.maximum) if found.limit else (None, None)
+    return sureness(found.lowest, found.highest, found.density, found.nominal, least, most, rule)
 
 
 def _sure(formula: Formula, measures: Sequence[Any]) -> Sure | None:
@@ -188,21 +214,18 @@ def _sure(formula: Formula, measures: Sequence[Any]) -> Sure | None:
     more = [f"9 in 10 come to {figures(low, 3)} to {figures(high, 3)} %, planned {figures(found.nominal, 3)} %."]
     if found.table_share_pct > _LEAST_SHARE:
         more.append(f"The density table makes {figures(found.table_share_pct, 2)} % of the spread.")
-    limit = found.limit
-    svg = sureness(
-        found.lowest,
-        found.highest,
-        found.density,
-        found.nominal,
-        limit.minimum if limit else None,
-        limit.maximum if limit else None,
-        rule,
-    )
     best = _best(found.share_holding_pct, found.sd, tried)
     said = tuple(
         f"{one.change[0].upper()}{one.change[1:]}: {_holding(one.share_holding_pct)}" for one in tried[:_MOST_TRIED]
     )
-    return Sure(_sentence(found.share_holding_pct, rule), tuple(more), svg, _ranked(formula, found.ranked), said, best)
+    return Sure(
+        _sentence(found.share_holding_pct, rule),
+        tuple(more),
+        _density(found, rule),
+        _ranked(formula, found.ranked),
+        said,
+        best,
+    )
 
 
 def _ranked(formula: Formula, ranked: Sequence[Any]) -> str:
@@ -225,10 +248,10 @@ def _share(pct: float) -> str:
 
 
 def _sentence(share: float | None, rule: str) -> str:
-    """The answer first: "19 of 20 batches made with these tools hold CDC 60 %."; never more than was found."""
+    """The answer first: "19 of 20 batches made with these tools hold the 60 % line."; never more than was found."""
     if share is None:
         return "No rule to hold: this is how its strength spreads."
-    return f"{in_twenty(share)} made with these tools hold {rule}."
+    return f"{in_twenty(share)} made with these tools hold {_the(rule)}."
 
 
 def in_twenty(share: float) -> str:
