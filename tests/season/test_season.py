@@ -350,6 +350,25 @@ def test_what_was_bought_stands_on_the_shelf_once_at_what_was_paid(bench, worksh
     assert Bagged.objects.count() == 1
 
 
+def test_what_is_not_to_be_had_has_what_would_do(bench, workshop, maker, rub, today):
+    """Isopropanol for ethanol at the same strength by volume (CDC names both); 70 % cannot reach 76.8 %."""
+    needs(rub, 9000.0, today + timedelta(days=10))
+    made = planned(workshop, maker)
+    weak, strong = ("Weak can", 70.0), ("Isopropyl", 99.0)
+    for (name, strength), material in ((weak, "ethanol"), (strong, "isopropanol")):
+        stock = Stock(workshop=workshop, material=material, name=name, price="9.00")
+        stock.amount, stock.strength = Quantity(1000.0, "mL"), Strength.of(strength, "v/v")
+        stock.save()
+    page = bench.get("/season/shopping/").content.decode()
+    assert made.planned["buy"]
+    assert "Can’t get it?" in page
+    assert "Isopropanol, 99 %: 775.8 mL a litre. It is on your shelf." in page  # 0.8 L of 96 % in 99 %
+    assert "70 %" not in page
+    formula = rub.formula.current
+    assert f"/formulas/{rub.formula_id}/swap/0/?to=isopropanol" in page
+    assert formula == rub.formula.current  # nothing was changed by looking
+
+
 def test_two_packs_are_two_bottles_and_share_what_was_paid(workshop, maker, rub, today):
     needs(rub, 1000.0, today + timedelta(days=9), times=10)
     Habits.objects.update(minutes=120.0)

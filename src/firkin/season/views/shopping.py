@@ -14,6 +14,7 @@ from firkin.core.errors import CannotReckon
 from firkin.season import moves
 from firkin.season.asking import season_of
 from firkin.season.forms import PaidForm
+from firkin.season.instead import Substitution
 from firkin.season.models import Plan
 from firkin.season.picture import Shown, buy_words
 
@@ -25,6 +26,7 @@ def shopping(request: MakerRequest) -> HttpResponse:
     unpriced: list[str] = []
     if plan is not None:
         shown = Shown(plan)
+        asked, other = season_of(request.workshop), Substitution(request.workshop)
         packs = {one.id: {pack.size: pack.price for pack in one.packs} for one in shown.core.season.stocks}
         for place, row in enumerate(shown.data.get("buy", [])):
             size = float(row.get("size", next(iter(packs[row["stock"]]), 0.0)))
@@ -38,10 +40,11 @@ def shopping(request: MakerRequest) -> HttpResponse:
                     "late": date.fromisoformat(row["order"]) < shown.today,
                     "cost": cost,
                     "done": place in shown.bagged,
+                    "instead": other.of(asked.materials[row["stock"]]) if row["stock"] in asked.materials else [],
                     "form": PaidForm(initial={"price": f"{cost:.2f}"}, prefix=str(place)),
                 }
             )
-        unpriced = [one.name for one in season_of(request.workshop).materials.values() if not one.priced]
+        unpriced = [one.name for one in asked.materials.values() if not one.priced]
     context = {
         "plan": plan,
         "rows": rows,
