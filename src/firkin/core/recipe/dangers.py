@@ -18,6 +18,15 @@ _SENTENCE = re.compile(r"(?:[.!?](?=\s|$)|[;\n])+")
 _FIGURE = re.compile(
     r"\d|[½¼¾⅓⅔⅛]|\b(?:an?|half|one|two|three|four|five|six|ten|twenty|fifty|hundred|parts?|cups?|some|few)\b"
 )
+_UNITS = (
+    r"(?:m[lL]|mils?|millilit\w+|c?[lL]|lit(?:re|er)s?|k?g|gram(?:me)?s?|kilos?|oz|ounces?|lbs?|pounds?|pints?|quarts?|gallons?"
+    r"|cup(?:ful)?s?|(?:tea|table|soup|dessert)?spoon(?:ful)?s?|ts?ps?|tbsps?|parts?|drops?|caps?|capfuls?|shots?|squirts?"
+    r"|glugs?|splash(?:es)?|dash(?:es)?|slosh(?:es)?|drizzles?|pinch(?:es)?|handfuls?|glass(?:es|ful)?|sachets?|tablets?)"
+)
+_AMOUNT_BEFORE = re.compile(
+    rf"(?:{_FIGURE.pattern})[^.;:,]{{0,12}}?\b{_UNITS}\b(?: (?:and a half|of|the|my|your|that|this|some|a|good)\b)*(?: [\w%-]+){{0,3}}\W*$"
+)
+_AMOUNT_BEHIND = re.compile(rf"\W{{0,3}}(?:about |so )?(?:\w+ ){{0,3}}?(?:{_FIGURE.pattern})[^.;:]{{0,14}}?\b{_UNITS}\b")
 _LABELLED = re.compile(r"\s*:\s*[\d½¼¾][\d.,/½¼¾ ]*\s*[a-z]{0,6}\.?\s*(?:$|[,;\n])", re.IGNORECASE)
 #: Words of a heading in front of what is made: "My homemade descaler".
 _HEADING = re.compile(
@@ -76,6 +85,7 @@ class _Mention:
     stance: Stance
     sentence: int
     measured: bool
+    amount: bool = False  # an amount with its unit stands beside it
 
 
 def weighed(recipe: Recipe) -> Recipe:
@@ -90,13 +100,16 @@ def weighed(recipe: Recipe) -> Recipe:
     """
     mentions = list(_mentions(recipe.text))
     unsure = _unsure(mentions)
-    certain = {one.danger.material.written for one in mentions if one.stance is Stance.IN}
+    told = [one for one in mentions if one.stance is Stance.IN and (one.amount or not recipe.at_length)]
+    certain = {one.danger.material.written for one in told}
     lines, warned = [], []
     for number, line in enumerate(recipe.lines):
         here = [one for one in mentions if line.at[0] <= one.danger.start < line.at[1]]
+        here = [one for one in here if one.danger.material.written == line.material.written] or here
         doubt = bool(here) and line.material.written not in certain
         doubt = doubt and all(one.danger.start in unsure or one.stance is Stance.OUT for one in here)
-        if doubt and line.amount is None and all(one.stance is Stance.OUT for one in here):
+        far = recipe.at_length and not any(one.amount for one in here)  # its amount was taken from something else
+        if doubt and (line.amount is None or far) and all(one.stance is Stance.OUT for one in here):
             warned.append(number)
         lines.append(replace(line, claims=replace(line.claims, talked=True)) if doubt else line)
     known = {line.material.written for line in lines}
@@ -110,7 +123,7 @@ def weighed(recipe: Recipe) -> Recipe:
             line.at[0] <= danger.start < line.at[1] and heard <= kinds_of(line.material) for line in lines
         ):
             continue
-        sure = danger.start not in unsure and (one.measured or not recipe.at_length)
+        sure = danger.start not in unsure and (one.amount or not recipe.at_length)
         if written not in dangers or (sure and not dangers[written].sure):
             dangers[written] = HeardDanger(danger.said, danger.material, sure, (danger.start, danger.end))
     return without_told(replace(recipe, lines=tuple(lines), dangers=tuple(dangers.values())), warned)
@@ -264,7 +277,8 @@ def _mentions(text: str) -> Iterator[_Mention]:
             continue
         if _titles(danger, before, behind, first=number == 0 or "\n" in text[max(0, start - 2) : start]):
             continue
-        yield _Mention(danger, _stance(before, behind, measured=measured), number, measured)
+        amount = bool(_AMOUNT_BEFORE.search(before) or _AMOUNT_BEHIND.match(behind))
+        yield _Mention(danger, _stance(before, behind, measured=measured), number, measured, amount)
 
 
 def stance_of(text: str, start: int, end: int) -> Stance:
