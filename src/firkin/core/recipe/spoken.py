@@ -7,7 +7,7 @@ import re
 from collections.abc import Iterable
 from functools import cache
 
-from firkin.core.catalogue import names_of_materials
+from firkin.core.catalogue import alcohol_names, names_of_materials
 from firkin.core.measures import spellings
 from firkin.core.recipe.spans import NUMBER_WORDS
 from firkin.core.recipe.tables import PlainText
@@ -69,7 +69,9 @@ def _corrected() -> re.Pattern[str]:
 
 @cache
 def _names() -> re.Pattern[str]:
-    listed = sorted((re.escape(name) for name in names_of_materials() if len(name) > 2), key=len, reverse=True)
+    alcohols = alcohol_names()
+    known = {*names_of_materials(), *alcohols.unnamed, *alcohols.spirits, *alcohols.unfit}
+    listed = sorted((re.escape(name) for name in known if len(name) > 2), key=len, reverse=True)
     return re.compile(rf"\b(?:{'|'.join(listed)})\b", re.IGNORECASE)
 
 
