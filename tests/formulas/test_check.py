@@ -298,3 +298,19 @@ def test_a_line_put_in_later_is_poured_last_and_a_corrected_one_under_its_new_na
     check = bench.post(PAGE, wrong).context["check"]
     assert [card.title for card in check.cards][1] == "Add 60 g citric acid"
     assert not any("caustic" in act.text for act in check.plan)
+
+
+def test_a_long_account_is_asked_about_first_and_stops_once_its_amounts_are_said_to_be_right(bench: Client) -> None:
+    talk = "It was a lovely morning on the landing, and the kettle was on. " * 20
+    told = "You need 300 ml of ethanol 96 % and 300 ml of aloe vera gel, a hand sanitizer for our hands. "
+    first = read(bench, f"{talk}{told}{talk}")
+    page = first.content.decode()
+    assert "First, a question" in page
+    assert "<h2>Stop</h2>" not in page
+    assert "Look at each line" in page
+    second = bench.post(PAGE, again(first, "look"))
+    page = second.content.decode()
+    assert "<h2>Stop</h2>" in page
+    assert "Look at each line" not in page
+    assert next(one for one in second.context["findings"] if one.rule == "line-short").severity == "stop"
+    assert "<h2>Stop</h2>" not in read(bench, f"{talk}{told}{talk}").content.decode()  # read anew, it is asked anew

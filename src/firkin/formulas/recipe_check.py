@@ -32,7 +32,16 @@ from firkin.core.formula import (
 from firkin.core.measures import figures
 from firkin.core.plan import Act as PlanAct
 from firkin.core.plan import act_of, acts_from_list, acts_to_list, with_every_line, without_line
-from firkin.core.recipe import HeardDanger, HeardLine, MarkKind, Recipe, findings_of, measures, read_recipe
+from firkin.core.recipe import (
+    AMOUNTS_RIGHT,
+    HeardDanger,
+    HeardLine,
+    MarkKind,
+    Recipe,
+    findings_of,
+    measures,
+    read_recipe,
+)
 from firkin.formulas.following import SHOWN, SPOKEN, followed
 from firkin.formulas.plan_cards import Card, Gap, cards_of, gaps_of, pressed, usual_of
 from firkin.shelf.on_hand import Shelf
@@ -171,6 +180,7 @@ class Check:
             self.dangers = _with_answer(_dangers(data.getlist("danger")[:MOST_UNREAD]), answered)
         if answered is not None and answered[3] is not None:
             data = _told_of_chip(data, int(answered[3]))
+        self.confirmed = not asked
         self.changed = not asked and bool(data.get("of")) and self.recipe is None
         self._fill(data)
         fixed = fix_asked(data, self.findings, self.result)
@@ -182,6 +192,16 @@ class Check:
     def stopped(self) -> bool:
         """True where a stop or a question stands before everything else."""
         return any(one.severity in (Severity.STOP, Severity.ASK) for one in self.findings)
+
+    @property
+    def heading(self) -> str:
+        """What stands over stops and questions."""
+        return "Stop" if any(one.severity is Severity.STOP for one in self.findings) else "First, a question"
+
+    @property
+    def to_confirm(self) -> bool:
+        """True where a long account was just read: its lines want a look before anything is said of them for sure."""
+        return not self.confirmed and any(one.choices == AMOUNTS_RIGHT for one in self.findings)
 
     @property
     def dangers_kept(self) -> list[str]:
@@ -271,6 +291,7 @@ class Check:
             unread=self.unread,
             dangers=self.dangers,
             text=self.text if self.recipe is not None else "",
+            confirmed=self.confirmed,
         )
 
     def _lines(self) -> Iterator[HeardLine]:

@@ -1,10 +1,12 @@
 """Accounts told at length: each thing once, as it is told best; talk is no line; dangers stay heard."""
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firkin.core.recipe import findings_of, read_recipe
+from firkin.core.recipe import AMOUNTS_RIGHT, findings_of, read_recipe
 from firkin.core.recipe.recipe import LONG
 
 #: Talk without anything measured in it.
@@ -95,3 +97,58 @@ def test_a_size_far_from_what_the_lines_come_to_is_of_another_batch(size: str, s
     recipe = read_recipe(long(LIST, f"This makes {size}."), "metric")
     told = recipe.make or recipe.claims.size
     assert (told is not None) is stands
+
+
+def severities(text: str, *, confirmed: bool = False) -> dict[str, str]:
+    """Each rule with the heaviest it says; findings come heaviest first."""
+    found = findings_of(replace(read_recipe(text, "metric"), confirmed=confirmed))
+    return {one.rule: str(one.severity) for one in reversed(found)}
+
+
+WEAK = "You need 300 ml of ethanol 96 % and 300 ml of aloe vera gel. It is a hand sanitizer for our hands."
+
+
+@pytest.mark.parametrize(("length", "severity"), [(LONG, "stop"), (LONG + 1, "ask")])
+def test_what_rests_on_the_lines_of_a_long_account_is_asked_until_they_were_looked_at(length, severity) -> None:
+    text = WEAK + " " * (length - len(WEAK))
+    assert severities(text)["line-short"] == severity
+    assert severities(text, confirmed=True)["line-short"] == "stop"
+
+
+def test_what_is_asked_says_on_what_it_rests_and_how_to_answer() -> None:
+    asked = next(one for one in findings_of(read_recipe(long(WEAK), "metric")) if one.rule == "line-short")
+    assert asked.text.startswith("If the lines were read right: ")
+    assert asked.choices == AMOUNTS_RIGHT
+    assert asked.fixed is None
+
+
+@pytest.mark.parametrize(
+    ("told", "severity"),
+    [
+        ("Then half a cup of the cheap bleach goes in.", "stop"),
+        ("Then bleach, about 100 ml of it, goes in.", "stop"),
+        ("A couple of you asked about bleach.", "ask"),
+        ("If you put the two in one bottle you make a whole different bleach.", "ask"),
+        ("Before that I had a go with bleach and it went horrible.", "ask"),
+        ("A plastic bucket, 10 l. The bleach would eat it.", "ask"),
+    ],
+)
+def test_in_a_long_account_a_danger_goes_in_where_an_amount_of_it_is_told(told: str, severity: str) -> None:
+    assert severities(long(LIST, told))["bleach-mixed"] == severity
+
+
+@pytest.mark.parametrize(
+    ("never", "line"),
+    [
+        ("And no, never mix bleach with anything. Now, cotton, I use three cups of it.", False),
+        ("3 cups of bleach.", True),
+    ],
+)
+def test_an_amount_of_something_else_makes_no_line_of_what_is_warned_of(never: str, line: bool) -> None:
+    names = [name for name, *_ in words(long(LIST, never))]
+    assert ("sodium-hypochlorite" in names) is line
+
+
+def test_three_cups_of_it_may_mean_the_alcohol() -> None:
+    text = "No bleach with it. So the alcohol was three forty nine and I use three cups of it."
+    assert [line.material.id for line in read_recipe(text).lines] == ["isopropanol"]

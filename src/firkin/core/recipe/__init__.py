@@ -2,13 +2,14 @@
 in the text. Imports audit and what lies below it; bench may import it.
 """
 
-from firkin.core.recipe.check import findings_of
+from firkin.core.recipe.check import AMOUNTS_RIGHT, findings_of
 from firkin.core.recipe.household import in_household, measures
 from firkin.core.recipe.labels import Label, read_label
 from firkin.core.recipe.reader import read_recipe
 from firkin.core.recipe.recipe import Aside, HeardDanger, HeardLine, Mark, MarkKind, Recipe
 
 __all__ = [
+    "AMOUNTS_RIGHT",
     "Aside",
     "HeardDanger",
     "HeardLine",

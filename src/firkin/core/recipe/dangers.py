@@ -23,10 +23,11 @@ _UNITS = (
     r"|cup(?:ful)?s?|(?:tea|table|soup|dessert)?spoon(?:ful)?s?|ts?ps?|tbsps?|parts?|drops?|caps?|capfuls?|shots?|squirts?"
     r"|glugs?|splash(?:es)?|dash(?:es)?|slosh(?:es)?|drizzles?|pinch(?:es)?|handfuls?|glass(?:es|ful)?|sachets?|tablets?)"
 )
-_AMOUNT_BEFORE = re.compile(
-    rf"(?:{_FIGURE.pattern})[^.;:,]{{0,12}}?\b{_UNITS}\b(?: (?:and a half|of|the|my|your|that|this|some|a|good)\b)*(?: [\w%-]+){{0,3}}\W*$"
-)
-_AMOUNT_BEHIND = re.compile(rf"\W{{0,3}}(?:about |so )?(?:\w+ ){{0,3}}?(?:{_FIGURE.pattern})[^.;:]{{0,14}}?\b{_UNITS}\b")
+#: "Two cups of the cheap vinegar"; "vinegar, about 250 mL".
+_AMOUNT = rf"(?:{_FIGURE.pattern})[^.;:,]{{0,12}}?\b{_UNITS}\b"
+_OF_THE = r"(?: (?:and a half|of|the|my|your|that|this|some|a|good)\b)*"
+_AMOUNT_BEFORE = re.compile(rf"{_AMOUNT}{_OF_THE}(?: [\w%-]+){{0,3}}\W*$")
+_AMOUNT_BEHIND = re.compile(rf"\W{{0,3}}(?:about |so )?(?:\w+ ){{0,3}}?{_AMOUNT}")
 _LABELLED = re.compile(r"\s*:\s*[\d½¼¾][\d.,/½¼¾ ]*\s*[a-z]{0,6}\.?\s*(?:$|[,;\n])", re.IGNORECASE)
 #: Words of a heading in front of what is made: "My homemade descaler".
 _HEADING = re.compile(

@@ -116,6 +116,7 @@ class Recipe:
 
     ``unread`` are the pieces that were not understood, ``dangers`` dangerous things named outside the lines. ``others``
     are further recipes or sizes of the text that were set aside; ``first`` is then the heading of this one.
+    ``confirmed`` where a maker has looked at the lines.
     """
 
     lines: tuple[HeardLine, ...] = ()
@@ -135,6 +136,7 @@ class Recipe:
     text: str = field(default="", repr=False)
     first: str = ""
     others: "tuple[Aside, ...]" = ()
+    confirmed: bool = False
 
     @property
     def at_length(self) -> bool:

@@ -9,6 +9,7 @@ from functools import cache
 
 from firkin.core.catalogue import alcohol_names, names_of_materials
 from firkin.core.measures import spellings
+from firkin.core.recipe.dangers import Stance, stance_of
 from firkin.core.recipe.spans import NUMBER_WORDS
 from firkin.core.recipe.tables import PlainText
 
@@ -155,5 +156,6 @@ def _thats(text: str) -> Iterable[Edit]:
         if not measured or text[measured[-1].end() : one.start()].strip():
             continue  # it is "two cups of that", and not "the smell of it"
         named = list(_names().finditer(text, start, measured[-1].start()))
+        named = [name for name in named if stance_of(text, *name.span()) is not Stance.OUT]
         if named and not any(found.start() < named[-1].start() < found.end() + 30 for found in measured[:-1]):
             yield one.start("that"), one.end("that"), named[-1].group()
