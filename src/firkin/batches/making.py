@@ -47,8 +47,9 @@ class Making:
     def __init__(self, batch: Batch) -> None:
         self.batch = batch
         self.lines = list(batch.lines.all())
-        self.progress = batch.progress(self.lines)
-        corrected = {entry.line_id: entry.stock for entry in batch.entries.all() if self._stands(entry)}
+        entries = list(batch.entries.all())
+        self.progress = batch.progress(self.lines, entries=entries)
+        corrected = {entry.line_id: entry.stock for entry in entries if self._stands(entry)}
         for row in self.lines:
             row.stock = corrected.get(row.pk, row.stock)
             row.strength = self.progress.plan[row.position].strength

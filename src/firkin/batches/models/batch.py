@@ -150,6 +150,7 @@ class Batch(Bounded):
         indexes = (
             models.Index(fields=["workshop", "state", "rests_until"], name="batch_by_state"),
             models.Index(fields=["workshop", "state", "-number"], name="batch_newest_of_state"),
+            models.Index(fields=["workshop", "-strength_pct", "-number"], name="batch_strongest_first"),
         )
 
     def __str__(self) -> str:
@@ -176,13 +177,19 @@ class Batch(Bounded):
         """The frozen formula as core knows it."""
         return formula_from_dict(self.frozen, own_materials(self.workshop_id) if own is None else own)
 
-    def progress(self, lines: "Sequence[BatchLine] | None" = None, own: tuple[Material, ...] | None = None) -> Progress:
-        """How far it is, worked out from its entries; ``lines`` and ``own`` spare the look-up of what is there."""
+    def progress(
+        self,
+        lines: "Sequence[BatchLine] | None" = None,
+        own: tuple[Material, ...] | None = None,
+        entries: Sequence[Entry] | None = None,
+    ) -> Progress:
+        """How far it is, worked out from its entries; the arguments spare the look-up of what is there."""
         rows = list(self.lines.all()) if lines is None else lines
         positions = {row.pk: row.position for row in rows}
         formula = self.formula(own)
         plan = [row.as_planned(formula) for row in rows]
-        return Progress(formula, plan, [entry.as_core(positions) for entry in self.entries.all()])
+        there = self.entries.all() if entries is None else entries
+        return Progress(formula, plan, [entry.as_core(positions) for entry in there])
 
     @property
     def begun(self) -> datetime:

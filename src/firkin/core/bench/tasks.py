@@ -45,9 +45,10 @@ def tasks_of(formula: Formula) -> tuple[Task, ...]:
     named = {line for step in steps for line in step.lines}
     loose = tuple(i for i in range(len(formula.lines)) if i not in named)
     tasks = [_pour(-1, Step("pour", ""), line) for line in loose]
+    seen = set(loose)
     for position, step in enumerate(steps):
-        seen = {task.line for task in tasks}
         pours = [_pour(position, step, line) for line in dict.fromkeys(step.lines) if line not in seen]
+        seen.update(step.lines)
         tasks += pours
         if step.wait_h is not None:
             tasks.append(replace(_task(TaskKind.WAIT, position, step), wait_h=step.wait_h))

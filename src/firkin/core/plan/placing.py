@@ -1,6 +1,7 @@
 """Where each line of a recipe goes in: of all the places that name it, the one where it is poured, and their order."""
 
 import re
+from bisect import bisect_left
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -83,14 +84,12 @@ def placed(
 
 def _in_the_doing(seen: Sequence[_Seen], lines: int) -> list[_Seen]:
     """Of a long account, what is poured near most of the others counts more: list, talk and recap lie apart."""
-    poured = [one for one in seen if one.score >= 1.0]
+    poured = sorted((one.mention.start, one.mention.line) for one in seen if one.score >= 1.0)
     found = []
     for one in seen:
-        near = {
-            other.mention.line
-            for other in poured
-            if abs(other.mention.start - one.mention.start) < _NEAR and other.mention.line != one.mention.line
-        }
+        first = bisect_left(poured, (one.mention.start - _NEAR + 1,))
+        last = bisect_left(poured, (one.mention.start + _NEAR,))
+        near = {line for _, line in poured[first:last]} - {one.mention.line}
         found.append(replace(one, score=one.score + len(near) / max(1, lines - 1)) if one.score > 0.0 else one)
     return found
 

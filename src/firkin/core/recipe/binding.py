@@ -70,10 +70,11 @@ def _parted(letters: str, plausible: frozenset[int], amount_first: bool) -> tupl
     costs = [0.0] + [float("inf")] * len(letters)
     cuts: list[tuple[int, Group | None]] = [(0, None)] * (len(letters) + 1)
     for end in range(1, len(letters) + 1):
-        names = 0
+        names = figures = 0
         for start in range(end - 1, max(0, end - _LONGEST) - 1, -1):
             names += letters[start] in "MQ"
-            if names > 1:
+            figures += letters[start] in _FIGURES
+            if names > 1 or figures > _MOST_FIGURES:
                 break
             if start < end - 1 and letters[start] not in _STARTS:
                 continue
@@ -108,7 +109,7 @@ def _group(
     last = piece.rstrip(")")
     if not last or last[-1] not in _NAMED_OR_FIGURE or piece.count("(") != piece.count(")"):
         return 0.0, None
-    if sum(piece.count(letter) for letter in _FIGURES) > _MOST_FIGURES or not any(letter in piece for letter in _HEADS):
+    if not any(letter in piece for letter in _HEADS):
         return 0.0, None
     places: dict[str, tuple[int, ...]] = dict.fromkeys(_NAMED_OR_FIGURE, ())
     for at, letter in enumerate(piece, start):

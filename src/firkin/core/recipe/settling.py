@@ -4,7 +4,10 @@ Somebody at a stove tells a thing in a list, again while doing it, and once more
 recipe names each thing once, and nothing of it is settled here.
 """
 
+from bisect import bisect_left
+from collections import Counter
 from dataclasses import replace
+from itertools import chain
 
 from firkin.core.catalogue import is_unfit
 from firkin.core.measures import Quantity
@@ -67,14 +70,15 @@ def _told_best(lines: tuple[HeardLine, ...]) -> set[int]:
     for place, line in enumerate(lines):
         if line.amount is not None and (line.material.known or is_unfit(line.material.name)):
             groups.setdefault(line.material.written, []).append(place)
-    measured = [
-        (line.at[0], line.material.written) for places in groups.values() for line in map(lines.__getitem__, places)
-    ]
+    measured = sorted((lines[place].at[0], name) for name, places in groups.items() for place in places)
+    amounts = Counter((lines[place].material.written, str(lines[place].amount)) for place in chain(*groups.values()))
 
     def told(place: int) -> tuple[int, int, bool, int]:
         line = lines[place]
-        often = sum(str(lines[other].amount) == str(line.amount) for other in groups[line.material.written])
-        near = {name for at, name in measured if abs(at - line.at[0]) < _NEAR and name != line.material.written}
+        often = amounts[line.material.written, str(line.amount)]
+        first = bisect_left(measured, (line.at[0] - _NEAR + 1,))
+        last = bisect_left(measured, (line.at[0] + _NEAR,))
+        near = {name for _, name in measured[first:last]} - {line.material.written}
         return min(often, 2), len(near), line.strength is not None, -place
 
     return {max(places, key=told) for places in groups.values()}
