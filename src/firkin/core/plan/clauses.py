@@ -90,6 +90,13 @@ def clauses_of(plain: str) -> list[Clause]:
     return found
 
 
+#: "The gum goes in, and mixing, you see?" asks nothing.
+_ONLY_TAGGED = re.compile(
+    r",\s*(?:and\s+)?(?:you see|see(?: that| it)?|right|ok(?:ay)?|huh|eh|yes|no|yeah|you know|isn.?t it|all right)"
+    r"\s*\?\s*$"
+)
+
+
 def told_of(plain: str, clause: Clause) -> bool:
     """True for a question, and for what is told of other times and people: nothing is done by it.
 
@@ -98,7 +105,8 @@ def told_of(plain: str, clause: Clause) -> bool:
     True
     """
     sentence = plain[clause.first : clause.last]
-    return sentence.rstrip().endswith("?") or words("story").search(sentence) is not None
+    asked = sentence.rstrip().endswith("?") and _ONLY_TAGGED.search(sentence) is None
+    return asked or words("story").search(sentence) is not None
 
 
 def conditions_of(plain: str, clause: Clause) -> list[tuple[int, int]]:

@@ -68,6 +68,26 @@ def portions_in(plain: str, start: int, end: int) -> int:
     return 0 if phrases("portions", "several").search(plain, start, end) else 1
 
 
+def counted_off(plain: str, start: int, end: int) -> int:
+    """How many additions somebody counts while they go in; 1 where nobody does.
+
+    >>> told = "first cup, pour it in, shake. now the second cup."
+    >>> counted_off(told, 0, len(told))
+    2
+    """
+    found = {_ORDINALS[one[1]] for one in _ORDINAL.finditer(plain, start, end)}
+    many = max(found, default=1)
+    return many if found >= set(range(1, many + 1)) else 1
+
+
+#: The first and the second of something that is poured, and no second of time.
+_ORDINALS = {word: number for number, word in enumerate(("first", "second", "third", "fourth", "fifth", "sixth"), 1)}
+_ORDINAL = re.compile(
+    rf"\b({'|'.join(_ORDINALS)})[ ,]+(?:one|cup|cupful|half|lot|bit|go|jug|glass|portion|handful|spoon|spoonful|scoop|part|"
+    r"lit(?:re|er)|pint|quarter|third|addition|batch|about|and|,|\.)"
+)
+
+
 @cache
 def _counted() -> re.Pattern[str]:
     """A number of portions: "in eight goes", "by thirds", "6 handfuls"."""

@@ -3,8 +3,9 @@
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cache
 
-from firkin.core.catalogue import Material
+from firkin.core.catalogue import Material, names_of_materials
 from firkin.core.measures import Quantity
 from firkin.core.plan.words import kinds
 
@@ -98,6 +99,8 @@ def mentions_of(plain: str, lines: Sequence[Ingredient], written: str = "") -> l
             line = own[0]
         elif any(_inside(one.span(), line.at) for line in lines):
             continue  # a word within another line's own words: the "water" of "rose water"
+        elif (longer := _whole_names().match(plain, one.start())) and longer.end() > one.end():
+            continue  # "lavender oil" is no hydrosol of lavender
         else:
             line = (
                 next((i for i in may_be if i not in named), may_be[0])
@@ -111,6 +114,13 @@ def mentions_of(plain: str, lines: Sequence[Ingredient], written: str = "") -> l
     seen = {mention.line for mention in found if mention.own}
     found += [Mention(*line.at, i, True) for i, line in enumerate(lines) if i not in seen]
     return sorted(found, key=lambda mention: (mention.start, mention.end))
+
+
+@cache
+def _whole_names() -> re.Pattern[str]:
+    """Every name of the catalogue, the longest first."""
+    listed = sorted((re.escape(name) for name in names_of_materials()), key=len, reverse=True)
+    return re.compile(rf"(?:{'|'.join(listed)})(?!\w)")
 
 
 #: "Phase B: ...", and later "Stir B into A".

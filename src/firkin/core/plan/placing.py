@@ -1,11 +1,11 @@
 """Where each line of a recipe goes in: of all the places that name it, the one where it is poured, and their order."""
 
 import re
-from bisect import bisect_left
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from firkin.core.plan.clauses import Clause, conditions_of, told_of
+from firkin.core.plan.doing import Told, done_at
 from firkin.core.plan.mentions import Ingredient, Mention
 from firkin.core.plan.words import words
 
@@ -22,9 +22,12 @@ _INTO = re.compile(
 _ADD_TO = re.compile(r"\b(?:add|stir|pour|mix|tip)\w*\b.*\bto\s+(?:the\s+|your\s+|this\s+)?(?:\w+\s+)?$")
 #: What is told with no word of doing looks at most so much like a pour.
 LISTED = 1.0
-#: A text longer than this, in characters, is told at length; what stands within so many of each other is told together.
-_LONG, _NEAR = 1_500, 500
-_FIRST = re.compile(r"\bfirst\b(?! (?:time|week|month|days?|ever))|\bstart with\b|\bbegin with\b|\bzuerst\b")
+#: A text longer than this, in characters, is told at length.
+LONG = 1_500
+_FIRST = re.compile(
+    r"\bfirst\b(?! (?:time|week|month|days?|ever|one|cup|half|lot|portion|part|bit|go|spoon|glass|jug|handful|third)\b)"
+    r"|\bstart with\b|\bbegin with\b|\bzuerst\b"
+)
 _LAST = re.compile(
     r"\b(?<!at )last\b(?! (?:time|lot|night|batch|week|month|year))|\bat the (?:very )?end\b|\bto finish\b|\bfinally\b"
     r"|\bvery end\b"
@@ -67,31 +70,28 @@ def placed(
 ) -> list[Placed]:
     """Each line at the place where it goes in, in the order they go in."""
     seen = _seen(plain, lines, mentions, clauses)
-    if len(plain) > _LONG:
-        seen = _in_the_doing(seen, len(lines))
+    done = _done(plain, seen) if len(plain) > LONG else {}
     found: dict[int, Placed] = {}
     for line in range(len(lines)):
         mine = [one for one in seen if one.mention.line == line]
+        if line in done:
+            mine = [one for one in mine if one.mention.start == done[line].start]
         best = max((one.score for one in mine), default=0.0)
         one = next((one for one in mine if one.score == best and one.mention.own), None)
         one = one or next((one for one in mine if one.score == best), None)
         if one is not None:
             found[line] = Placed(line, one.mention, one.clause, one.score, float(one.mention.start))
+    if done:  # what is said elsewhere to come first or last is said of another batch
+        seen = [one for one in seen if found[one.mention.line].mention == one.mention]
     _targets_first(found, seen)
     _first_and_last(plain, lines, found, seen)
     return sorted(found.values(), key=lambda one: (one.order, one.mention.start))
 
 
-def _in_the_doing(seen: Sequence[_Seen], lines: int) -> list[_Seen]:
-    """Of a long account, what is poured near most of the others counts more: list, talk and recap lie apart."""
-    poured = sorted((one.mention.start, one.mention.line) for one in seen if one.score >= 1.0)
-    found = []
-    for one in seen:
-        first = bisect_left(poured, (one.mention.start - _NEAR + 1,))
-        last = bisect_left(poured, (one.mention.start + _NEAR,))
-        near = {line for _, line in poured[first:last]} - {one.mention.line}
-        found.append(replace(one, score=one.score + len(near) / max(1, lines - 1)) if one.score > 0.0 else one)
-    return found
+def _done(plain: str, seen: Sequence[_Seen]) -> dict[int, Told]:
+    """Of a long account, where each line is done: list, trial, talk and recap lie elsewhere."""
+    told = [Told(one.mention.line, one.mention.start, one.score, one.target) for one in seen]
+    return done_at(plain, told)
 
 
 def _seen(
@@ -106,19 +106,24 @@ def _seen(
         clause = clauses[at]
         if clause not in contexts:
             contexts[clause] = _Context.of(plain, clause)
-        target = _is_target(plain, clause, mention)
+        behind = found[-1].mention.end if found else 0
+        target = _is_target(plain, clause, mention, behind)
         found.append(
             _Seen(mention, clause, _score(plain, lines[mention.line], mention, clause, contexts[clause]), target)
         )
     return found
 
 
-def _is_target(plain: str, clause: Clause, mention: Mention) -> bool:
-    """True for what something else goes into: "the gum into the glycerine"."""
+def _is_target(plain: str, clause: Clause, mention: Mention, behind: int) -> bool:
+    """True for what something else goes into: "the gum into the glycerine".
+
+    In "on the water I let fall the gum" only the water is; ``behind`` is where the name before ends.
+    """
     before = plain[clause.start : mention.start]
     if _PHRASAL.search(before):
         return False
-    return _INTO.search(before) is not None or _ADD_TO.search(before) is not None
+    into = _INTO.search(before) or _ADD_TO.search(before)
+    return into is not None and clause.start + into.start() >= behind
 
 
 @dataclass(frozen=True, slots=True)
@@ -156,7 +161,7 @@ def _score(plain: str, line: Ingredient, mention: Mention, clause: Clause, conte
         return -0.5 if mention.own else -1.0
     score = 2.0 if context.doing else 1.0
     listed = context.listed_from
-    if listed is not None and not words("doing").search(plain, listed, mention.start):
+    if listed is not None and listed <= mention.start and not words("doing").search(plain, listed, mention.start):
         score = 0.0
     elif _only_readied(before):
         score = 0.5

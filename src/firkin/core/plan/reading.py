@@ -2,18 +2,21 @@
 
 import re
 from collections.abc import Sequence
+from dataclasses import replace
 
 from firkin.core.measures import hours_words
 from firkin.core.plan.acts import Act
 from firkin.core.plan.clauses import Clause, clauses_of, conditions_of, told_of
-from firkin.core.plan.manners import Manner, manner_of
+from firkin.core.plan.manners import Manner, counted_off, manner_of
 from firkin.core.plan.mentions import Ingredient, mentions_of
-from firkin.core.plan.placing import LISTED, Placed, placed
+from firkin.core.plan.placing import LISTED, LONG, Placed, placed
 from firkin.core.plan.resting import Pause, pauses_of
 from firkin.core.plan.words import kinds, phrases
 
 _HEAT = re.compile(r"\b(?:below|under|to|at|about|above)\s+(\d{2,3})\s*(?:°|degrees?|deg)\s*(?:c\b|celsius)?")
 _WORDS_OF_AN_ACT = 12
+#: So many characters behind a pour of a long account its manner may be told.
+_HOW_FAR = 400
 
 
 def read_acts(plain: str, lines: Sequence[Ingredient], written: str = "") -> tuple[Act, ...]:
@@ -63,7 +66,9 @@ def _manners(plain: str, pours: Sequence[Placed], clauses: Sequence[Clause]) -> 
         first_here = not any(one.clause.first <= start < one.mention.start for start in starts)
         start = one.clause.first if first_here else max(one.clause.start, _behind(starts, one.mention.start))
         manner = manner_of(plain, one.clause, min(start, one.mention.start), end)
-        if after >= one.clause.last and manner.portions == 1:
+        if len(plain) > LONG and manner.portions == 1:
+            manner = _told_at_length(plain, one, clauses, after, manner)
+        elif after >= one.clause.last and manner.portions == 1:
             manner = _told_behind(plain, one, clauses, starts, manner)
         found[one.line] = manner
     return found
@@ -80,6 +85,20 @@ def _told_behind(plain: str, one: Placed, clauses: Sequence[Clause], starts: Seq
         return manner
     more = manner_of(plain, behind, behind.first, behind.last)
     return more if more.portions != 1 else manner
+
+
+def _told_at_length(plain: str, one: Placed, clauses: Sequence[Clause], after: int, manner: Manner) -> Manner:
+    """Who talks at length says how a thing goes in some sentences on, before the next thing is named."""
+    end = min(after, one.mention.end + _HOW_FAR)
+    behind = [
+        manner_of(plain, clause, max(clause.start, one.mention.end), min(clause.end, end))
+        for clause in clauses
+        if clause.end > one.mention.end and clause.start < end and not told_of(plain, clause)
+    ]
+    many = next((more.portions for more in behind if more.portions > 1), counted_off(plain, one.mention.end, end))
+    if many == 1 and any(more.portions == 0 for more in behind):
+        many = 0
+    return replace(manner, portions=many)
 
 
 def _pour(lines: Sequence[Ingredient], one: Placed, manner: Manner) -> Act:

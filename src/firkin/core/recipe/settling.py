@@ -4,18 +4,45 @@ Somebody at a stove tells a thing in a list, again while doing it, and once more
 recipe names each thing once, and nothing of it is settled here.
 """
 
+import re
 from bisect import bisect_left
 from collections import Counter
 from dataclasses import replace
 from itertools import chain
 
-from firkin.core.catalogue import is_unfit
+from firkin.core.catalogue import is_unfit, must_not_meet
 from firkin.core.measures import Quantity
 from firkin.core.recipe.dangers import without_told
 from firkin.core.recipe.recipe import FEWEST, HeardLine, Recipe
 
 #: What stands within so many letters is told together.
 _NEAR = 400
+#: What stands alone within so many letters is apart, where so many things stand together elsewhere.
+_TOGETHER, _LEAST = 600, 2
+#: A price beside an amount: it is what a bottle holds.
+_PRICE = re.compile(
+    r"[$£€]|\b(?:dollars?|bucks?|(?<!per )cents?|pence|pounds? (?:a|for|each)|quid|euros?|fr(?:an)?cs?|costs?|paid)\b"
+)
+_HOLDS = re.compile(
+    r"\b(?:pot|bucket|jug|bowl|jar|drum|pan|bottle|tub|bin),?(?: this one.?s| that.?s| is| holds| it.?s)\b"
+)
+#: Another size of the same, or another batch: what was tried first, what to do for more, what others do.
+_TRIAL = re.compile(
+    r"\b(?:tiny|to try|try (?:it|this)|trial|test(?: one| batch)?|sample|small(?:er)? (?:one|jar|bottle|batch)|little one"
+    r"|divide|half of (?:it|that|everything)|in half|double|twice|for the whole|if you(?:.d)? (?:want|like|only|just|need)"
+    r"|bigger|by the (?:quart|litre|gallon)|whole bucket|(?:last|first|other) times?|used to|i (?:had|did|made|tried)"
+    r"|(?:she|he|they|people|some|somebody|someone) (?:had|did|made|puts?|uses?|adds?|told|says?))\b"
+)
+_BESIDE, _TRIED = 25, 90
+#: What a thing is called by what it is for.
+_ROLES = {
+    **dict.fromkeys(("preservative", "preserver"), "preservative"),
+    **dict.fromkeys(("scent", "smell", "perfume"), "fragrance"),
+    **dict.fromkeys(("thickener", "gelling agent", "gum"), "thickener"),
+    **dict.fromkeys(("neutraliser", "neutralizer"), "neutraliser"),
+}
+#: What somebody who talks tops up with; all else is measured.
+_TOPS_UP = frozenset({"water", "hydrosol"})
 #: A size so many times off what the lines come to is of another batch.
 _FAR = 3.5
 
@@ -31,12 +58,41 @@ def settled(recipe: Recipe) -> Recipe:
     >>> [line.words() for line in recipe.lines]
     [('ethanol', '96 % v/v', '500 ml'), ('glycerol', '', '10 ml')]
     """
-    kept = _told_best(recipe.lines) if recipe.at_length else set()
+    if not recipe.at_length:
+        return recipe
+    recipe = replace(recipe, lines=tuple(_by_role(line, recipe.lines) for line in recipe.lines))
+    kept = _told_best(recipe.text.lower(), recipe.lines)
     if len(kept) < FEWEST:
         return recipe
     lines = tuple(_as_strong(line, recipe.lines) if place in kept else line for place, line in enumerate(recipe.lines))
+    kept -= _apart(recipe.lines, kept)
     again = [place for place in range(len(lines)) if place not in kept]
     return _without_others_sizes(without_told(replace(recipe, lines=lines), again))
+
+
+def _apart(lines: tuple[HeardLine, ...], kept: set[int]) -> set[int]:
+    """What was told once, far from everything else: another recipe, a price, what a neighbour does.
+
+    Water and a base are never only talked of, nor what must not meet the others, nor a part where the others are parts too.
+    """
+    often = Counter(_called(line) for line in lines)
+    starts = {place: lines[place].at[0] for place in kept}
+    apart = {
+        place
+        for place, start in starts.items()
+        if often[_called(lines[place])] == 1
+        and not any(place != other and abs(there - start) < _TOGETHER for other, there in starts.items())
+        and not {"base", "water"} & {*lines[place].material.roles, lines[place].material.id}
+        and not any(must_not_meet(lines[place].material, lines[other].material) for other in kept - {place})
+        and not _all_parts(lines, kept - {place}, place)
+    }
+    return apart if len(kept) - len(apart) >= _LEAST else set()
+
+
+def _all_parts(lines: tuple[HeardLine, ...], others: set[int], place: int) -> bool:
+    here = lines[place].amount
+    kinds = [amount.kind for other in others if (amount := lines[other].amount) is not None]
+    return here is not None and here.kind == "parts" and kinds.count("parts") * 2 >= len(kinds)
 
 
 def _without_others_sizes(recipe: Recipe) -> Recipe:
@@ -61,32 +117,68 @@ def _near(size: Quantity, whole: float) -> bool:
     return whole / _FAR <= told <= whole * _FAR
 
 
-def _told_best(lines: tuple[HeardLine, ...]) -> set[int]:
+def _told_best(plain: str, lines: tuple[HeardLine, ...]) -> set[int]:
     """Of each thing that is measured the place where it is told best.
 
-    That is an amount told more than once; else the one among most other things that are measured, near it in the text.
+    That is no price and no trial; an amount told more than once; else the one among most other things that are
+    measured, near it in the text.
     """
     groups: dict[str, list[int]] = {}
     for place, line in enumerate(lines):
-        if line.amount is not None and (line.material.known or is_unfit(line.material.name)):
-            groups.setdefault(line.material.written, []).append(place)
+        tops = line.amount is not None and line.amount.kind == "qs" and line.material.id not in _TOPS_UP
+        if line.amount is not None and not tops and (line.material.known or is_unfit(line.material.name)):
+            groups.setdefault(_called(line), []).append(place)
     measured = sorted((lines[place].at[0], name) for name, places in groups.items() for place in places)
-    amounts = Counter((lines[place].material.written, str(lines[place].amount)) for place in chain(*groups.values()))
+    amounts = Counter((_called(lines[place]), str(lines[place].amount)) for place in chain(*groups.values()))
 
-    def told(place: int) -> tuple[int, int, bool, int]:
+    def told(place: int) -> tuple[bool, bool, bool, int, int, bool, int]:
         line = lines[place]
-        often = amounts[line.material.written, str(line.amount)]
+        often = amounts[_called(line), str(line.amount)]
         first = bisect_left(measured, (line.at[0] - _NEAR + 1,))
         last = bisect_left(measured, (line.at[0] + _NEAR,))
-        near = {name for _, name in measured[first:last]} - {line.material.written}
-        return min(often, 2), len(near), line.strength is not None, -place
+        near = {name for _, name in measured[first:last]} - {_called(line)}
+        bought, tried = _bought(plain, line), _tried(plain, line)
+        return not bought, not tried, bool(near), min(often, 2), len(near), line.strength is not None, -place
 
-    return {max(places, key=told) for places in groups.values()}
+    best = {max(places, key=told) for places in groups.values()}
+    alone = {places[0] for places in groups.values() if len(places) == 1}
+    return {
+        place
+        for place in best
+        if not _bought(plain, lines[place]) and not (place in alone and _tried(plain, lines[place]))
+    }
+
+
+def _bought(plain: str, line: HeardLine) -> bool:
+    """True for what a bottle holds and costs, or a pot: "a gallon of it is a dollar", "this one's five litres"."""
+    before = re.split(r"[.;!?]", plain[max(0, line.at[0] - _BESIDE) : line.at[0]])[-1]
+    behind = re.split(r"[.;!?]", plain[line.at[1] : line.at[1] + _BESIDE])[0]
+    said = plain[line.at[0] : line.at[1]]
+    return _PRICE.search(before + said + behind) is not None or _HOLDS.search(before + said) is not None
+
+
+def _tried(plain: str, line: HeardLine) -> bool:
+    """True for what is told of another size or of somebody else's batch."""
+    return _TRIAL.search(plain, max(0, line.at[0] - _TRIED), line.at[0]) is not None
+
+
+def _by_role(line: HeardLine, lines: tuple[HeardLine, ...]) -> HeardLine:
+    """A measured line named by what it is for, as the only thing of that role that was named: "the preservative"."""
+    role = _ROLES.get(line.material.name.lower())
+    if role is None or line.material.known or line.amount is None:
+        return line
+    named = {one.material.id: one.material for one in lines if role in one.material.roles and one.material.known}
+    return replace(line, material=next(iter(named.values()))) if len(named) == 1 else line
+
+
+def _called(line: HeardLine) -> str:
+    """What a line is told of: its material, by whatever name."""
+    return "unfit" if is_unfit(line.material.name) and not line.material.known else line.material.written
 
 
 def _as_strong(line: HeardLine, lines: tuple[HeardLine, ...]) -> HeardLine:
     """A line with its strength where that was told elsewhere, and only one was."""
-    if line.strength is not None:
+    if line.strength is not None or line.material.solid or line.material.id == "water":
         return line
     same = [one for one in lines if one.material.written == line.material.written and one.strength is not None]
     if len({str(one.strength) for one in same}) != 1:

@@ -92,7 +92,7 @@ def as_meant(given: str) -> PlainText | None:
     """
     text = PlainText(given, list(range(len(given))))
     changed = False
-    for edits in (_decimals, _counts, _wholes, _corrections, _sames, _thats):
+    for edits in (_decimals, _counts, _wholes, _corrections, _sames, _thats, _units):
         found = list(edits(text.text))
         if found:
             text, changed = _edited(text, found), True
@@ -159,3 +159,24 @@ def _thats(text: str) -> Iterable[Edit]:
         named = [name for name in named if stance_of(text, *name.span()) is not Stance.OUT]
         if named and not any(found.start() < named[-1].start() < found.end() + 30 for found in measured[:-1]):
             yield one.start("that"), one.end("that"), named[-1].group()
+
+
+#: "Sixty millilitres of the soap, a hundred and ninety of water": a number of ten or more.
+_ONES = "one|two|three|four|five|six|seven|eight|nine"
+_TEENS = "ten|eleven|twelve|thirteen|fourteen|fifteen|sixteen|seventeen|eighteen|nineteen"
+_BELOW_100 = rf"(?:(?:twenty|thirty|forty|fifty|sixty|seventy|eighty|ninety)(?:[ -](?:{_ONES}))?|{_TEENS})"
+_BARE = re.compile(
+    rf"(?<![\w.,/])(?:\d[\d.,]*|(?:an?|{_ONES}) hundred(?: and (?:{_BELOW_100}|{_ONES}))?|{_BELOW_100})"
+    r"(?= of (?:the |my |our |that |distilled |boiled |cold |warm |hot )*(?P<name>[a-z]))",
+    re.IGNORECASE,
+)
+
+
+def _units(text: str) -> Iterable[Edit]:
+    for one in _BARE.finditer(text):
+        sentence = re.split(r"[.!?;\n]", text[max(0, one.start() - _NEAR) : one.start()])[-1]
+        before = list(_amount().finditer(sentence))
+        if before and _names().match(text, one.start("name")):
+            unit = re.search(r"[^\W\d_]+$", before[-1].group())
+            if unit is not None:
+                yield one.end(), one.end(), f" {unit.group()}"
