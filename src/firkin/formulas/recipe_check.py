@@ -33,7 +33,6 @@ from firkin.core.measures import figures
 from firkin.core.plan import Act as PlanAct
 from firkin.core.plan import act_of, acts_from_list, acts_to_list, with_every_line, without_line
 from firkin.core.recipe import (
-    AMOUNTS_RIGHT,
     HeardDanger,
     HeardLine,
     MarkKind,
@@ -201,7 +200,7 @@ class Check:
     @property
     def to_confirm(self) -> bool:
         """True where a long account was just read: its lines want a look before anything is said of them for sure."""
-        return not self.confirmed and any(one.choices == AMOUNTS_RIGHT for one in self.findings)
+        return not self.confirmed and self.recipe is not None and self.recipe.at_length
 
     @property
     def dangers_kept(self) -> list[str]:

@@ -152,3 +152,65 @@ def test_an_amount_of_something_else_makes_no_line_of_what_is_warned_of(never: s
 def test_three_cups_of_it_may_mean_the_alcohol() -> None:
     text = "No bleach with it. So the alcohol was three forty nine and I use three cups of it."
     assert [line.material.id for line in read_recipe(text).lines] == ["isopropanol"]
+
+
+FAR, NEAR = "It rained. " * 60, "It rained. " * 40
+
+
+@pytest.mark.parametrize(
+    ("besides", "between", "line"),
+    [
+        ("40 g of borax is what the tin holds.", FAR, False),
+        ("40 g of borax is what the tin holds.", NEAR, True),
+        ("40 g of caustic soda.", FAR, True),  # a base may be what makes it safe, or not
+        ("40 ml of bleach.", FAR, True),  # must not meet the peroxide
+        ("40 g of borax. I said 40 g of borax.", FAR, True),
+    ],
+)
+def test_what_is_told_once_and_far_from_the_rest_is_only_talked_of(besides: str, between: str, line: bool) -> None:
+    text = f"{LIST} And 40 ml of hydrogen peroxide 3 %. {between}{besides}" + TALK * 20
+    known = {"ethanol", "glycerol", "water", "hydrogen-peroxide"}
+    assert bool({name for name, *_ in words(text)} - known) is line
+
+
+@pytest.mark.parametrize(
+    "bought",
+    [
+        "The ethanol 96 %, 5 l of it, was 22 euros. A can is 5 l of ethanol for 22 euros.",
+        "The ethanol 96 %, the can is 5 l of ethanol. The can holds 5 l of ethanol, this bucket's bigger.",
+    ],
+)
+def test_what_a_bottle_holds_and_costs_is_no_amount(bought: str) -> None:
+    assert ("ethanol", "96 % v/v", "500 ml") in words(long(bought, LIST))
+
+
+@pytest.mark.parametrize(
+    ("told", "line"),
+    [
+        ("My sister says it is soft. She uses 40 ml of aloe gel.", False),
+        ("My sister is here. And 40 ml of aloe gel.", True),
+        ("If you want it soft, 40 ml of aloe gel.", False),
+        ("You could. I did. Now 40 ml of aloe gel.", True),  # another sentence
+    ],
+)
+def test_what_others_do_is_no_line(told: str, line: bool) -> None:
+    assert ("aloe-gel" in {name for name, *_ in words(long(f"{LIST} {told}"))}) is line
+
+
+@pytest.mark.parametrize(
+    ("bottle", "line"),
+    [
+        ("This is phenoxyethanol, it keeps it.", "phenoxyethanol"),
+        ("This is potassium sorbate, and that is sodium benzoate.", ""),  # which of them nobody said
+    ],
+)
+def test_a_thing_may_be_called_by_what_it_is_for(bottle: str, line: str) -> None:
+    text = long(bottle, "You need 500 ml of water, 50 g of castile soap and 5 g of the preservative.")
+    assert [name for name, _, amount in words(text) if amount == "5 g"] == ([line] if line else [])
+
+
+def test_a_number_without_a_unit_has_the_one_told_before() -> None:
+    text = "You want 60 ml of castile soap, a hundred and ninety of water and 12 of glycerine. Two of the water goes."
+    assert [line.words()[::2] for line in read_recipe(text, "metric").lines] == [
+        ("castile-soap", "60 ml"), ("water", "190 mL"), ("glycerol", "12 ml"),
+    ]  # fmt: skip

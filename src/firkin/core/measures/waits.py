@@ -47,9 +47,11 @@ def read_hours(text: str) -> float:
 def hours_words(hours: float) -> str:
     """A wait in words.
 
-    >>> [hours_words(h) for h in (0.5, 12, 72, 24 * 90)]
-    ['30 min', '12 h', '72 h', '90 days']
+    >>> [hours_words(h) for h in (0.0125, 0.5, 12, 72, 24 * 90)]
+    ['45 s', '30 min', '12 h', '72 h', '90 days']
     """
+    if hours < 1 / 60:
+        return f"{round(hours * 3600)} s"
     if hours < 1:
         return f"{plain_figures(hours * 60)} min"
     if hours <= 96:

@@ -14,8 +14,9 @@ _MANY, _CLOSE = 3, 90
 _MOST = 300
 #: What somebody says who is at it: "now the alcohol", "so here's the first cup", "and in goes the salt".
 _NOW = re.compile(
-    r"\b(?:now|next|then|first(?: up)?|here.?s|here (?:is|are|comes?|goes?)|in goes?|goes?|start with|with|i put|that.?s"
-    r"|last thing,?|last(?: of all)?|finally|and|so),?(?: (?:the|my|our|your|in|is|a|this|some|comes)){1,2}(?: \w+)? $"
+    r"\b(?:now|next|then|first(?: up)?|here.?s|here (?:is|are|comes?|goes?)|in goes?|goes?|start with|with|i put"
+    r"|that.?s|last thing,?|last(?: of all)?|finally|and|so),?"
+    r"(?: (?:the|my|our|your|in|is|a|this|some|comes)){1,2}(?: \w+)? $"
 )
 _SOON = re.compile(r"\b(?:now|next|then|here.?s|in goes?|i.?m (?:gonna|going to))\b")
 #: What cleans a vessel is none of the batch, nor is what stands on a label: "sixty per cent alcohol".
@@ -71,7 +72,7 @@ def done_at(plain: str, told: Sequence[Told]) -> dict[int, Told]:
 
 
 def _worth(plain: str, one: Told, told: Sequence[Told]) -> float:
-    """How much it looks like a pour: more where it is said to come now, less in a list or where something goes into it."""
+    """How much it looks like a pour: more where it comes now, less in a list or where something goes into it."""
     before = _before(plain, one)
     comes = 1.5 if _NOW.search(before) else 0.5 if _SOON.search(before) else 0.0
     close = {other.line for other in told if abs(other.start - one.start) < _CLOSE} - {one.line}

@@ -83,8 +83,8 @@ def counted_off(plain: str, start: int, end: int) -> int:
 #: The first and the second of something that is poured, and no second of time.
 _ORDINALS = {word: number for number, word in enumerate(("first", "second", "third", "fourth", "fifth", "sixth"), 1)}
 _ORDINAL = re.compile(
-    rf"\b({'|'.join(_ORDINALS)})[ ,]+(?:one|cup|cupful|half|lot|bit|go|jug|glass|portion|handful|spoon|spoonful|scoop|part|"
-    r"lit(?:re|er)|pint|quarter|third|addition|batch|about|and|,|\.)"
+    rf"\b({'|'.join(_ORDINALS)})[ ,]+(?:one|cup|cupful|half|lot|bit|go|jug|glass|portion|handful|spoon|spoonful|scoop|"
+    r"part|lit(?:re|er)|pint|quarter|third|addition|batch|about|and|,|\.)"
 )
 
 

@@ -20,6 +20,8 @@ _INTO = re.compile(
     r"(?:(?:\d+[.,]\d+|(?<=hundred )and|(?<=thousand )and|(?!and\b|with\b|then\b)[\w½¼¾⅓⅔/%°-]+\.?)\s+){0,6}\(?$"
 )
 _ADD_TO = re.compile(r"\b(?:add|stir|pour|mix|tip)\w*\b.*\bto\s+(?:the\s+|your\s+|this\s+)?(?:\w+\s+)?$")
+#: Within so many characters before a name it is told what goes into it.
+_HOW_FAR = 200
 #: What is told with no word of doing looks at most so much like a pour.
 LISTED = 1.0
 #: A text longer than this, in characters, is told at length.
@@ -97,7 +99,7 @@ def _done(plain: str, seen: Sequence[_Seen]) -> dict[int, Told]:
 def _seen(
     plain: str, lines: Sequence[Ingredient], mentions: Sequence[Mention], clauses: Sequence[Clause]
 ) -> list[_Seen]:
-    found = []
+    found: list[_Seen] = []
     at = 0
     contexts: dict[Clause, _Context] = {}
     for mention in mentions:
@@ -119,11 +121,12 @@ def _is_target(plain: str, clause: Clause, mention: Mention, behind: int) -> boo
 
     In "on the water I let fall the gum" only the water is; ``behind`` is where the name before ends.
     """
-    before = plain[clause.start : mention.start]
+    start = max(clause.start, mention.start - _HOW_FAR)
+    before = plain[start : mention.start]
     if _PHRASAL.search(before):
         return False
-    into = _INTO.search(before) or _ADD_TO.search(before)
-    return into is not None and clause.start + into.start() >= behind
+    into = _INTO.search(before)
+    return (into is not None and start + into.start() >= behind) or _ADD_TO.search(before) is not None
 
 
 @dataclass(frozen=True, slots=True)

@@ -15,6 +15,8 @@ from firkin.core.plan.words import kinds, phrases
 
 _HEAT = re.compile(r"\b(?:below|under|to|at|about|above)\s+(\d{2,3})\s*(?:°|degrees?|deg)\s*(?:c\b|celsius)?")
 _WORDS_OF_AN_ACT = 12
+#: Within so many characters behind the last pour of a long account it is told how the batch rests and is filled.
+_A_WHILE = 1500
 #: So many characters behind a pour of a long account its manner may be told.
 _HOW_FAR = 400
 
@@ -36,6 +38,7 @@ def read_acts(plain: str, lines: Sequence[Ingredient], written: str = "") -> tup
     pours = placed(plain, lines, mentions_of(plain, lines, written or plain), clauses)
     manners = _manners(plain, pours, clauses)
     acts = [(one.order, _pour(lines, one, manners.get(one.line, Manner()))) for one in pours]
+    clauses = _beside(clauses, pours) if len(plain) > LONG else clauses
     pauses = list(pauses_of(plain, clauses))
     acts += [(float(pause.start), _paused(plain, pause)) for pause in pauses]
     busy = {clause for one in pours for clause in clauses if clause == one.clause}
@@ -47,6 +50,16 @@ def read_acts(plain: str, lines: Sequence[Ingredient], written: str = "") -> tup
     if all(one.score <= LISTED for one in pours) and len(acts) == len(pours):
         return ()
     return tuple(_settled([act for _, act in sorted(acts, key=lambda one: one[0])]))
+
+
+def _beside(clauses: Sequence[Clause], pours: Sequence[Placed]) -> list[Clause]:
+    """The clauses of a long account in which it is made: from the first pour, if all are sure, to a while after."""
+    starts = [one.mention.start for one in pours if one.score >= LISTED]
+    if not starts:
+        return list(clauses)
+    if all(one.score > LISTED for one in pours):
+        clauses = [one for one in clauses if one.end > min(starts)]
+    return [one for one in clauses if one.start < max(starts) + _A_WHILE]
 
 
 def _after_its_pours(pours: Sequence[Placed], clause: Clause) -> float:

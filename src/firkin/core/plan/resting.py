@@ -10,6 +10,8 @@ from firkin.core.plan.words import words
 
 #: What is stirred or shaken up to this is stood beside; a longer time is no work of the hands.
 _BESIDE_H = 0.5
+#: "It takes a second to come out" is no rest.
+_A_MOMENT_H = 3.0 / 3600.0
 _WORKED = re.compile(r"\b(?:stir|whisk|mix|shake|beat|blend|boil|simmer|heat|whip|knead|turn)\w*\b")
 #: "After three months you strain it": the time has passed, and so it rested.
 _AFTER = re.compile(r"\bafter (?:about )?$")
@@ -52,7 +54,7 @@ def _pause(plain: str, clause: Clause, time: Time) -> Pause | None:
         plain[time.end : min(clause.end, time.end + 22)],
     )
     near = re.split(r"[,:;(]", before)[-1] + plain[time.start : time.end] + re.split(r"[,:;)]", behind)[0]
-    if words("lasting").search(near):
+    if words("lasting").search(near) or time.hours <= _A_MOMENT_H:
         return None
     worked = _WORKED.search(around)
     if worked is not None and time.hours <= _BESIDE_H and not words("resting").search(around):

@@ -41,7 +41,7 @@ def findings_of(recipe: Recipe) -> tuple[Finding, ...]:
 
 
 #: Stops that rest on the lines as read: how much, how strong, in which order, for what. Of a long account one line in
-#: five is read wrong (docs/testing.md). What goes in beside it is heard for itself, and stays a stop.
+#: six is read wrong (docs/testing.md). What goes in beside it is heard for itself, and stays a stop.
 _AS_READ = frozenset(
     {
         *("line-short", "line-active-missing", "claim-differs", "amounts-miss-make", "amounts-miss-size"),

@@ -124,10 +124,17 @@ def weighed(recipe: Recipe) -> Recipe:
             line.at[0] <= danger.start < line.at[1] and heard <= kinds_of(line.material) for line in lines
         ):
             continue
+        if recipe.at_length and not is_unfit(danger.said) and _stands_in(heard, lines):
+            continue  # "the alcohol" of a rub is its isopropanol
         sure = danger.start not in unsure and (one.amount or not recipe.at_length)
         if written not in dangers or (sure and not dangers[written].sure):
             dangers[written] = HeardDanger(danger.said, danger.material, sure, (danger.start, danger.end))
     return without_told(replace(recipe, lines=tuple(lines), dangers=tuple(dangers.values())), warned)
+
+
+def _stands_in(kinds: frozenset[str], lines: Sequence[HeardLine]) -> bool:
+    """True where a line that surely goes in is of the same kinds of danger: nothing new would come of it."""
+    return bool(kinds) and any(not line.claims.talked and kinds <= kinds_of(line.material) for line in lines)
 
 
 def _unsure(mentions: Sequence[_Mention]) -> set[int]:

@@ -11,6 +11,7 @@ from firkin.core.recipe.clause import Clause
 from firkin.core.recipe.dangers import weighed
 from firkin.core.recipe.heard import Heard
 from firkin.core.recipe.layout import layout
+from firkin.core.recipe.outcomes import with_outcome
 from firkin.core.recipe.pieces import Pieces
 from firkin.core.recipe.recipe import Aside, HeardLine, Mark, MarkKind, Recipe
 from firkin.core.recipe.settling import settled
@@ -151,7 +152,8 @@ def _read(text: str, whose: str, materials: tuple[Material, ...]) -> Recipe:
         Clause(pieces, heard, title=number == 0, follows=sentence.end < page.sentences[-1].start).read()
         if marked == (len(heard.marks), len(heard.mentions)):
             heard.remarks.append(text[sentence.start : sentence.end].strip())
-    return _planned(weighed(settled(once_each(decided(heard, page, read), page.plain))), page.plain, text)
+    recipe = settled(once_each(decided(heard, page, read), page.plain))
+    return _planned(weighed(with_outcome(recipe, page.plain, read)), page.plain, text)
 
 
 def _planned(recipe: Recipe, plain: str, text: str) -> Recipe:

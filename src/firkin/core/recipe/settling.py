@@ -8,9 +8,10 @@ import re
 from bisect import bisect_left
 from collections import Counter
 from dataclasses import replace
+from functools import cache
 from itertools import chain
 
-from firkin.core.catalogue import is_unfit, must_not_meet
+from firkin.core.catalogue import find, is_unfit, must_not_meet, names_of_materials
 from firkin.core.measures import Quantity
 from firkin.core.recipe.dangers import without_told
 from firkin.core.recipe.recipe import FEWEST, HeardLine, Recipe
@@ -24,13 +25,14 @@ _PRICE = re.compile(
     r"[$£€]|\b(?:dollars?|bucks?|(?<!per )cents?|pence|pounds? (?:a|for|each)|quid|euros?|fr(?:an)?cs?|costs?|paid)\b"
 )
 _HOLDS = re.compile(
-    r"\b(?:pot|bucket|jug|bowl|jar|drum|pan|bottle|tub|bin),?(?: this one.?s| that.?s| is| holds| it.?s)\b"
+    r"\b(?:pot|bucket|jug|bowl|jar|drum|pan|bottle|tub|bin|can|tin|box),?(?: this one.?s| that.?s| is| holds| it.?s)\b"
 )
 #: Another size of the same, or another batch: what was tried first, what to do for more, what others do.
 _TRIAL = re.compile(
-    r"\b(?:tiny|to try|try (?:it|this)|trial|test(?: one| batch)?|sample|small(?:er)? (?:one|jar|bottle|batch)|little one"
-    r"|divide|half of (?:it|that|everything)|in half|double|twice|for the whole|if you(?:.d)? (?:want|like|only|just|need)"
-    r"|bigger|by the (?:quart|litre|gallon)|whole bucket|(?:last|first|other) times?|used to|i (?:had|did|made|tried)"
+    r"\b(?:tiny|to try|try (?:it|this)|trial|test(?: one| batch)?|sample|small(?:er)? (?:one|jar|bottle|batch)"
+    r"|little one|divide|half of (?:it|that|everything)|in half|double|twice|for the whole|bigger|whole bucket"
+    r"|if you(?:.d)? (?:want|like|only|just|need)|by the (?:quart|litre|gallon)|(?:last|first|other) times?"
+    r"|last (?:week|month|year)|used to|i (?:had|did|made|tried|took)"
     r"|(?:she|he|they|people|some|somebody|someone) (?:had|did|made|puts?|uses?|adds?|told|says?))\b"
 )
 _BESIDE, _TRIED = 25, 90
@@ -60,8 +62,9 @@ def settled(recipe: Recipe) -> Recipe:
     """
     if not recipe.at_length:
         return recipe
-    recipe = replace(recipe, lines=tuple(_by_role(line, recipe.lines) for line in recipe.lines))
-    kept = _told_best(recipe.text.lower(), recipe.lines)
+    plain = recipe.text.lower()
+    recipe = replace(recipe, lines=tuple(_by_role(line, plain) for line in recipe.lines))
+    kept = _told_best(plain, recipe.lines)
     if len(kept) < FEWEST:
         return recipe
     lines = tuple(_as_strong(line, recipe.lines) if place in kept else line for place, line in enumerate(recipe.lines))
@@ -73,7 +76,7 @@ def settled(recipe: Recipe) -> Recipe:
 def _apart(lines: tuple[HeardLine, ...], kept: set[int]) -> set[int]:
     """What was told once, far from everything else: another recipe, a price, what a neighbour does.
 
-    Water and a base are never only talked of, nor what must not meet the others, nor a part where the others are parts too.
+    Water and a base are never only talked of, nor what must not meet the others, nor a part where the others are parts.
     """
     often = Counter(_called(line) for line in lines)
     starts = {place: lines[place].at[0] for place in kept}
@@ -131,14 +134,14 @@ def _told_best(plain: str, lines: tuple[HeardLine, ...]) -> set[int]:
     measured = sorted((lines[place].at[0], name) for name, places in groups.items() for place in places)
     amounts = Counter((_called(lines[place]), str(lines[place].amount)) for place in chain(*groups.values()))
 
-    def told(place: int) -> tuple[bool, bool, bool, int, int, bool, int]:
+    def told(place: int) -> tuple[bool, bool, int, bool, int, bool, int]:
         line = lines[place]
         often = amounts[_called(line), str(line.amount)]
         first = bisect_left(measured, (line.at[0] - _NEAR + 1,))
         last = bisect_left(measured, (line.at[0] + _NEAR,))
         near = {name for _, name in measured[first:last]} - {_called(line)}
         bought, tried = _bought(plain, line), _tried(plain, line)
-        return not bought, not tried, bool(near), min(often, 2), len(near), line.strength is not None, -place
+        return not bought, not tried, min(often, 2), bool(near), len(near), line.strength is not None, -place
 
     best = {max(places, key=told) for places in groups.values()}
     alone = {places[0] for places in groups.values() if len(places) == 1}
@@ -159,16 +162,22 @@ def _bought(plain: str, line: HeardLine) -> bool:
 
 def _tried(plain: str, line: HeardLine) -> bool:
     """True for what is told of another size or of somebody else's batch."""
-    return _TRIAL.search(plain, max(0, line.at[0] - _TRIED), line.at[0]) is not None
+    return _TRIAL.search(re.split(r"[.!?\n]", plain[max(0, line.at[0] - _TRIED) : line.at[0]])[-1]) is not None
 
 
-def _by_role(line: HeardLine, lines: tuple[HeardLine, ...]) -> HeardLine:
-    """A measured line named by what it is for, as the only thing of that role that was named: "the preservative"."""
+def _by_role(line: HeardLine, plain: str) -> HeardLine:
+    """A measured line named by what it is for, as the only thing of that role that is named: "the preservative"."""
     role = _ROLES.get(line.material.name.lower())
     if role is None or line.material.known or line.amount is None:
         return line
-    named = {one.material.id: one.material for one in lines if role in one.material.roles and one.material.known}
+    named = {one.id: one for one in (find(name) for name in _of_role(role) if name in plain)}
     return replace(line, material=next(iter(named.values()))) if len(named) == 1 else line
+
+
+@cache
+def _of_role(role: str) -> tuple[str, ...]:
+    """The names of everything that has a role, but for the role's own."""
+    return tuple(name for name in names_of_materials() if role in find(name).roles and name not in _ROLES)
 
 
 def _called(line: HeardLine) -> str:

@@ -86,6 +86,12 @@ def drawn(svg: str) -> SafeString:
 
 
 @register.filter
+def heard(severity: str) -> str:
+    """The word on a page for how grave a finding is."""
+    return {"ask": "question", "warn": "warning"}.get(str(severity), str(severity))
+
+
+@register.filter
 def figures(value: float | None, digits: int = 4) -> str:
     """A number with at most four significant figures."""
     return "—" if value is None else core_figures(float(value), digits)
