@@ -38,7 +38,7 @@ def pages() -> dict[str, str]:
         "book": "/formulas/",
         "sheet": f"/formulas/{formula.pk}/",
         "editor": f"/formulas/{formula.pk}/edit/",
-        "strength": "/reckon/",
+        "strength": "/reckon/strength/",
         "blend": "/reckon/blend/",
         "powder": "/reckon/powder/",
         "check": "/formulas/check/",

@@ -4,7 +4,6 @@ from urllib.parse import urlencode
 
 import pytest
 from django.test import Client
-from django.urls import reverse
 
 PAGE = "/reckon/strength/"
 
@@ -103,10 +102,6 @@ def test_an_address_beyond_all_measure_is_refused_kindly(bench: Client) -> None:
 @pytest.mark.parametrize("query", ["material", "material=&amount=", "material=%00&amount=%00", "make=1&more=1"])
 def test_no_address_breaks_the_page(bench: Client, query: str) -> None:
     assert bench.get(f"{PAGE}?{query}").status_code == 200
-
-
-def test_the_reckoner_opens_at_its_first_question(bench: Client) -> None:
-    assert bench.get(reverse("reckoner:index")).url == PAGE
 
 
 def test_a_live_answer_has_errors_of_the_rows_that_were_sent_and_of_no_other(bench: Client) -> None:

@@ -7,10 +7,11 @@ from firkin.accounts.middleware import MakerRequest
 from firkin.core.audit import VERDICT_RULES, audit, fixes
 from firkin.core.bench import cautions_for
 from firkin.core.catalogue import cautions
-from firkin.core.questions import QUESTIONS, Question
+from firkin.core.questions import QUESTIONS
 from firkin.drawings.pictures import drawn_picture
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.reckoner.forms import EXAMPLE, StrengthQuestion
+from firkin.reckoner.index import cards, lately, remember
 from firkin.reckoner.question_form import QuestionForm
 from firkin.shelf.models import own_materials
 from firkin.shelf.on_hand import Shelf
@@ -18,12 +19,16 @@ from firkin.ui.fields import material_choices
 from firkin.ui.signing import signed
 
 
-def _asked(request: MakerRequest) -> dict[str, object]:
-    """What the frame of every question's page shows."""
-    groups: dict[str, list[Question]] = {}
-    for one in QUESTIONS.values():
-        groups.setdefault(one.group, []).append(one)
-    return {"groups": groups.items(), "materials": material_choices()}
+def index(request: MakerRequest) -> HttpResponse:
+    """What do you want to know? Every question, found by its words."""
+    words = request.GET.get("q", "")[:80]
+    return render(request, "reckoner/index.html", {"groups": cards(words), "q": words, "lately": lately(request)})
+
+
+def _asked(request: MakerRequest, ask: str) -> dict[str, object]:
+    """What the frame of every question's page shows; it was asked last from now on."""
+    remember(request, ask)
+    return {"lately": [card for card in lately(request) if card.ask != ask], "materials": material_choices()}
 
 
 def strength(request: MakerRequest) -> HttpResponse:
@@ -46,7 +51,7 @@ def strength(request: MakerRequest) -> HttpResponse:
     if request.htmx and "more" not in request.GET:
         context["there"] = question.rows[: len(request.GET.getlist("material"))]  # a row more is not on the page yet
         return render(request, "reckoner/answer_live.html", context)
-    return render(request, "reckoner/strength.html", context | _asked(request))
+    return render(request, "reckoner/strength.html", context | _asked(request, "strength"))
 
 
 def question(request: MakerRequest, ask: str) -> HttpResponse:
@@ -68,4 +73,4 @@ def question(request: MakerRequest, ask: str) -> HttpResponse:
     if request.htmx and "more" not in request.GET:
         context["there"] = [field for field in form if field.html_name in request.GET]
         return render(request, "reckoner/question_live.html", context)
-    return render(request, "reckoner/question.html", context | _asked(request))
+    return render(request, "reckoner/question.html", context | _asked(request, ask))

@@ -227,7 +227,7 @@ def _gel_warnings(active: Material, thickener: str | None, target: Strength) -> 
 STRENGTHEN = Question(
     "strengthen",
     "Lift a batch",
-    "Lift a weak batch, or thin a strong one",
+    "How do I lift a weak batch, or thin a strong one?",
     "What to add, what it becomes, and whether the vessel holds it.",
     "Strength",
     (

@@ -150,7 +150,7 @@ _TEMPERATURE = Field("temperature", Kind.TEMPERATURE, "Temperature of the liquid
 ALCOHOLMETER = Question(
     "alcoholmeter",
     "Alcoholmeter",
-    "Read an alcoholmeter",
+    "What does my alcoholmeter reading mean?",
     _LEAD,
     "Measuring",
     (

@@ -156,7 +156,7 @@ def _answer(asked: Asked) -> Answer:
 BLEND = Question(
     "blend",
     "Blend",
-    "Blend two bottles to a strength",
+    "How do I blend two bottles to a strength?",
     "What stands above the level in the strong bottle fills what is missing in the weak one.",
     "Strength",
     (

@@ -204,7 +204,7 @@ def _formula(active: Material, made: Surface, stock: Strength, make_mL: float, r
 CHLORINE = Question(
     "chlorine",
     "Surfaces",
-    "Chlorine or peroxide for surfaces",
+    "How much bleach or peroxide for a surface?",
     "From the bottle’s label and age to parts of water. Made fresh, and poured away after a day.",
     "Strength",
     (

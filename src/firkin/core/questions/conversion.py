@@ -155,7 +155,7 @@ def _in_measures(
 CONVERT = Question(
     "convert",
     "Convert",
-    "Convert",
+    "What is it in another unit?",
     "A strength on every basis; an amount in millilitres, grams and kitchen measures.",
     "Measuring",
     (

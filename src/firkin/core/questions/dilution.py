@@ -173,7 +173,7 @@ def _how(material: Material, thin: Thinned, make_mL: float) -> str:
 DILUTE = Question(
     "dilute",
     "Thin",
-    "Thin a stock with water",
+    "How much water thins this bottle?",
     "To a size, or from all that is left. Alcohol and water shrink: more water goes in than label arithmetic says.",
     "Strength",
     (

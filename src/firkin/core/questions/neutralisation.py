@@ -361,7 +361,7 @@ NEUTRALISE = Question(
 CARBONATE = Question(
     "carbonate",
     "Acid and soda",
-    "What comes of acid on soda?",
+    "What happens when acid meets soda?",
     "Citric acid or vinegar with washing soda or baking soda: which is left over, and how much gas it makes.",
     "Soap and bottles",
     (

@@ -138,7 +138,7 @@ def _answer(asked: Asked) -> Answer:
 PRESERVE = Question(
     "preserve",
     "Preservative",
-    "How much preservative does it take?",
+    "How much preservative does it need?",
     "By the weight of the batch as it stands on the scale, within the preservative’s own pH and warmth.",
     "Soap and bottles",
     (

@@ -94,7 +94,7 @@ def _answer(asked: Asked) -> Answer:
 TEMPERATURE = Question(
     "temperature",
     "Temperature",
-    "A warm bench, an open jug",
+    "What does a warm bench or an open jug change?",
     "Alcohol grows when warm: the same measure holds less of it. Left open, it also loses strength.",
     "Measuring",
     (

@@ -185,7 +185,7 @@ def _answer(asked: Asked) -> Answer:
 USE_UP = Question(
     "use-up",
     "Use up a bottle",
-    "Use up what is left of a bottle",
+    "How far does the rest of a bottle go?",
     "Name the bottles there are, water too, and how much is left of the one to finish.",
     "Strength",
     (
