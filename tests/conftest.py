@@ -6,6 +6,7 @@ FIRKIN_EXAMPLES says "random"; ./firkin test --random does, and prints its seed.
 
 import os
 import re
+from typing import Any
 
 import pytest
 from django.test import Client
@@ -60,6 +61,12 @@ def data_folder(tmp_path_factory: pytest.TempPathFactory) -> None:
 @pytest.fixture
 def workshop(db) -> Workshop:
     return Workshop.objects.create(name="Test quay", time_zone="Europe/Berlin")
+
+
+@pytest.fixture
+def in_the_zone_of_the_workshop(settings: Any) -> None:
+    """The day is the workshop's also outside of a request: for two hours before midnight UTC it is another."""
+    settings.TIME_ZONE = "Europe/Berlin"
 
 
 @pytest.fixture

@@ -7,6 +7,7 @@ from django.test import Client
 from django.urls import reverse
 from django.utils import timezone
 
+from days import today
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Filling, State
 from firkin.core.bench import EntryKind
@@ -71,7 +72,7 @@ def test_a_ferment_is_strained_its_liquid_filled_and_a_starter_kept_for_the_next
     kept = Filling.objects.get()
     assert (kept.count, kept.fill_mL) == (1, 120.0)
     stock = Stock.objects.get(material="ferment-starter")
-    assert (stock.name, stock.bought_on) == (f"Starter from {ferment.code}", timezone.localdate())
+    assert (stock.name, stock.bought_on) == (f"Starter from {ferment.code}", today())
     assert "1.38 L <small>to fill" in show(bench, ferment, "fill")
     too_much = bench.post(reverse("batches:keep_starter", args=[ferment.pk]), {"amount": "9 L"}, follow=True)
     assert "are left of it" in said(too_much)

@@ -127,13 +127,13 @@ class Hand:
         self.type("#id_username", "maker")
         self.type("#id_password", PASSWORD)
         self.press("Sign in")
-        self.reads("Make again")
+        self.reads("Check a recipe you heard")
 
     def begin(self) -> None:
         """In, on the Bench."""
         let_in(self.browser, self.server, self.maker)
         self.open("/")
-        self.reads("Make again")
+        self.reads("Check a recipe you heard")
 
     def keys(self, *keys: str) -> None:
         """Press keys, wherever the focus is."""

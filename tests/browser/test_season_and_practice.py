@@ -5,13 +5,13 @@ goes; how sure with other tools; a rehearsal stepped; ten problems by keyboard.
 from datetime import timedelta
 
 import pytest
-from django.utils import timezone
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
 from conftest import WHO_I
+from days import today
 from firkin.batches.models import Batch
 from firkin.core.formula import formula_from_dict
 from firkin.core.measures import Quantity, Strength
@@ -62,7 +62,7 @@ def test_needs_are_stated_planned_moved_begun_and_planned_anew(hand, workshop, r
     hand.type("#id_mL", "100 mL")
     hand.type("#id_times", "40")
     Select(hand.find("#id_kind")).select_by_value("once")
-    day = timezone.localdate() + timedelta(days=12)
+    day = today() + timedelta(days=12)
     hand.browser.execute_script(f"document.querySelector('#id_on').value = '{day.isoformat()}'")
     hand.press("Add this need")
     hand.reads("40 × 100 mL for the boats")
@@ -98,7 +98,7 @@ def test_needs_are_stated_planned_moved_begun_and_planned_anew(hand, workshop, r
 def test_a_batch_is_dragged_and_what_was_not_begun_is_planned_anew(hand, workshop, rub) -> None:
     hand.begin()
     product = Product.objects.create(formula=rub, least_mL=500, most_mL=8000, minutes=40)
-    Need.objects.create(product=product, kind="once", mL=4000, on=timezone.localdate() + timedelta(days=20))
+    Need.objects.create(product=product, kind="once", mL=4000, on=today() + timedelta(days=20))
     hand.open("/season/")
     hand.press("Plan the season")
     hand.reads("Every need is met.")
@@ -114,7 +114,7 @@ def test_a_batch_is_dragged_and_what_was_not_begun_is_planned_anew(hand, worksho
     assert plan.planned["batches"][0]["start"] > before
 
     row = plan.planned["batches"][0]  # a week later, and nobody has begun it
-    late = timezone.localdate() - timedelta(days=2)
+    late = today() - timedelta(days=2)
     plan.asked = {**plan.asked, "from": (late - timedelta(days=1)).isoformat(), "pinned": []}
     plan.planned = {
         **plan.planned,
@@ -131,7 +131,7 @@ def test_a_batch_is_dragged_and_what_was_not_begun_is_planned_anew(hand, worksho
 def test_shopping_on_a_phone_that_loses_its_connection(hand, workshop, rub) -> None:
     hand.begin()
     product = Product.objects.create(formula=rub, least_mL=500, most_mL=8000, minutes=40)
-    Need.objects.create(product=product, kind="once", mL=8000, on=timezone.localdate() + timedelta(days=20))
+    Need.objects.create(product=product, kind="once", mL=8000, on=today() + timedelta(days=20))
     hand.open("/season/")
     hand.press("Plan the season")
     hand.reads("Every need is met.")

@@ -23,7 +23,7 @@ from firkin.season.working import begin, given_up
 from firkin.shelf.models import Movement, Stock, Vessel
 from season_check import wrong_with
 
-pytestmark = pytest.mark.django_db
+pytestmark = [pytest.mark.django_db, pytest.mark.usefixtures("in_the_zone_of_the_workshop")]
 
 RUB = {
     "format": "firkin-formula/1", "name": "Quay rub", "family": "liquid-rub", "make": "1 L", "guideline": "cdc-alcohol-60",

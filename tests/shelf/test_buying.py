@@ -20,7 +20,7 @@ from firkin.shelf.models import Movement, Stock
 from firkin.shelf.notices import notices
 from steps import said
 
-pytestmark = pytest.mark.django_db
+pytestmark = [pytest.mark.django_db, pytest.mark.usefixtures("in_the_zone_of_the_workshop")]
 
 
 def read(client: Client, line: str):

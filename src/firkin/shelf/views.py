@@ -121,7 +121,9 @@ def _put_there(request: MakerRequest, form: forms.ModelForm) -> models.Model:  #
 @once
 def buy(request: MakerRequest) -> HttpResponse:
     """Stock in: a line off a label, or a picture of its bar code, read and shown; confirmed, it is on the shelf."""
-    context: dict[str, Any] = {"line": request.GET.get("line", "")[:300].strip(), "materials": material_choices()}
+    then = request.POST.get("then", "") or request.GET.get("then", "")  # the Bench of a new workshop goes on there
+    context: dict[str, Any] = {"line": request.GET.get("line", "")[:300].strip(), "then": then == "bench"}
+    context["materials"] = material_choices()
     if request.method == "POST" and "put" in request.POST:
         form = BuyForm(request.POST, workshop=request.workshop)
         if form.is_valid():
@@ -132,7 +134,7 @@ def buy(request: MakerRequest) -> HttpResponse:
                 else f"{kept[0].name} is"
             )
             messages.success(request, f"{many} on the shelf.")
-            return redirect("shelf:shelf")
+            return redirect("bench" if then == "bench" else "shelf:shelf")
         return render(request, "shelf/buy.html", context | {"form": form, "line": form["wording"].value() or ""})
     if request.method == "POST" and request.FILES.get("picture"):
         return _by_bar_code(request, context)

@@ -27,6 +27,7 @@ from firkin.formulas.models import Formula
 from firkin.season.picture import soon_of
 from firkin.shelf.notices import notices
 from firkin.site import backup
+from firkin.site.first_steps import FirstSteps, first_steps
 from firkin.site.folder import LEAST_FREE_BYTES
 from firkin.use.standing import standings
 
@@ -41,6 +42,7 @@ MOST_FORMULAS = 6
 def bench(request: MakerRequest) -> HttpResponse:
     """What needs the maker now, what is at rest, what to make again."""
     now = timezone.now()
+    first = first_steps(request.workshop)
     mine = Batch.objects.filter(workshop=request.workshop)
     resting = [(batch, batch.current_wait()) for batch in mine.resting()]
     due = [(batch, wait) for batch, wait in resting if wait and wait.is_over(now)]
@@ -60,6 +62,7 @@ def bench(request: MakerRequest) -> HttpResponse:
         request,
         "site/bench.html",
         {
+            "first": first,
             "due": due,
             "making": mine.being_made()[:10],
             "to_fill": mine.to_fill()[:10],
@@ -72,17 +75,19 @@ def bench(request: MakerRequest) -> HttpResponse:
             "season": soon_of(request.workshop),
             "recalls": Recall.objects.filter(workshop=request.workshop, closed_at=None),
             "runs_out": [one for one in standings(request.workshop) if one.days and one.days[1] <= RUNS_OUT_D],
-            "house": _to_begin_with() if len(formulas) < MOST_FORMULAS else [],
+            "house": _to_begin_with(first) if len(formulas) < MOST_FORMULAS else [],
             "now": now,
         },
     )
 
 
-def _to_begin_with() -> list[HouseFormula]:
-    """A house formula of each family, for whoever has no book yet."""
+def _to_begin_with(steps: FirstSteps | None) -> list[HouseFormula]:
+    """A house formula of each family, for whoever has no book yet; none that is offered already."""
+    offered = set() if steps is None else {offer.house.id for offer in steps.offers}
     first: dict[str, HouseFormula] = {}
     for house in house_formulas().values():
-        first.setdefault(house.formula.family, house)
+        if house.id not in offered:
+            first.setdefault(house.formula.family, house)
     return list(first.values())
 
 

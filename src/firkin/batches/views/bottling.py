@@ -55,7 +55,7 @@ def fill(request: MakerRequest, pk: int) -> HttpResponse:
     form = FillForm(request.POST or None, left_mL=left, empty=empty, fails=fails, never_soaped=clean, initial=initial)
     if request.method == "POST" and form.is_valid():
         _fill(batch, form, request)
-        return redirect("batches:fill", batch.pk)
+        return redirect("batches:label" if request.POST.get("then") == "label" else "batches:fill", batch.pk)
     context = shown(batch, progress, "fill") | {
         "form": form,
         "fails": fails,
