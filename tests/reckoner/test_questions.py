@@ -70,7 +70,7 @@ ANSWERS = [
     ("blend", {}, ["20 : 25", "435.9 mL"]),
     ("blend", {"stocks_1": "Blue can"}, ["20 : 26"]),
     ("use-up", {}, ["mL of can", "625", "195.2 mL"]),
-    ("use-up", {"make": "", "stocks_2_strength": "Blue can"}, ["so that least is added", "146.2"]),
+    ("use-up", {"make": "", "stocks_2_strength": "Blue can"}, ["that adds least", "146.2"]),
     # common practice, no source: label arithmetic
     ("strengthen", {}, ["181.5", "May be off by"]),
     ("strengthen", {"room": "800 mL"}, ["of the batch out first"]),
@@ -94,7 +94,7 @@ ANSWERS = [
     ("temperature", {}, ["991.4", "1.009 L"]),
     # by mole, LABSA 320 g/mol from memory: 400 g of 98 % are 1.225 mol, 45 g of caustic 1.125
     ("neutralise", {}, ["acid", "1.225 mol", "1.125 mol", "3.99"]),
-    ("neutralise", {"base_amount": "60 g"}, ["alkaline", "to spare"]),
+    ("neutralise", {"base_amount": "60 g"}, ["alkaline", "left over"]),
     ("neutralise", {"acid_strength": ""}, ["No strength was given for"]),
     # common practice, no source: 1 : 3 : 10 in 15
     ("ferment", {}, ["166.7 g", "500 g", "1.667 L", "never glass"]),

@@ -199,7 +199,7 @@ class Making:
         """Write down what was put in besides the plan: a line of this batch, measured already, out of a bottle."""
         with transaction.atomic():
             formula, moves = self._with_extra(line, user)
-            text = f"Put in besides the plan: {line.amount.words} of {line.material.name.lower()}."
+            text = f"Put in beyond the plan: {line.amount.words} of {line.material.name.lower()}."
             self.batch.write(EntryKind.NOTE, user, text=text, data={"adds": True, **moves}, key=key)
             self.batch.amend(formula, user, "", {len(formula.lines) - 1: stock} if stock is not None else {})
             after = Making(self.batch)

@@ -282,7 +282,7 @@ def put_away(request: MakerRequest, pk: int) -> HttpResponse:
     kept = get_object_or_404(Formula, pk=pk, workshop=request.workshop)
     away = request.POST.get("away") == "1"
     kept.put_away(away=away)
-    said = "is put away. It stands below the book, and its batches keep it." if away else "is in the book again."
+    said = "is archived. Find it below the book; its batches keep it." if away else "is in the book again."
     messages.success(request, f"{kept.name} {said}")
     return redirect("formulas:book" if away else "formulas:sheet", *(() if away else (kept.pk,)))
 

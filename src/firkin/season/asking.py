@@ -340,7 +340,7 @@ def _needs_of(
         elif need.kind == Need.Kind.USED:
             rate = standing.rate if standing is not None else None
             if rate is None:
-                said.append(f"{name}: no bottle of it was used up yet, so its use is not known.")
+                said.append(f"{name}: no bottle of it is finished yet, so Firkin can't say how fast it goes.")
                 continue
             week = 7.0 * rate.mid
             first = begins + timedelta(days=7)

@@ -113,9 +113,7 @@ def restore(file: Path, folder: Path, identity: Path | None = None) -> None:
     Raises FolderTrouble where the folder holds something, or the file is no sound backup.
     """
     if folder.exists() and any(path.name != DEMO for path in folder.iterdir()):
-        raise FolderTrouble(
-            f"{folder} is not empty. A backup is restored into an empty folder, so that nothing is lost."
-        )
+        raise FolderTrouble(f"{folder} is not empty. Restore into an empty folder: nothing is overwritten.")
     parts = _read(file, identity)
     with tempfile.TemporaryDirectory() as scratch:
         copy = Path(scratch) / DATABASE

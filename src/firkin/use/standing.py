@@ -48,7 +48,7 @@ class Standing:
     def words(self) -> str:
         """How fast it is used, and when it runs out: "0.9 to 1.3 L a week. At this rate it runs out in 9 days."."""
         if self.rate is None:
-            return "No bottle used up yet, so Firkin can't say how long it lasts."
+            return "No bottle finished yet, so Firkin can't say how long it lasts."
         said = f"Uses {rate_words(self.rate)}, from {self.rate.bottles} {_bottles(self.rate.bottles)} in {self.time}."
         if self.days is None:
             return f"{said} None left."

@@ -258,5 +258,5 @@ def test_an_offer_that_would_leave_its_line_says_how() -> None:
     )  # fmt: skip
     journal = Journal(gel)
     journal.finish()
-    with pytest.raises(CannotReckon, match="judged “short” by"):
+    with pytest.raises(CannotReckon, match="batch would then be short"):
         offer("thick", journal.progress, Seen())

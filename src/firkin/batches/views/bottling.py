@@ -163,7 +163,7 @@ def unfill(request: MakerRequest, pk: int, filling_pk: int) -> HttpResponse:
         )
     elif batch.state in (State.RESTING, State.RELEASED, State.FILLED):
         batch.take_back(filling, request.user)
-        messages.success(request, f"{filling.count} × {filling.container} taken back.")
+        messages.success(request, f"{filling.count} × {filling.container} undone.")
     return redirect("batches:fill", batch.pk)
 
 

@@ -19,7 +19,7 @@ def _sulfonic_acid(result: Reckoning) -> Iterator[Finding]:
         yield Finding(
             "acid-not-neutralised",
             Severity.STOP,
-            "Sulfonic acid stands here with no caustic to neutralise it: the product would burn skin.",
+            "No caustic here to neutralise the sulfonic acid: the product would burn skin.",
             "Neutralise it with caustic soda dissolved in water, to about pH 8.",
             acid,
             _neutral(result, acid[0]),

@@ -25,9 +25,9 @@ def _proof_as_percent(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "proof-as-percent",
                 Severity.STOP,
-                f"{figures(pct)} % cannot be right for {line.claims.words or line.material.name.lower()}: it reads "
-                f"like {figures(pct)} proof, which is {figures(pct / 2)} % by volume, and that is counted.",
-                f"Read the label again; if it is proof, {figures(pct / 2)} % it is.",
+                f"{figures(pct)} % can't be right for {line.claims.words or line.material.name.lower()}. It looks like "
+                f"{figures(pct)} proof, so {figures(pct / 2)} % by volume is counted.",
+                f"Read the label again. If it says proof, {figures(pct / 2)} % is right.",
                 (i,),
                 with_line(result.formula, i, claims=replace(line.claims, misread_pct=None)),
             )
@@ -124,7 +124,7 @@ def _misses_size(result: Reckoning) -> Iterator[Finding]:
         yield Finding(
             "amounts-miss-size",
             Severity.WARN,
-            f"It is said to make {figures(said)} {unit}; these amounts come to {figures(got)} {unit}.",
+            f"These amounts come to {figures(got)} {unit}, not to the {figures(said)} {unit} it says.",
             "Let the water top it up to the size."
             if fixed
             else "Correct the size, or look for a line that is missing.",
@@ -176,8 +176,7 @@ def _loads_do_not_fit(result: Reckoning) -> Iterator[Finding]:
     yield Finding(
         "loads-do-not-fit",
         Severity.WARN,
-        f"{figures(claims.loads)} loads are claimed; {whole} at {dose} a load "
-        f"{'is' if loads == '1' else 'are'} {loads}.",
+        f"{whole} at {dose} a load {'is' if loads == '1' else 'are'} {loads} loads, not {figures(claims.loads)}.",
         f"Count on {loads}.",
         (),
         replace(result.formula, claims=replace(claims, loads=float(int(fewest)))),
@@ -212,7 +211,7 @@ def _ounce_unclear(result: Reckoning) -> Iterator[Finding]:
     if by_weight.main is not None and by_volume.main is not None:
         said = (
             f" By weight it comes to {figures(by_weight.main.lower)} {by_weight.main.basis}, in fluid ounces to "
-            f"{figures(by_volume.main.lower)}; the lower is judged."
+            f"{figures(by_volume.main.lower)}. The lower one counts."
         )
     for i in unclear:
         line = result.formula.lines[i]
@@ -248,8 +247,8 @@ def _heaped(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "heaped-measure",
                 Severity.NOTE,
-                f"The {line.material.name.lower()} is not measured level; {line.amount.words} level is counted. A "
-                "heaped spoon can hold half as much again (common practice, no source).",
+                f"A heaped measure of {line.material.name.lower()}: {line.amount.words} level is counted. Heaped it "
+                "can hold half as much again (common practice, no source).",
                 "Level it off, or weigh it.",
                 (i,),
                 with_line(result.formula, i, claims=replace(line.claims, heaped=False)),

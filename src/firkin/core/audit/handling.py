@@ -50,8 +50,8 @@ def _heated_alcohol(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "heated-alcohol",
                 Severity.STOP,
-                f"Step {number} heats what holds alcohol: the vapour catches fire from a flame, a hob or a spark, "
-                "and the strength is lost.",
+                f"Step {number} heats alcohol. The vapour catches fire from a flame, a hob or a spark, and the "
+                "strength is lost.",
                 "Heat only the water part, let it cool, and add the alcohol cold, away from any flame.",
                 tuple(sorted(alcohol & inside)),
                 replace(
@@ -118,9 +118,9 @@ def _ferment_vessel(result: Reckoning) -> Iterator[Finding]:
         yield Finding(
             "ferment-gas-space",
             Severity.STOP,
-            f"{figures(result.total.mass_g)} g in a container of {amount_words(claims.vessel.mL)} leave no space for "
-            "gas: it bursts or overflows.",
-            f"A container of at least {amount_words(room)}, or make less: 15 parts hold 14.",
+            f"No room for gas: {figures(result.total.mass_g)} g fills a container of {amount_words(claims.vessel.mL)}. "
+            "It bursts or overflows.",
+            f"Take a container of at least {amount_words(room)}, or make less: 15 parts hold 14.",
             (),
             replace(result.formula, claims=replace(claims, vessel=Quantity(room, "mL"))),
         )

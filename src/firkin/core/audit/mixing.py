@@ -143,10 +143,9 @@ def _spirits(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "spirit-too-weak",
                 Severity.STOP,
-                f"{_name(result, i).capitalize()} of {strength} is the strength of drinking spirits. It can never "
-                f"reach a {figures(minimum)} % line, whatever it is mixed with. Is it {figures(strength.value * 2)} "
-                "proof?",
-                "Use a stock well above the line.",
+                f"{_name(result, i).capitalize()} of {strength} is as strong as drinking spirits. It can never reach "
+                f"{figures(minimum)} %, whatever you mix it with. Is it {figures(strength.value * 2)} proof?",
+                f"Use a stock well above {figures(minimum)} %.",
                 (i,),
             )
 
@@ -170,9 +169,8 @@ def _strong_chlorine(result: Reckoning) -> Iterator[Finding]:
         yield Finding(
             "chlorine-strong",
             Severity.WARN,
-            f"{figures(active.higher)} % chlorine is more than any surface line asks for; it attacks metal, cloth "
-            "and lungs.",
-            "0.1 % for surfaces, 0.5 % for large spills (WHO, May 2020).",
+            f"{figures(active.higher)} % chlorine is too much: it attacks metal, cloth and lungs.",
+            "Use 0.1 % for surfaces, 0.5 % for large spills (WHO, May 2020).",
             result.formula.lines_of("sodium-hypochlorite"),
         )
 
@@ -192,8 +190,8 @@ def _much_chlorine(result: Reckoning) -> Iterator[Finding]:
     yield Finding(
         "chlorine-much",
         Severity.WARN,
-        f"{figures(active.higher)} % chlorine is more than any surface line asks for: 0.1 % for surfaces, 0.5 % "
-        "for large spills of blood (WHO, May 2020). Stronger harms without cleaning better.",
+        f"{figures(active.higher)} % chlorine is too much. Surfaces take 0.1 %, large spills of blood 0.5 % "
+        "(WHO, May 2020). Stronger harms more and cleans no better.",
         f"Thin it to 0.5 %: {figures(rounded_up(times, 3), 3)} times the volume, with water.",
         formula.lines_of("sodium-hypochlorite"),
         fixed,

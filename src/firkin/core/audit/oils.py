@@ -57,8 +57,8 @@ def _oil_in_water(result: Reckoning) -> Iterator[Finding]:
     yield Finding(
         "oil-in-water",
         Severity.WARN,
-        f"{names.capitalize()} does not mix with water: it floats, and drops of it reach skin and eyes undiluted.",
-        "Leave it out, or use a hydrosol; soap holds a trace of it.",
+        f"{names.capitalize()} doesn't mix with water. It floats, and drops of it reach skin and eyes undiluted.",
+        "Leave it out, or use a hydrosol. Soap holds a trace of it.",
         oils,
         without(result.formula, *oils),
     )
@@ -119,8 +119,8 @@ def _essential_oil_much(result: Reckoning) -> Iterator[Finding]:
         yield Finding(
             "essential-oil-much",
             Severity.WARN,
-            f"{figures(total, 3)} % essential oil in all irritates skin and eyes; above "
-            f"{figures(MOST_ESSENTIAL_OIL_PCT)} % is more than is usual (common practice, no source).",
+            f"{figures(total, 3)} % essential oil in all irritates skin and eyes. Up to "
+            f"{figures(MOST_ESSENTIAL_OIL_PCT)} % is usual (common practice, no source).",
             f"About {figures(USUAL_ESSENTIAL_OIL_PCT)} % is enough for the scent.",
             oils,
             scaled_lines(result.formula, oils, USUAL_ESSENTIAL_OIL_PCT / total),
@@ -137,8 +137,8 @@ def _oil_as_active(result: Reckoning) -> Iterator[Finding]:
         yield Finding(
             "oil-not-sanitiser",
             Severity.STOP,
-            "Essential oils smell nice and are not sanitisers.",
-            "Count on alcohol above its line; use the oil for its scent.",
+            "Essential oils smell nice but don't disinfect.",
+            "Count on enough alcohol. Use the oil for its scent.",
             oils,
             None if alone else _unclaimed(formula),
         )

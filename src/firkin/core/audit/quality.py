@@ -29,9 +29,9 @@ def _thickener_limit(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "thickener-limit",
                 Severity.STOP,
-                f"{material.name} stands {figures(material.alcohol_limit_ww)} % alcohol by weight; this holds "
-                f"{figures(alcohol)} %. The gel collapses.",
-                "Less alcohol, or a thickener made for it.",
+                f"{figures(alcohol)} % alcohol by weight is too much for {material.name.lower()}: the gel collapses "
+                f"above {figures(material.alcohol_limit_ww)} %.",
+                "Use less alcohol, or a thickener made for it.",
                 (i,),
                 swapped(result.formula, i, "polyacrylate-gel"),
             )
@@ -45,8 +45,8 @@ def _thickener_much(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "thickener-much",
                 Severity.WARN,
-                f"{figures(share, 3)} % {material.name.lower()} is far more than it takes: above {figures(most)} % it "
-                "sets to lumps or rubber (common practice, no source).",
+                f"{figures(share, 3)} % {material.name.lower()} is far too much. Above {figures(most)} % it sets to "
+                "lumps or rubber (common practice, no source).",
                 "Read the amount again: a decimal point may have slipped.",
                 (i,),
                 with_mass(result, i, result.total.mass_g * most / 2.0 / 100.0 / result.lines[i].pure),
@@ -108,8 +108,8 @@ def _preservative(result: Reckoning) -> Iterator[Finding]:
         yield Finding(
             "no-preservative",
             Severity.WARN,
-            "There is water and no preservative in it: diluted soap does not keep itself.",
-            f"Use it up within about {min(days, 28)} days, or add a preservative by weight of the batch: "
+            "No preservative: with water in it, this spoils in weeks.",
+            f"Use it within {min(days, 28)} days, or add "
             f"{figures(result.total.mass_g * _PRESERVATIVE.preserves_usual_pct / 100)} g of phenoxyethanol.",
             (),
             added(result, "phenoxyethanol", result.total.mass_g * _PRESERVATIVE.preserves_usual_pct / 100),
@@ -122,7 +122,7 @@ def _preservative(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "preservative-window",
                 Severity.WARN,
-                f"{material.name} at {figures(share)} % of the batch by weight is outside {figures(low)} to "
+                f"{material.name} is {figures(share)} % of the batch by weight. It should be {figures(low)} to "
                 f"{figures(high)} %.",
                 f"Weigh the batch and use {figures(whole_g * low / 100)} to {figures(whole_g * high / 100)} g.",
                 (i,),
@@ -341,9 +341,9 @@ def _will_not_dissolve(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "will-not-dissolve",
                 Severity.WARN,
-                f"It will not dissolve: at {figures(formula.temperature)} °C a litre of water takes about {held} of "
+                f"It won't all dissolve: at {figures(formula.temperature)} °C a litre of water takes about {held} of "
                 f"{material.name.lower()}. The rest settles as grit.",
-                "Use less of it, more water, or keep it warm and shake it.",
+                "Use less of it or more water, or keep it warm and shake it.",
                 places,
             )
 

@@ -39,8 +39,8 @@ def _off_the_line(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "line-active-missing",
                 Severity.STOP,
-                f"{rule.name} ({rule.source}) asks for {name.lower()}, and there is none in this mix.",
-                "Choose a rule line for what is in the bottle, or another stock.",
+                f"No {name.lower()} in this mix, and its rule asks for it: {rule.name} ({rule.source}).",
+                "Choose the rule for what is in the bottle, or another stock.",
             )
         elif verdict.verdict == Verdict.SHORT:
             family_line = not result.formula.guidelines and result.formula.family == "surface"
@@ -50,8 +50,8 @@ def _off_the_line(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "surface-weak" if family_line else "line-short",
                 Severity.WARN if aimed else Severity.STOP,
-                f"{active.name} comes to {figures(active.lower)} {active.basis}; {rule.name} "
-                f"({rule.source}) asks for {figures(verdict.minimum or 0)} %.",
+                f"{active.name} comes to {figures(active.lower)} {active.basis}. It should be "
+                f"{figures(verdict.minimum or 0)} %: {rule.name} ({rule.source}).",
                 *_first_fix(result, verdict, "Use a stronger stock, or less of everything else."),
             )
         elif verdict.verdict == Verdict.ON_THE_LINE:
@@ -75,7 +75,7 @@ def _claim_differs(result: Reckoning) -> Iterator[Finding]:
         yield Finding(
             "claim-differs",
             Severity.STOP,
-            f"It is said to hold {claim.strength} {claim.active}, and there is none in this mix.",
+            f"No {claim.active} in this mix, though it claims {claim.strength}.",
             "Check what is in the bottle.",
             (),
             replace(result.formula, claim=None),
@@ -91,9 +91,9 @@ def _claim_differs(result: Reckoning) -> Iterator[Finding]:
         yield Finding(
             "claim-differs",
             Severity.WARN if above > slack else Severity.STOP,
-            f"It is said to make {claim.strength} {active.name.lower()}; it makes "
-            f"{figures(lower)} % {claim.strength.basis}.",
-            "Go by the computed strength, and correct the claim.",
+            f"It comes to {figures(lower)} % {claim.strength.basis}, not to the {claim.strength} "
+            f"{active.name.lower()} it claims.",
+            "Correct the claim.",
             result.formula.lines_of(claim.active),
             replace(result.formula, claim=_true_claim(claim, lower)),
         )
@@ -118,7 +118,7 @@ def _strength_assumed(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "strength-assumed",
                 Severity.WARN,
-                f"No strength is given for {_called(line)}; {line.counted_strength} is counted.",
+                f"No strength given for {_called(line)}. {line.counted_strength} is counted.",
                 "Read the label and enter what it says.",
                 (i,),
             )
@@ -142,9 +142,9 @@ def _who_incomplete(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "who-incomplete",
                 Severity.WARN,
-                f"It has the strength of {rule.short} and is not {rule.short}: {', '.join(verdict.lacks)}. The whole "
-                f"formulation is {rule.use} ({rule.source}).",
-                "Make it as it is written, or do not call it that.",
+                f"As strong as {rule.short}, but not {rule.short}: {', '.join(verdict.lacks)}. The whole formulation "
+                f"is {rule.use} ({rule.source}).",
+                "Make it as it is written, or don't call it that.",
                 result.formula.lines_of(verdict.active),
             )
 
@@ -161,7 +161,7 @@ def _above_the_range(result: Reckoning) -> Iterator[Finding]:
             continue
         standing = judge(rule.id, limit, active.lower, active.higher, active.low, active.high)
         if standing.verdict is Verdict.TOO_STRONG:
-            yield _too_strong(result, active, standing, " It works less well, for want of water.")
+            yield _too_strong(result, active, standing, " Without enough water, alcohol works less well.")
 
 
 def _too_strong(result: Reckoning, active: Active, standing: Standing, why: str = "") -> Finding:
@@ -170,8 +170,8 @@ def _too_strong(result: Reckoning, active: Active, standing: Standing, why: str 
     return Finding(
         "line-too-strong",
         Severity.WARN,
-        f"{active.name} comes to {figures(active.higher)} {active.basis}, above the {figures(standing.maximum or 0)} % "
-        f"of {rule.name} ({rule.source}).{why}",
+        f"{active.name} comes to {figures(active.higher)} {active.basis}. The most is "
+        f"{figures(standing.maximum or 0)} %: {rule.name} ({rule.source}).{why}",
         *_first_fix(result, standing, "Thin it with water."),
     )
 
@@ -237,8 +237,8 @@ def _two_alcohols(result: Reckoning) -> Iterator[Finding]:
         yield Finding(
             "two-alcohols",
             Severity.NOTE,
-            f"Two alcohols, together {figures(together)} % v/v. Rule lines speak of one alcohol, so each is "
-            "judged by itself; no published density table covers the mixture, so its volume is an estimate.",
+            f"Two alcohols, {figures(together)} % v/v together. Rules are made for one alcohol, so each is checked by "
+            "itself. No published table covers the two mixed: the volume is an estimate.",
         )
 
 
@@ -248,8 +248,7 @@ def _table_uncertain(result: Reckoning) -> Iterator[Finding]:
         yield Finding(
             "table-uncertain",
             Severity.NOTE,
-            "The density table of isopropanol and water is less sure than the one of ethanol (0.002 g/mL); "
-            "the range shown carries that.",
+            "Isopropanol figures are good to 0.3 points. The range shown allows for that.",
         )
 
 
@@ -259,8 +258,8 @@ def _no_rule_line(result: Reckoning) -> Iterator[Finding]:
         yield Finding(
             "no-rule-line",
             Severity.NOTE,
-            f"No rule line is chosen; it is judged by the one of its family, {rule_line(line).name}.",
-            "Choose one, such as cdc-alcohol-60.",
+            f"No rule is chosen. Checked against the usual one of its family: {rule_line(line).name}.",
+            "Choose one yourself if you work to another.",
         )
 
 

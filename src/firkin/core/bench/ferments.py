@@ -65,9 +65,9 @@ def fermenting(progress: Progress, now: datetime) -> Fermenting | None:
     if day(now) < READY_DAY:
         lacks.append(f"It is ready about day {READY_DAY}; this is day {int(day(now))}.")
     if not ph:
-        lacks.append(f"Its pH was never read: {figures(low)} to {figures(high)} is looked for.")
+        lacks.append(f"Its pH was never read. It should be {figures(low)} to {figures(high)}.")
     elif not low <= ph[-1][1] <= high:
-        lacks.append(f"Its last pH is {figures(ph[-1][1])}: {figures(low)} to {figures(high)} is looked for.")
+        lacks.append(f"Its last pH is {figures(ph[-1][1])}. It should be {figures(low)} to {figures(high)}.")
     else:
         held = _held_for(ph, low, high)
         if held < HELD_DAYS:

@@ -103,18 +103,18 @@ def _neutralised(result: Reckoning) -> Iterator[Insight]:
         return
     acid, base = there.acid_mol_h, there.base_mol_h
     window = families()[result.formula.family].ph
-    aim = f"pH {figures(window[0])} to {figures(window[1])}" if window else "the pH it should have"
+    aim = f"{figures(window[0])} to {figures(window[1])}" if window else "as the formula says"
     grams = weight_words(abs(there.base_g_spare))
     ends = {
         "neutral": "They take each other up, as near as a kitchen scale can place it.",
         "acid": f"It ends acid: {grams} more of the base would take it up.",
-        "alkaline": f"It ends alkaline: {grams} of the base are to spare.",
+        "alkaline": f"It ends alkaline: {grams} of the base is left over.",
     }[there.ends]
     counted = "Counted by mole, sulfonic acid at a mean of 320 g/mol (from memory)"
     yield Insight(
         NEUTRALISED,
         (("It ends", there.ends),),
-        (ends, f"{counted}: read the pH; {aim} is looked for."),
+        (ends, f"{counted}: read the pH. It should be {aim}."),
         picture=Bars(
             (
                 Bar("Acid gives", acid, f"{figures(acid)} mol of protons", "acid"),

@@ -89,14 +89,14 @@ class Standing:
 
     @property
     def words(self) -> str:
-        """How far it is from its line: "2.4 points to spare", "by 7.5 points"."""
+        """How far it is from its line: "2.4 points inside", "by 7.5 points"."""
         if self.lacks and not self.verdict.fails:
             short = rule_line(self.guideline).short
             return f"strength of {short}, not {short}: {', '.join(self.lacks)}"
         if self.verdict is Verdict.ON_THE_LINE:
             return "holds on paper, not in the worst case"
         points = f"{figures(abs(self.margin_points), 2)} points"
-        return f"{points} to spare" if self.verdict is Verdict.MEETS else f"by {points}"
+        return f"{points} inside" if self.verdict is Verdict.MEETS else f"by {points}"
 
 
 @cache

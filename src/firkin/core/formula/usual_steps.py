@@ -171,9 +171,9 @@ class _Method:
     def quarantine(self, already_h: float = 0.0) -> None:
         """The 72 hours of a rub, less what it rested since everything was in."""
         if quarantined(self.formula):
-            text = "Keep it closed and still for 72 hours, so that spores from alcohol or bottles die."
+            text = "Keep it closed and still for 72 hours: that kills spores."
             if already_h:
-                text = "Keep it closed, so that 72 hours pass in all."
+                text = "Keep it closed until 72 hours have passed in all."
             self.write("quarantine", text, wait_h=QUARANTINE_H - already_h)
 
     # the ways
@@ -288,7 +288,7 @@ class _Method:
 
     def _detergent(self) -> None:
         water = self.water()
-        self.each(water, "measure", "Water first, so that everything goes into much of it.")
+        self.each(water, "measure", "Water first: everything goes into plenty of it.")
         for i in self.take("base"):
             caustic = "caustic" in self.formula.lines[i].material.cautions
             self.write("dissolve", "Into the water, slowly: it warms.", (i,), caution=_CAUSTIC if caustic else "")
@@ -318,10 +318,10 @@ class _Method:
         self.fats()
         cold = self.take(*_COLD, "oil")
         water = self.water() if topped is None or topped not in self.left else ()
-        self.each(water, "pour", "Slowly, so that it does not foam.")
+        self.each(water, "pour", "Slowly, or it foams.")
         if cold and topped in self.left:
             self.each(cold)
             cold = ()
-        self.rest(last="Fill with water to the mark, slowly, so that it does not foam.")
+        self.rest(last="Fill with water to the mark, slowly, or it foams.")
         self.each(cold)
         self.write("mix", "Put the foaming pump on and tilt it until even.")

@@ -214,7 +214,7 @@ def _worse(before: Reckoning, after: Reckoning) -> str:
         name = rule_lines()[was.guideline].name
         if _ORDER.index(now.verdict) < _ORDER.index(was.verdict):
             verdict = now.verdict.replace("-", " ")
-            return f"There is no room for it: with it the batch would be judged “{verdict}” by {name}. Leave it."
+            return f"No room for it: by “{name}” the batch would then be {verdict}. Leave it."
         one, other = before.active(was.active), after.active(was.active)
         thinned = one is not None and other is not None and other.lower < one.lower
         if was.verdict is Verdict.SHORT and thinned:

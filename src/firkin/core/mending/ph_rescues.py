@@ -71,8 +71,7 @@ def alkaline(result: Reckoning, seen: Seen) -> Rescue:
             return Rescue(
                 "alkaline",
                 (
-                    f"By mole {figures(-missing_g)} g of caustic soda {strength} are to spare; sulfonic acid takes "
-                    "them up.",
+                    f"{figures(-missing_g)} g of caustic soda {strength} is left over. Sulfonic acid takes it up.",
                     "Stir it in, in small amounts, with goggles and gloves, and check the pH: about 8. Too alkaline, "
                     "it yellows in days.",
                 ),

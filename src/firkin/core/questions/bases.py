@@ -125,4 +125,4 @@ def range_says(*strengths: Strength) -> tuple[str, ...]:
     if not ranged:
         return ()
     said = " and ".join(str(strength) for strength in ranged)
-    return (f"{said}: reckoned at the weaker end, so that it does not fall short of what is asked.",)
+    return (f"{said}: reckoned at the weaker end, to be on the safe side.",)

@@ -68,7 +68,7 @@ def neutralise(acid: Reagent, base: Reagent) -> Neutralised:
     gap = plain.protons - sour.protons
     grams = gap * plain.g_per_proton
     verdict = WorkLine(
-        "Base to spare" if gap > 0 else "Base missing",
+        "Base left over" if gap > 0 else "Base missing",
         f"|{figures(plain.protons)} − {figures(sour.protons)}| mol × {figures(plain.g_per_proton)} g/mol",
         abs(grams),
         "g",
@@ -259,7 +259,7 @@ def _answer(asked: Asked) -> Answer:
     mol = (ended.acid_mol, ended.acid_mol_h, ended.base_mol, ended.base_mol_h)
     rows = (
         *_amounts(acid[0].name, base[0].name, *mol),
-        (f"{base[0].name} {'to spare' if spare else 'missing'}, as supplied", weight_words(grams)),
+        (f"{base[0].name} {'left over' if spare else 'missing'}, as supplied", weight_words(grams)),
     )
     says = [_ENDS[ended.ends].format(name=name, amount=weight_words(grams)), *_assumed(asked)]
     says.append(
@@ -344,7 +344,7 @@ NEUTRALISE = Question(
     "neutralise",
     "Acid and base",
     "Does the mix end acid or alkaline?",
-    "Acid against base, counted by mole: what takes up what, and how much is missing or to spare.",
+    "Acid against base, counted by mole: which one is left over, and how much.",
     "Soap and bottles",
     (
         _reagent("acid", "acid", "Acid", ("labsa", "98 %", "400 g")),

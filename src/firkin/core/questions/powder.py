@@ -245,7 +245,7 @@ def _says(heaps: Sequence[Heap], hardness: float | None) -> list[str]:
     else:
         says.append(
             f"{figures(hardness)} mg/L is {called(hardness)} water (US Geological Survey, from memory). Fill the "
-            "machine’s softener with its own salt besides: the salt in the powder does not soften."
+            "machine’s softener with its own salt too: the salt in the powder does not soften."
         )
     says.append(
         "Dry bowl and spoon, a dust mask, a jar that seals, and a desiccant sachet or rice: damp makes it cake."

@@ -167,7 +167,7 @@ def _answer(asked: Asked) -> Answer:
     layers = tuple(Layer(name, kind, level) for (name, kind), level in zip(names, levels(formula), strict=True))
     added = [(volume, stock.name) for stock, volume in zip(stocks, made.volumes_mL, strict=True)]
     most = max((one for i, one in enumerate(added) if i != place), default=(0.0, "anything else"))
-    least = "Without a size, the bottle farthest from the target joins, so that least is added."
+    least = "Without a size, the bottle farthest from the target joins: that adds least."
     says = (*([least] if make is None else []), *range_says(*(stock.strength for stock in stocks)))
     return Answer(
         {"volumes_mL": list(made.volumes_mL), "make_mL": made.make_mL, "low": made.low, "high": made.high},

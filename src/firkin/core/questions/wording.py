@@ -11,10 +11,7 @@ RUB_CAUTIONS = ("flammable", "soap-first", "alcohol-grade")
 LOW = Given("low", "strength at the weaker ends of the labels, on the target’s basis")
 HIGH = Given("high", "strength at the stronger ends of the labels, on the target’s basis")
 
-_TABLE_DOUBT = (
-    "The isopropanol table is less sure than the ethanol one: good to 0.002 g/mL. Topping up to the mark avoids "
-    "the doubt."
-)
+_TABLE_DOUBT = "Isopropanol figures are good to 0.3 points. Topping up to the mark avoids the doubt."
 
 
 def alcohols() -> Choices:
