@@ -134,7 +134,7 @@ def test_a_reading_is_asked_for_inside_the_step_that_speaks_of_it(bench: Client,
     data = {"act": "read", "what": "ph", "value": "9.5", "key": uuid.uuid4(), "back": "make"}
     back = bench.post(reverse("batches:check", args=[batch.pk]), data, follow=True)
     assert back.redirect_chain[-1][0] == reverse("batches:make", args=[batch.pk])
-    assert "pH 9.5 is above 6 to 8.5." in said(back)
+    assert "pH 9.5 is too high (6 to 8.5)." in said(back)
 
 
 def test_a_loop_is_gone_through_at_once_too(bench: Client, gel: Batch) -> None:

@@ -249,7 +249,7 @@ def test_looks_over_days_become_series_and_say_what_drifts(bench: Client, gel: B
         Entry.objects.filter(key=key).update(at=timezone.now() - timedelta(days=days))
     page = show(bench, gel, "check")
     assert "Colour: day 0 as made; day 3 yellow." in page
-    assert "It yellows" in page
+    assert "It is turning yellow" in page
     empty = bench.post(reverse("batches:check", args=[gel.pk]), {"act": "look", "key": uuid.uuid4()})
     assert "one of these at least" in empty.content.decode()
 
@@ -620,7 +620,7 @@ def test_what_stands_against_bottling_is_said_before_it(bench: Client, workshop,
         read = {"act": "read", "what": "ph", "value": value, "key": uuid.uuid4()}
         bench.post(reverse("batches:check", args=[batch.pk]), read)
         page = show(bench, batch, "fill")
-        assert ("is above 6 to 8.5" in page) is warned
+        assert ("is too high (6 to 8.5)" in page) is warned
         assert ("Before it is bottled" in page) is warned
 
 

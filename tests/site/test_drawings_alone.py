@@ -32,7 +32,7 @@ def shapes(svg: str) -> list[tuple[str, str]]:
 
 
 PAGES = [
-    "/", "/guide/", "/formulas/1/", "/formulas/1/?make=2 L", "/reckon/dilution/", "/reckon/chlorine/",
+    "/", "/guide/", "/formulas/1/", "/formulas/1/?make=2 L", "/reckon/dilute/", "/reckon/chlorine/",
     "/reckon/strength/", "/batches/5/wait/", "/batches/6/make/", "/batches/2/fill/", "/batches/8/check/",
 ]  # fmt: skip
 

@@ -60,7 +60,7 @@ STARTS = [
     "/accounts/me/",
     "/accounts/workshop/",
     "/exchange/",
-    "/reckon/dilution/",
+    "/reckon/dilute/",
 ]
 #: What is filled in where a field stands empty.
 FILLED = {

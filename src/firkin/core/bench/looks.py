@@ -24,18 +24,18 @@ ASPECTS: dict[str, tuple[str, tuple[str, ...]]] = {
     "separation": ("Separation", ("none", "a thin layer", "two layers")),
 }
 _DRIFTS = {
-    ("colour", True): "It yellows: check the pH. Too alkaline, it yellows in days.",
-    ("thickness", False): "It thins: salt over its peak, or a gel that alcohol breaks down.",
-    ("thickness", True): "It thickens; gels do overnight.",
-    ("separation", True): "It separates: shake before use, and look for oil or a thickener that does not hold.",
-    ("clarity", True): "It clouds: hard water, or something that comes out of solution.",
-    ("smell", True): "Its smell changes: what smells off has spoilt. Pour it away.",
-    ("gas", False): "It works less: gas falls off as a ferment comes to its end.",
+    ("colour", True): "It is turning yellow. Check the pH: too alkaline, it yellows in days.",
+    ("thickness", False): "It is getting thinner. Too much salt does that, and so does alcohol in a gel.",
+    ("thickness", True): "It is getting thicker. Gels do that overnight.",
+    ("separation", True): "It is separating. Shake it before use. Oil does that, or a thickener that doesn't hold.",
+    ("clarity", True): "It is going cloudy. Hard water does that, or something that no longer dissolves.",
+    ("smell", True): "It smells different. If it smells off it has spoilt: pour it away.",
+    ("gas", False): "Less gas. A ferment slows down towards its end.",
     (
         "mould",
         True,
-    ): "Something grows on it: take a white film off, push the peel under, and look again in two days.",
-    ("clumps", True): "It clumps: moist air got to it.",
+    ): "Something is growing on it. Take a white film off, push the peel under, and look again in two days.",
+    ("clumps", True): "It is clumping. Moist air got in.",
 }
 #: What a single look says, whatever was seen before.
 _ALARMS = {
@@ -69,7 +69,7 @@ def drifting(aspect: str, levels: list[int]) -> str:
     """What a series of levels over the days says, or nothing: yellowing, thinning, separating.
 
     >>> drifting("colour", [0, 1, 2]), drifting("colour", [0, 0])
-    ('It yellows: check the pH. Too alkaline, it yellows in days.', '')
+    ('It is turning yellow. Check the pH: too alkaline, it yellows in days.', '')
     """
     if levels and (aspect, levels[-1]) in _ALARMS:
         return _ALARMS[aspect, levels[-1]]

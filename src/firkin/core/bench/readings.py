@@ -158,8 +158,8 @@ def judge_ph(family: str, value: float) -> Judged | None:
     if low <= value <= high:
         return Judged(Stands.WITHIN, f"pH {figures(value)} is within {span}.")
     if value < low:
-        return Judged(Stands.LOW, f"pH {figures(value)} is below {span}.", families()[family].ph_low)
-    return Judged(Stands.HIGH, f"pH {figures(value)} is above {span}.", families()[family].ph_high)
+        return Judged(Stands.LOW, f"pH {figures(value)} is too low ({span}).", families()[family].ph_low)
+    return Judged(Stands.HIGH, f"pH {figures(value)} is too high ({span}).", families()[family].ph_high)
 
 
 def judge_stem(result: Reckoning, reading_pct: float, celsius: float) -> Judged:
