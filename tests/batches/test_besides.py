@@ -37,7 +37,7 @@ def test_it_is_measured_counted_and_the_rest_goes_on(bench: Client, rub: Batch) 
     make_as_planned(bench, rub)
     assert rub.state == "resting"
     record = said(bench.get(reverse("batches:record", args=[rub.pk])))
-    assert "Put in besides the plan: 100 mL of water." in record
+    assert "Put in beyond the plan: 100 mL of water." in record
 
 
 def test_alcohol_put_in_besides_counts(bench: Client, rub: Batch) -> None:

@@ -111,7 +111,7 @@ def test_a_need_as_used_of_what_was_never_used_is_told(workshop, rub):
     Need.objects.create(product=rub, kind="used")
     asking = season_of(workshop)
     assert asking.document["needs"] == []
-    assert "no bottle of it was used up yet" in asking.left_out[0]
+    assert "no bottle of it is finished yet" in asking.left_out[0]
 
 
 @pytest.mark.parametrize(("service", "mL"), [(20, 575.7), (2, 0.0)])

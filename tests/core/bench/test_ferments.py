@@ -132,7 +132,7 @@ def test_a_white_film_is_no_alarm_and_gas_that_falls_off_no_worry() -> None:
     on(journal, 40, 3.9, {"gas": 0, "mould": 1})
     assert not at(journal, 60).alarms
     gas = next(one for one in series_of(journal.progress, BEGUN) if one.aspect == "gas")
-    assert (gas.worries, "falls off" in gas.says) == (False, True)
+    assert (gas.worries, "slows down" in gas.says) == (False, True)
 
 
 def test_only_the_liquid_is_filled_and_what_was_not_measured_is_said() -> None:

@@ -20,12 +20,12 @@ def test_what_stays_or_comes_back_does_not_drift(aspect: str) -> None:
 @pytest.mark.parametrize(
     ("aspect", "levels", "says", "worry"),
     [
-        ("colour", [0, 1, 2], "yellows", True),
-        ("thickness", [3, 2], "thins", True),
-        ("thickness", [2, 3], "thickens", False),  # gels do, overnight
-        ("separation", [0, 2], "separates", True),
+        ("colour", [0, 1, 2], "turning yellow", True),
+        ("thickness", [3, 2], "thinner", True),
+        ("thickness", [2, 3], "thicker", False),  # gels do, overnight
+        ("separation", [0, 2], "separating", True),
         ("smell", [0, 2], "spoilt", True),
-        ("clumps", [0, 1], "clumps", True),
+        ("clumps", [0, 1], "clumping", True),
     ],
 )
 def test_a_drift_is_said_and_worries_where_it_should(aspect: str, levels: list[int], says: str, worry: bool) -> None:
