@@ -57,6 +57,19 @@ def test_what_lacks_least_stands_first_and_says_what_it_lacks(shelf) -> None:
     assert offers_of(shelf(("aloe-gel", "", "1 L")))[0].lacks == ("Isopropanol",)
 
 
+def test_one_bottle_alone_puts_what_needs_nothing_else_first(shelf) -> None:
+    lacks = [len(offer.lacks) for offer in offers_of(shelf(("isopropanol", "91 % v/v", "1 L")))]
+    assert lacks == sorted(lacks)
+    assert lacks[0] < lacks[-1]
+
+
+def test_the_bottle_that_is_emptied_first_says_the_size(shelf) -> None:
+    """Aloe for a third of the batch: 100 mL of it is enough for about 300 mL, whatever the alcohol is enough for."""
+    offers = offers_of(shelf(("isopropanol", "91 % v/v", "5 L"), ("aloe-gel", "", "100 mL")))
+    make = next(offer.make for offer in offers if offer.house.id == "aloe-sixty")
+    assert 250.0 <= read_quantity(make).mL <= 350.0
+
+
 @pytest.mark.parametrize(("size", "make"), [("5 L", ""), ("500 mL", "700 mL"), ("10 mL", "")])
 def test_the_size_is_one_the_bottle_is_enough_for(shelf, size: str, make: str) -> None:
     offers = {offer.house.id: offer for offer in offers_of(shelf(("isopropanol", "91 % v/v", size)))}

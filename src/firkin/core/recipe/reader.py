@@ -152,7 +152,7 @@ def _read(text: str, whose: str, materials: tuple[Material, ...]) -> Recipe:
         Clause(pieces, heard, title=number == 0, follows=sentence.end < page.sentences[-1].start).read()
         if marked == (len(heard.marks), len(heard.mentions)):
             heard.remarks.append(text[sentence.start : sentence.end].strip())
-    recipe = settled(once_each(decided(heard, page, read), page.plain))
+    recipe = settled(once_each(decided(heard, page, read), page.plain), page.plain)
     return _planned(weighed(with_outcome(recipe, page.plain, read)), page.plain, text)
 
 

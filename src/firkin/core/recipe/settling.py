@@ -49,10 +49,11 @@ _TOPS_UP = frozenset({"water", "hydrosol"})
 _FAR = 3.5
 
 
-def settled(recipe: Recipe) -> Recipe:
+def settled(recipe: Recipe, plain: str) -> Recipe:
     """The recipe without what is told again, and without what is named and never measured; those become talk.
 
-    Dangers stay heard: what is named as going in stands among ``dangers`` where it is no line any more.
+    ``plain`` is its text in small letters, place for place. Dangers stay heard: what is named as going in stands among
+    ``dangers`` where it is no line any more.
 
     >>> from firkin.core.recipe.reader import read_recipe
     >>> list_ = "You need 500 ml of ethanol 96 % and 10 ml of glycerol. " + "It was a lovely day at the quay. " * 50
@@ -62,7 +63,6 @@ def settled(recipe: Recipe) -> Recipe:
     """
     if not recipe.at_length:
         return recipe
-    plain = recipe.text.lower()
     recipe = replace(recipe, lines=tuple(_by_role(line, plain) for line in recipe.lines))
     kept = _told_best(plain, recipe.lines)
     if len(kept) < FEWEST:
