@@ -64,9 +64,12 @@ also_copy =
     requirements
     README.md
     CHANGELOG.md
+    fresh_tables.py
 pytest_add_cli_args =
     -p
     no:cacheprovider
+    -p
+    fresh_tables
 pytest_add_cli_args_test_selection =
     {tests}
 """
@@ -79,6 +82,18 @@ files.mutation_operators[:] = [pair for pair in files.mutation_operators if pair
 import mutmut.__main__
 sys.argv[0] = "mutmut"
 mutmut.__main__.cli()
+"""
+#: A table that was read before a change is in force hides the change: each test reads all of them anew.
+FRESH_TABLES = """
+import functools
+import gc
+import pytest
+
+@pytest.fixture(autouse=True)
+def _fresh_tables():
+    for one in gc.get_objects():
+        if isinstance(one, functools._lru_cache_wrapper) and (one.__module__ or "").startswith("firkin."):
+            one.cache_clear()
 """
 KILLED = {1, 3, 24, -24, 36, 152, 255}
 
@@ -110,6 +125,7 @@ def changed(room: str, sample: int | None) -> tuple[int, int, int, list[str]]:
             source = ROOT / name
             (shutil.copytree if source.is_dir() else shutil.copy2)(source, copy / name)
         (copy / "setup.cfg").write_text(SETTINGS.format(changed="\n    ".join(sources), tests="\n    ".join(tests)))
+        (copy / "fresh_tables.py").write_text(FRESH_TABLES)
         names: list[str] = []
         if sample is not None:
             mutmut(copy, "run", "no.such.change")

@@ -1,6 +1,22 @@
-"""Text that can be written down again: whole characters, and no zero among them."""
+"""Text as it comes from people: whether it can be written down again, and how it is shown in a sentence."""
 
 Path = tuple[str | int, ...]
+
+#: As much of what somebody wrote as a sentence about it shows.
+_SHOWN = 40
+
+
+def quoted(text: str) -> str:
+    """What somebody wrote, in quotation marks and no longer than a sentence bears.
+
+    Args:
+        text: anything that was typed or stands in a file.
+
+    >>> quoted(" 7 fishes "), quoted("a" * 50) == "“" + "a" * 39 + "…”"
+    ('“7 fishes”', True)
+    """
+    plain = text.strip()
+    return f"“{plain}”" if len(plain) <= _SHOWN else f"“{plain[: _SHOWN - 1].rstrip()}…”"
 
 
 def unwritable(data: object) -> Path | None:

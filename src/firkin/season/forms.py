@@ -11,6 +11,7 @@ from django.utils import timezone
 from firkin.accounts.models import Workshop
 from firkin.core.measures import amount_words
 from firkin.core.season import WEEKDAYS
+from firkin.core.texts import quoted
 from firkin.formulas.models import Formula
 from firkin.season.models import Habits, Need, Product, StandsIn
 from firkin.shelf.models import Vessel
@@ -74,7 +75,7 @@ class HabitsForm(forms.ModelForm):  # type: ignore[type-arg]
             try:
                 found.append(date.fromisoformat(one).isoformat())
             except ValueError:
-                raise ValidationError(f"“{one[:20]}” is no date such as 2026-12-24.") from None
+                raise ValidationError(f"{quoted(one)} is no date such as 2026-12-24.") from None
         return sorted(set(found))
 
     def save(self, commit: bool = True) -> Habits:

@@ -46,6 +46,9 @@ def audit(result: Reckoning) -> tuple[Finding, ...]:
     severity. What follows from a fix, such as a share that moved out of its window, is put right with it; where that
     cannot be, no formula is offered.
 
+    Args:
+        result: a formula that was reckoned: masses in g, strengths in per cent.
+
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.formula import Formula, Line
     >>> from firkin.core.measures import read_quantity

@@ -36,6 +36,11 @@ class Fix:
 def fixes(result: Reckoning, verdict: Standing, stocks: Sequence[Stock] = ()) -> Iterator[Fix]:
     """Changes that would each do, with their numbers; none where none is needed, or none can be found.
 
+    Args:
+        result: a formula that was reckoned: masses in g, strengths in per cent.
+        verdict: the verdict that is to be cured.
+        stocks: bottles at hand that may be used instead.
+
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.formula import Formula, Line
     >>> from firkin.core.measures import read_quantity

@@ -35,6 +35,14 @@ def audit_materials(
     ``lines`` of a finding are positions in ``there``; what only the words name has none. ``talked`` says of each
     whether it may only be talked about. No finding carries a formula.
 
+    Args:
+        there: each material with its strength, None where none is known.
+        family: id of a family, such as "liquid-rub"; one that is not known counts as "other".
+        claims: what is said of the product, such as free of something.
+        words: names of what was not read as a line.
+        steps: what is done, in order.
+        talked: by position in ``there``: True where it may only be talked about.
+
     >>> there = [(find("bleach"), None), (find("vinegar"), None)]
     >>> [one.rule for one in audit_materials(there, "other", Claims())]
     ['bleach-mixed']

@@ -46,7 +46,21 @@ def meeting_finding(
     unsure: bool = False,
     fixed: Formula | None = None,
 ) -> Finding:
-    """The stop for two things that must never meet; a question where it is not sure that both go in."""
+    """The stop for two things that must never meet; a question where it is not sure that both go in.
+
+    Args:
+        one: the first material.
+        other: the second.
+        met: what is known of the two together.
+        lines: their positions in the formula, where they have any.
+        unsure: True where it is not sure that both go in.
+        fixed: a formula without the danger, to be offered.
+
+    >>> from firkin.core.catalogue import find, meeting
+    >>> bleach, vinegar = find("bleach"), find("vinegar")
+    >>> meeting_finding(bleach, vinegar, meeting(bleach, vinegar)).rule
+    'bleach-mixed'
+    """
     if not met.harm:
         what = f"{one.called} with {other.name.lower()} is not known to be harmless."
     else:

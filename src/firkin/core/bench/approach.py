@@ -188,6 +188,17 @@ def approach_of(progress: Progress, task: Task) -> Approach | None:
 
     Neutralisers go to a pH, as do an acid on a base that is in and a base on an acid that is in; salt in a detergent
     goes to a thickness.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+        task: one of ``progress.tasks``.
+
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> made = house_formulas()["dish-gentle"].formula
+    >>> progress = Progress(made, plan_of(made), ())
+    >>> [task.line for task in progress.tasks if approach_of(progress, task)]
+    [8]
     """
     if task.line is None or task.kind is not TaskKind.POUR or progress.more:
         return None
@@ -226,7 +237,18 @@ def doses_of(progress: Progress, task: Task) -> tuple[Dose, ...]:
 
 
 def last_excess(progress: Progress) -> Approach | None:
-    """The approach that last went past its window, whether or not it is finished; None when none did."""
+    """The approach that last went past its window, whether or not it is finished; None when none did.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> made = house_formulas()["dish-gentle"].formula
+    >>> progress = Progress(made, plan_of(made), ())
+    >>> last_excess(progress) is None
+    True
+    """
     for task in reversed(progress.tasks):
         if task.line is not None and progress.portions_of(task):
             found = approach_of(progress.without(task.line), task)

@@ -72,6 +72,9 @@ class Vessel:
 def deviation_of(progress: Progress) -> Deviation | None:
     """The last line measured, when it is off by more than the tolerance and nothing was decided on it yet.
 
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+
     >>> from datetime import UTC, datetime
     >>> from firkin.core.bench.planned import plan_of
     >>> from firkin.core.formula import house_formulas
@@ -112,7 +115,24 @@ def _topped(progress: Progress, entry: Entry) -> Deviation | None:
 
 
 def choices(progress: Progress, deviation: Deviation, vessel: Vessel | None = None) -> list[Choice]:
-    """The ways to go on, each with what the batch would come to."""
+    """The ways to go on, each with what the batch would come to.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+        deviation: the line that is off, as deviation_of gives it.
+        vessel: what it is made in; a fix that does not fit into it is not offered.
+
+    >>> from datetime import UTC, datetime
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> rub = house_formulas()["who-one"].formula
+    >>> plan = plan_of(rub)
+    >>> poured = Entry(1, EntryKind.POUR, datetime(2026, 5, 1, tzinfo=UTC), line=0,
+    ...                amount=Quantity(916.6, "mL"), data={"planned": plan[0].g})
+    >>> progress = Progress(rub, plan, (poured,))
+    >>> [choice.key for choice in choices(progress, deviation_of(progress))]
+    ['accept', 'scale']
+    """
     found = [Choice("accept", "Leave it, and go on as planned", progress.result)]
     if not deviation.over:
         adds = ""
@@ -145,7 +165,22 @@ def _worth_scaling(progress: Progress, deviation: Deviation) -> bool:
 
 
 def decided(choice: str, deviation: Deviation) -> dict[str, object]:
-    """A decision as its entry's data holds it."""
+    """A decision as its entry's data holds it.
+
+    Args:
+        choice: the key of a choice.
+        deviation: the line that is off, as deviation_of gives it.
+
+    >>> from datetime import UTC, datetime
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> rub = house_formulas()["who-one"].formula
+    >>> plan = plan_of(rub)
+    >>> poured = Entry(1, EntryKind.POUR, datetime(2026, 5, 1, tzinfo=UTC), line=0,
+    ...                amount=Quantity(916.6, "mL"), data={"planned": plan[0].g})
+    >>> decided("keep", deviation_of(Progress(rub, plan, (poured,))))
+    {'factor': 1.0, 'whole': False}
+    """
     if choice == "add":
         return {"factor": 1.0, "whole": False, "add": deviation.line}
     scaled = choice == "scale" and deviation.scale is not None

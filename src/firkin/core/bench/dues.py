@@ -39,6 +39,9 @@ def keeps_days(formula: Formula) -> float:
     A preservative counts where there is as much of it as it takes, and where its pH lets it work: soap is too alkaline
     for what works only in acid.
 
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+
     >>> from dataclasses import replace
     >>> from firkin.core.formula import house_formulas
     >>> soap = house_formulas()["bar-soap-liquid"].formula
@@ -54,6 +57,9 @@ def keeps_days(formula: Formula) -> float:
 
 def keeps_of(progress: Progress) -> float:
     """How many days a batch keeps by what is really in it: what its maker says holds while its preservative is in.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
 
     >>> from firkin.core.bench.planned import plan_of
     >>> from firkin.core.formula import house_formulas
@@ -87,6 +93,10 @@ def _preserved(formula: Formula) -> bool:
 def after_making(formula: Formula, keeps_h: float | None = None) -> tuple[DueThing, ...]:
     """What comes due once a batch is made, the soonest first; ``keeps_h`` where it is known how long it keeps.
 
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        keeps_h: how long it keeps, in hours; by its formula where it is None.
+
     >>> from firkin.core.formula import house_formulas
     >>> [(due.kind, due.after_h) for due in after_making(house_formulas()["chlorine-surfaces"].formula)]
     [('discard', 24.0)]
@@ -106,6 +116,9 @@ def after_making(formula: Formula, keeps_h: float | None = None) -> tuple[DueThi
 
 def while_waiting(kind: str) -> tuple[DueThing, ...]:
     """What comes due during a wait: the venting of a ferment.
+
+    Args:
+        kind: kind of the wait, such as "ferment".
 
     >>> len(while_waiting("ferment")), while_waiting("ferment")[-1].after_h / 24, while_waiting("rest")
     (21, 85.0, ())

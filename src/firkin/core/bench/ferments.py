@@ -41,14 +41,38 @@ class Fermenting:
 
 
 def began(progress: Progress) -> datetime | None:
-    """When it was closed to ferment: when its wait was ticked off; None while it was not."""
+    """When it was closed to ferment: when its wait was ticked off; None while it was not.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> made = house_formulas()["citrus-ferment"].formula
+    >>> progress = Progress(made, plan_of(made), ())
+    >>> began(progress) is None
+    True
+    """
     steps = {task.step for task in progress.tasks if task.kind is TaskKind.WAIT and task.do == "ferment"}
     ticked = [entry.at for entry in progress.standing if entry.kind is EntryKind.STEP and entry.step in steps]
     return ticked[0] if ticked else None
 
 
 def fermenting(progress: Progress, now: datetime) -> Fermenting | None:
-    """How a ferment is at an hour; None for anything else, and before it began."""
+    """How a ferment is at an hour; None for anything else, and before it began.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+        now: the hour it is asked for, with its time zone.
+
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> made = house_formulas()["citrus-ferment"].formula
+    >>> progress = Progress(made, plan_of(made), ())
+    >>> from datetime import UTC, datetime
+    >>> fermenting(progress, datetime(2026, 5, 1, tzinfo=UTC)) is None
+    True
+    """
     family = families()[progress.formula.family]
     start = began(progress)
     if family.id != "ferment" or start is None:

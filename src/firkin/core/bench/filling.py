@@ -11,6 +11,10 @@ _SLACK = 0.02
 def left_to_fill(progress: Progress, filled_mL: float) -> float:
     """mL still to fill after so much was filled, cut with water where it is cut; 0 for dregs.
 
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+        filled_mL: what is in bottles already, mL.
+
     >>> from firkin.core.bench.planned import plan_of
     >>> from firkin.core.formula import house_formulas
     >>> rub = house_formulas()["who-one"].formula
@@ -24,6 +28,10 @@ def left_to_fill(progress: Progress, filled_mL: float) -> float:
 
 def can_be_filled(filling_mL: float, left_mL: float) -> bool:
     """True when so much can have come out of what is left, as well as bottles are read.
+
+    Args:
+        filling_mL: what is said to go into bottles, mL.
+        left_mL: what is left by the record, mL.
 
     >>> can_be_filled(505.0, 500.0), can_be_filled(520.0, 500.0)
     (True, False)

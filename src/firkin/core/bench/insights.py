@@ -61,6 +61,10 @@ class Held:
 def insights(result: Reckoning, bottles: Sequence[Held] = ()) -> tuple[Insight, ...]:
     """What is worth a look in a mix; ``bottles`` are those on the shelf that suit it.
 
+    Args:
+        result: a formula that was reckoned: masses in g, strengths in per cent.
+        bottles: bottles on the shelf that suit it.
+
     >>> from firkin.core.formula import house_formulas, reckon
     >>> [one.title for one in insights(reckon(house_formulas()["dish-gentle"].formula))]
     ['Acid against caustic', 'What cleans in it']
@@ -81,7 +85,19 @@ def insights(result: Reckoning, bottles: Sequence[Held] = ()) -> tuple[Insight, 
 
 
 def so_far(progress: Progress, task: Task) -> Insight | None:
-    """Acid against caustic by what is in the vessel by now, while one is led to the other in doses; None otherwise."""
+    """Acid against caustic by what is in the vessel by now, while one is led to the other in doses; None otherwise.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+        task: one of ``progress.tasks``.
+
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> made = house_formulas()["dish-gentle"].formula
+    >>> progress = Progress(made, plan_of(made), ())
+    >>> so_far(progress, progress.tasks[0]) is None
+    True
+    """
     approach, there = approach_of(progress, task), progress.in_vessel
     if approach is None or approach.reads is not Reads.PH or not approach.so_far or there is None:
         return None

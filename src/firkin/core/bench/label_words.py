@@ -12,6 +12,9 @@ _SHAKE = "Shake before use."
 def usual_label_words(formula: Formula) -> tuple[str, ...]:
     """What a label usually says of such a product, for its maker to change; common practice, no source.
 
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+
     >>> from firkin.core.formula import house_formulas
     >>> usual_label_words(house_formulas()["laundry-bottle"].formula)
     ('Shake before use.', '108 to 120 mL a load.')
@@ -30,6 +33,9 @@ def usual_label_words(formula: Formula) -> tuple[str, ...]:
 
 def below_its_line(result: Reckoning) -> str:
     """A sentence for the label of a batch that fails a line it is judged by; empty where it fails none.
+
+    Args:
+        result: a formula that was reckoned: masses in g, strengths in per cent.
 
     >>> from dataclasses import replace
     >>> from firkin.core.formula import house_formulas, reckon

@@ -59,6 +59,9 @@ def in_words(aspect: str, level: int) -> str:
 def seen_words(seen: Mapping[str, int]) -> str:
     """A look in words.
 
+    Args:
+        seen: level of each aspect that was looked at, from 0.
+
     >>> seen_words({"thickness": 1, "colour": 2})
     'thickness: thin, colour: yellow'
     """
@@ -93,6 +96,9 @@ class Series:
 def looked_at(family: str) -> tuple[str, ...]:
     """What is looked at of a family's products, the likeliest to change first.
 
+    Args:
+        family: id of a family, such as "liquid-rub"; one that is not known counts as "other".
+
     >>> looked_at("dishwasher-powder")
     ('clumps', 'residue', 'colour')
     """
@@ -100,7 +106,20 @@ def looked_at(family: str) -> tuple[str, ...]:
 
 
 def series_of(progress: Progress, begun: datetime) -> list[Series]:
-    """The aspects looked at, each over the days since the batch was made."""
+    """The aspects looked at, each over the days since the batch was made.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+        begun: when the batch was made, with its time zone.
+
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> made = house_formulas()["bar-soap-liquid"].formula
+    >>> progress = Progress(made, plan_of(made), ())
+    >>> from datetime import UTC, datetime
+    >>> series_of(progress, datetime(2026, 5, 1, tzinfo=UTC))
+    []
+    """
     usual = families()[progress.formula.family].usual_drifts
     looks: dict[str, list[tuple[float, int]]] = {}
     for entry in progress.standing:
@@ -119,7 +138,20 @@ def series_of(progress: Progress, begun: datetime) -> list[Series]:
 
 
 def worries(progress: Progress, begun: datetime) -> list[str]:
-    """What stands against bottling a batch: a verdict it fails, the last reading out of its window, a drift."""
+    """What stands against bottling a batch: a verdict it fails, the last reading out of its window, a drift.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+        begun: when the batch was made, with its time zone.
+
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> made = house_formulas()["bar-soap-liquid"].formula
+    >>> progress = Progress(made, plan_of(made), ())
+    >>> from datetime import UTC, datetime
+    >>> worries(progress, datetime(2026, 5, 1, tzinfo=UTC))
+    ['The pH was not read; it should be 8.5 to 10.5. Read it first.']
+    """
     said = [
         f"{rule_lines()[judged.guideline].name}: {judged.verdict.replace('-', ' ')}."
         for judged in progress.result.verdicts

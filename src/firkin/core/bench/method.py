@@ -10,6 +10,9 @@ from firkin.core.questions import SURE_BY_MOLES, neutrality
 def cautions_for(formula: Formula) -> tuple[Caution, ...]:
     """The cautions of everything in a formula and of its family, each once, signal words first.
 
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.formula import Line
     >>> from firkin.core.measures import read_quantity
@@ -33,6 +36,16 @@ def cautions_of(progress: Progress) -> tuple[Caution, ...]:
     While the pH is not known, or the last reading is outside, everything stands; where the caustic is used up by its
     amounts, it is said that the pH was not read instead. A ferment that is strained needs no venting by the calendar
     any more.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> made = house_formulas()["who-one"].formula
+    >>> progress = Progress(made, plan_of(made), ())
+    >>> [caution.id for caution in cautions_of(progress)][:2]
+    ['flammable', 'eyes']
     """
     read = [one for one in measured_of(progress) if one.what == "ph"]
     neutral = bool(read) and read[-1].judged is not None and read[-1].judged.verdict is Stands.WITHIN
@@ -50,6 +63,16 @@ def taken_up(progress: Progress) -> tuple[int, ...]:
     """The lines of caustic of what is in a batch that its acid takes up: by what was measured, none of it is left over.
 
     A pH above its window says otherwise, whatever was worked out.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> made = house_formulas()["dish-gentle"].formula
+    >>> progress = Progress(made, plan_of(made), ())
+    >>> taken_up(progress)
+    ()
     """
     caustic = progress.result.formula.lines_of("caustic-soda")
     ended = neutrality(progress.result) if caustic and not progress.unfinished else None
@@ -63,6 +86,9 @@ def taken_up(progress: Progress) -> tuple[int, ...]:
 
 def gear_for(formula: Formula) -> tuple[str, ...]:
     """What to wear and mind while making a formula.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
 
     >>> from firkin.core.formula import house_formulas
     >>> gear_for(house_formulas()["dish-gentle"].formula)

@@ -44,13 +44,37 @@ class OwnCurve:
 
 
 def soap_g_per_L(progress: Progress) -> float | None:
-    """Grams of bar soap in a litre of a batch as it was made; None where it holds none."""
+    """Grams of bar soap in a litre of a batch as it was made; None where it holds none.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> made = house_formulas()["bar-soap-liquid"].formula
+    >>> progress = Progress(made, plan_of(made), ())
+    >>> round(soap_g_per_L(progress))
+    75
+    """
     grams = sum(progress.masses_g[i] for i in progress.formula.lines_of("bar-soap"))
     return 1000.0 * grams / progress.result.total.volume_mL if grams else None
 
 
 def next_day_level(progress: Progress, begun: datetime) -> int | None:
-    """How thick it was the first time it was looked at after a night; None where it was not."""
+    """How thick it was the first time it was looked at after a night; None where it was not.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+        begun: when the batch was made, with its time zone.
+
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> made = house_formulas()["bar-soap-liquid"].formula
+    >>> progress = Progress(made, plan_of(made), ())
+    >>> from datetime import UTC, datetime
+    >>> next_day_level(progress, datetime(2026, 5, 1, tzinfo=UTC)) is None
+    True
+    """
     thickness = next((one for one in series_of(progress, begun) if one.aspect == "thickness"), None)
     points = thickness.points if thickness else ()
     return next((level for day, level in points if day >= _NEXT_DAY), None)
@@ -58,6 +82,11 @@ def next_day_level(progress: Progress, begun: datetime) -> int | None:
 
 def own_curve(bar: str, made: Sequence[Made], wanted: int = WANTED) -> OwnCurve:
     """What batches with a bar say of the grams a litre that give a thickness, and which to try next.
+
+    Args:
+        bar: name of the bar soap.
+        made: batches with it: grams in a litre, and how thick they were.
+        wanted: the level of thickness that is aimed at.
 
     >>> thin, thick = Made("olive", 60.0, 1, "26-001"), Made("olive", 100.0, 4, "26-002")
     >>> curve = own_curve("olive", (thin, thick))

@@ -14,6 +14,10 @@ _WHOLE = "drop"
 def in_own_unit(progress: Progress, task: Task) -> Quantity | None:
     """What a task asks for in the unit its line was written in; None where that is mL, g, a part or a per cent.
 
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+        task: one of ``progress.tasks``.
+
     >>> from firkin.core.bench.planned import plan_of
     >>> from firkin.core.formula import house_formulas
     >>> foam = house_formulas()["foam-plain"].formula
@@ -35,7 +39,19 @@ def in_own_unit(progress: Progress, task: Task) -> Quantity | None:
 
 
 def units_for(progress: Progress, task: Task) -> tuple[str, ...]:
-    """The units an amount of a task may be entered in, the one it is asked for in first."""
+    """The units an amount of a task may be entered in, the one it is asked for in first.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+        task: one of ``progress.tasks``.
+
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> made = house_formulas()["foam-plain"].formula
+    >>> progress = Progress(made, plan_of(made), ())
+    >>> units_for(progress, progress.tasks[2])
+    ('drop', 'mL', 'L', 'g', 'kg')
+    """
     target, own = progress.target(task), in_own_unit(progress, task)
     first = [own.unit] if own is not None else []
     if task.kind is TaskKind.TOP_UP:
@@ -49,6 +65,11 @@ def in_measures(progress: Progress, task: Task, kitchen: Kitchen) -> str:
     """What a task asks for in the measures the batch was laid out with; empty where they cannot place it well enough.
 
     Of a line that is in already it is what is still to add. Poured as told, nothing is off by more than the tolerance.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+        task: one of ``progress.tasks``.
+        kitchen: the measures the batch was laid out with.
 
     >>> from firkin.core.bench.planned import plan_of
     >>> from firkin.core.formula import house_formulas, reckon

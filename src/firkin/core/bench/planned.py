@@ -38,7 +38,11 @@ class Recorded:
 def plan_of(formula: Formula) -> tuple[Planned, ...]:
     """What is planned for each line of a formula at its size.
 
-    Raises CannotReckon when it cannot be worked out.
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+
+    Raises:
+        CannotReckon: when it cannot be worked out.
 
     >>> from firkin.core.formula import house_formulas
     >>> [round(planned.mL, 1) for planned in plan_of(house_formulas()["who-one"].formula)][:3]

@@ -50,7 +50,11 @@ _SHOWN = re.compile(r"\s*(?:ph)?\s*([^a-z%°]*?)\s*(%(?:\s*v/v|\s*vol\.?)?|g|kg|
 def read_shown(text: str) -> float:
     """What an instrument shows, in its own unit; kg become g, and L mL.
 
-    Raises CannotRead for anything else.
+    Args:
+        text: a number with or without its unit.
+
+    Raises:
+        CannotRead: for anything else.
 
     >>> [read_shown(text) for text in ("78 %", "490 g", "pH 6.5", "0.49 kg", "27 °C", "7,2", "1.4 L")]
     [78.0, 490.0, 6.5, 490.0, 27.0, 7.2, 1400.0]
@@ -72,6 +76,10 @@ def asked_at(progress: Progress, task: Task) -> tuple[str, ...]:
     """What a task asks to be read while it is done: a pH or the weight its words speak of, a temperature it names.
 
     Before a preservative the batch is weighed, and what its window asks for is read.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+        task: one of ``progress.tasks``.
 
     >>> from firkin.core.formula import house_formulas
     >>> from firkin.core.bench.planned import plan_of
@@ -101,6 +109,10 @@ class BeforePreserving:
 
 def before_preserving(progress: Progress, task: Task) -> BeforePreserving | None:
     """What the readings since the last line went in say of the preservative a task adds; None for any other task.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+        task: one of ``progress.tasks``.
 
     >>> from firkin.core.formula import house_formulas
     >>> from firkin.core.bench.planned import plan_of
@@ -242,6 +254,9 @@ def judge_reading(progress: Progress, data: Mapping[str, Any], number: int | Non
 def reading_words(data: Mapping[str, Any]) -> str:
     """A reading as the journal says it.
 
+    Args:
+        data: a reading as its entry holds it: ``what``, ``value`` in the instrument's own unit, ``celsius``.
+
     >>> reading_words({"what": "alcoholmeter", "value": 78.0, "celsius": 27.0})
     'Alcoholmeter 78 % v/v at 27 °C'
     """
@@ -272,7 +287,20 @@ class Reading:
 
 
 def readings_of(progress: Progress) -> list[Reading]:
-    """Every reading that stands, in order, with what it means."""
+    """Every reading that stands, in order, with what it means.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+
+    >>> from datetime import UTC, datetime
+    >>> from firkin.core.bench.journal import Entry, EntryKind
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> soap = house_formulas()["dish-gentle"].formula
+    >>> read = Entry(1, EntryKind.READING, datetime(2026, 5, 1, tzinfo=UTC), data={"what": "ph", "value": 7.0})
+    >>> [(one.what, one.value) for one in readings_of(Progress(soap, plan_of(soap), [read]))]
+    [('ph', 7.0)]
+    """
     return [
         Reading(
             entry.data["what"],
@@ -293,7 +321,21 @@ def measured_of(progress: Progress) -> list[Reading]:
 
 
 def ph_within(progress: Progress) -> float | None:
-    """The last measured pH, where it lies in the window of the family and nothing went in since; else None."""
+    """The last measured pH, where it lies in the window of the family and nothing went in since; else None.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+
+    >>> from datetime import UTC, datetime
+    >>> from firkin.core.bench.journal import Entry, EntryKind
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> soap = house_formulas()["dish-gentle"].formula
+    >>> day = datetime(2026, 5, 1, tzinfo=UTC)
+    >>> read = [Entry(1, EntryKind.READING, day, data={"what": "ph", "value": ph}) for ph in (7.0, 11.0)]
+    >>> [ph_within(Progress(soap, plan_of(soap), [one])) for one in read]
+    [7.0, None]
+    """
     value = progress.read_since_poured("ph")
     judged = judge_ph(progress.formula.family, value) if value is not None else None
     return value if judged is not None and judged.verdict is Stands.WITHIN else None

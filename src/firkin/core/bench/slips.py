@@ -47,6 +47,9 @@ class LeftOut:
 def left_out(progress: Progress) -> tuple[LeftOut, ...]:
     """The lines that were left out and can still be put in; without those that never were of the batch.
 
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+
     >>> from datetime import UTC, datetime
     >>> from firkin.core.bench.journal import Entry, EntryKind
     >>> from firkin.core.bench.planned import plan_of
@@ -74,6 +77,10 @@ def _now(progress: Progress, position: int) -> Quantity:
 def follows(material: Material, family: str) -> str:
     """What a product of a family does without, where a material is left out; empty where nothing is known.
 
+    Args:
+        material: a material of the catalogue or the workshop, known or not.
+        family: id of a family, such as "liquid-rub"; one that is not known counts as "other".
+
     >>> from firkin.core.catalogue import find
     >>> follows(find("phenoxyethanol"), "liquid-soap")[:41]
     'It keeps a few weeks at most: mind its ke'
@@ -86,6 +93,10 @@ def not_in_yet(progress: Progress, task: Task) -> tuple[int, ...]:
     """The lines left out that something to do speaks of: it cannot be done as told while they are not in.
 
     Of a material that is in by another line it can.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+        task: one of ``progress.tasks``.
 
     >>> from datetime import UTC, datetime
     >>> from firkin.core.bench.journal import Entry, EntryKind

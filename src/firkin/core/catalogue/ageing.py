@@ -15,6 +15,11 @@ def aged(material: Material, strength: Strength | None, months: float | None) ->
     From what is usually left of the lower end (the material's ``kept_in_six_months``, compounded) up to the label's
     upper end. As it is for what keeps, or where no age is known.
 
+    Args:
+        material: a material of the catalogue or the workshop, known or not.
+        strength: the label's strength, or its range; None where there is none.
+        months: age in months since it was opened, or else bought; None where that is not known.
+
     >>> from firkin.core.catalogue import find
     >>> bleach = find("bleach")
     >>> now = aged(bleach, bleach.usual_strength, 12.0)
@@ -29,6 +34,10 @@ def aged(material: Material, strength: Strength | None, months: float | None) ->
 
 def too_old(material: Material, months: float | None) -> bool:
     """True for a bottle older than what its strength can be trusted for.
+
+    Args:
+        material: a material of the catalogue or the workshop, known or not.
+        months: age in months since it was opened, or else bought; None where that is not known.
 
     >>> from firkin.core.catalogue import find
     >>> too_old(find("bleach"), 12.0), too_old(find("bleach"), 12.1), too_old(find("glycerol"), 99.0)

@@ -43,6 +43,9 @@ def alcohol_names() -> AlcoholNames:
 def is_unfit(name: str) -> bool:
     """True for alcohol that is not for skin, by whole words of its name.
 
+    Args:
+        name: a name as written on a bottle.
+
     >>> is_unfit("Methylated spirits"), is_unfit("Surgical spirit"), is_unfit("undenatured alcohol")
     (True, True, False)
     """

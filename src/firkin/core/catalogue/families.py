@@ -75,6 +75,10 @@ class Family:
 def suits(family: str, top: str) -> bool:
     """True when a bottle with this top will do for a family; what is not said of a bottle is taken to do.
 
+    Args:
+        family: id of a family, such as "liquid-rub"; one that is not known counts as "other".
+        top: id of the bottle's top, such as "foaming"; empty where it is not known.
+
     >>> suits("foaming-soap", "foaming"), suits("dish-liquid", "foaming"), suits("dish-liquid", "")
     (True, False, True)
     """
@@ -83,6 +87,9 @@ def suits(family: str, top: str) -> bool:
 
 def family_of(materials: Iterable[Material]) -> str:
     """The family a mix most likely belongs to, by what is in it.
+
+    Args:
+        materials: everything that is in it.
 
     >>> from firkin.core.catalogue.materials import find
     >>> family_of([find("isopropanol"), find("aloe-gel")]), family_of([find("pond water")])

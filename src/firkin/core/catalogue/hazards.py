@@ -53,6 +53,9 @@ class Danger:
 def kinds_of(material: Material) -> frozenset[str]:
     """The kinds of danger a material is, such as chlorine or acid; of an unknown one, by the words of its name.
 
+    Args:
+        material: a material of the catalogue or the workshop, known or not.
+
     >>> sorted(kinds_of(find("vinegar"))), sorted(kinds_of(find("grandad's chlorine stuff")))
     (['acid', 'peracid', 'vinegar'], ['chlorine', 'oxidiser'])
     >>> kinds_of(find("rice"))
@@ -86,6 +89,10 @@ def _dangers_named(name: str) -> tuple[Material, ...]:
 def meeting(one: Material, other: Material) -> Meeting | None:
     """What is known of two materials that must never meet, in either order; None where nothing speaks against it.
 
+    Args:
+        one: a material.
+        other: another; the order does not matter.
+
     >>> meeting(find("javel"), find("spirits of salt")).harm
     'chlorine gas, which burns eyes and lungs'
     >>> meeting(find("bleach"), find("salt")).rule, meeting(find("salt"), find("water"))
@@ -113,6 +120,10 @@ def _meeting(rule: str, harm: str) -> Meeting:
 def must_not_meet(one: Material, other: Material) -> bool:
     """True for two things that the table names as a danger together.
 
+    Args:
+        one: a material.
+        other: another; the order does not matter.
+
     >>> must_not_meet(find("bleach"), find("vinegar")), must_not_meet(find("bleach"), find("salt"))
     (True, False)
     """
@@ -131,6 +142,9 @@ def harmless_phrases() -> tuple[str, ...]:
 
 def dangers_in(text: str) -> list[Danger]:
     """Every dangerous thing that a text names, in order, in linear time; near misses of long names count.
+
+    Args:
+        text: any text, of any length.
 
     >>> [(one.said, one.material.written) for one in dangers_in("Javel, esprit de sel; a spirit level, chlorophyll")]
     [('Javel', 'sodium-hypochlorite'), ('esprit de sel', 'hydrochloric-acid')]

@@ -296,7 +296,11 @@ def _ranges(row: dict[str, Any]) -> tuple[tuple[float, float], ...]:
 
 @cache
 def materials() -> dict[str, Material]:
-    """The whole catalogue by id."""
+    """The whole catalogue by id.
+
+    >>> materials()["glycerol"].name
+    'Glycerol'
+    """
     return {key: _material(key, row) for key, row in datafiles.toml("catalogue/materials.toml").items()}
 
 
@@ -306,6 +310,9 @@ def _plain(name: str) -> str:
 
 def folded(name: str) -> str:
     """A name in small letters without accents: neighbours' words are often written so.
+
+    Args:
+        name: any name.
 
     >>> folded("Lejía"), folded("Ätznatron")
     ('lejia', 'atznatron')
@@ -368,6 +375,13 @@ def find(name: str, own: Iterable[Material] = ()) -> Material:
     """The material that goes by ``name``; the workshop's ``own`` materials are looked at first.
 
     A name nobody knows gives an inert liquid of density 1 under that name, with ``known`` False.
+
+    Args:
+        name: a name as somebody writes it, any case.
+        own: materials of the workshop; they are looked at before the catalogue's.
+
+    Raises:
+        CannotRead: for an empty name.
 
     >>> find("Isopropyl Alcohol").id, find("IPA").id, find("pond water").known
     ('isopropanol', 'isopropanol', False)

@@ -9,6 +9,7 @@ from functools import cache
 from firkin.core import datafiles
 from firkin.core.errors import CannotRead
 from firkin.core.measures import figures
+from firkin.core.texts import quoted
 
 #: A limit is shown in so many figures, and a strength beside it too: a verdict never hangs on what is not shown.
 _SHOWN_DIGITS = 4
@@ -122,10 +123,20 @@ def rule_lines() -> dict[str, RuleLine]:
 
 
 def rule_line(key: str) -> RuleLine:
-    """One rule line; CannotRead names the known ones."""
+    """One rule line.
+
+    Args:
+        key: id of a rule line, such as "who-ethanol".
+
+    Raises:
+        CannotRead: with the rule lines there are.
+
+    >>> rule_line("cdc-alcohol-60").limits[0].minimum
+    60.0
+    """
     found = rule_lines().get(key)
     if found is None:
-        raise CannotRead(f"“{key[:40]}” is not a rule line. Known: {', '.join(rule_lines())}.")
+        raise CannotRead(f"{quoted(key)} is not a rule line. Known: {', '.join(rule_lines())}.")
     return found
 
 
@@ -136,6 +147,14 @@ def judge(guideline: str, limit: Limit, lower: float, higher: float, low: float,
     higher; ``low`` and ``high`` the worst cases. A minimum is judged by the lower, a maximum by the
     higher. The nominal decides short and too strong, the worst case decides between meets and on the
     line. What is less than half of the last figure shown of the limit off it is on it.
+
+    Args:
+        guideline: id of the rule line, for the standing.
+        limit: minimum and maximum of an active, in per cent on its basis.
+        lower: nominal strength, the lower of label and true, per cent.
+        higher: nominal strength, the higher of the two, per cent.
+        low: its worst case downwards, per cent.
+        high: its worst case upwards, per cent.
 
     >>> judge("cdc-alcohol-60", Limit("ethanol", 60.0), 60.3, 60.6, 59.1, 61.9).verdict
     <Verdict.ON_THE_LINE: 'on-the-line'>

@@ -14,6 +14,10 @@ def usual_share(material: Material, family: str = "") -> tuple[float, float]:
 
     Without a family the share that holds for all of them. Source: common practice (usual_shares.toml).
 
+    Args:
+        material: a material of the catalogue or the workshop, known or not.
+        family: id of a family, such as "liquid-rub"; one that is not known counts as "other".
+
     >>> from firkin.core.catalogue.materials import find
     >>> usual_share(find("phenoxyethanol")), usual_share(find("ethanol"), "gel")
     ((0.001, 0.015), (0.5, 0.95))
@@ -34,6 +38,11 @@ def out_of_usual(material: Material, family: str, *shares: float) -> int:
 
     Several shares are the same amount by weight and by volume; one within reason is enough. Materials that Firkin does
     not know have no usual share.
+
+    Args:
+        material: a material of the catalogue or the workshop, known or not.
+        family: id of a family, such as "liquid-rub"; one that is not known counts as "other".
+        shares: fractions of the batch, 0 to 1.
 
     >>> from firkin.core.catalogue.materials import find
     >>> [out_of_usual(find("phenoxyethanol"), "foaming-soap", share) for share in (0.08, 0.01, 0.0001)]

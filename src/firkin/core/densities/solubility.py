@@ -12,6 +12,10 @@ def holds_g(solid: str, celsius: float = 20.0) -> float | None:
 
     Straight between the points of the table (solubility.toml, CRC Handbook, from memory); beyond it, its ends.
 
+    Args:
+        solid: id of a material, such as "borax".
+        celsius: temperature of the liquid in degC.
+
     >>> holds_g("borax"), holds_g("borax", 25.0), holds_g("glycerol")
     (4.7, 6.15, None)
     """
@@ -29,6 +33,10 @@ def holds_g(solid: str, celsius: float = 20.0) -> float | None:
 
 def saturation(solid: str, celsius: float = 20.0) -> float | None:
     """The mass fraction of a solution that holds as much of a solid as water can.
+
+    Args:
+        solid: id of a material, such as "borax".
+        celsius: temperature of the liquid in degC.
 
     >>> round(saturation("caustic-soda"), 3), round(saturation("salt"), 3)
     (0.522, 0.264)
@@ -52,6 +60,10 @@ _FREEZES = {
 
 def freezes_at(alcohol: str, mass_fraction: float) -> float:
     """Where a mixture of an alcohol and water begins to freeze, degC; water alone, and any other mixture, at 0.
+
+    Args:
+        alcohol: id of the alcohol.
+        mass_fraction: mass of pure alcohol over that of the mixture, 0 to 1.
 
     >>> freezes_at("ethanol", 0.0), round(freezes_at("ethanol", 0.2), 1), freezes_at("glycerol", 0.5)
     (0.0, -10.9, 0.0)

@@ -103,6 +103,18 @@ def counted_actives(formula: Formula, pot: Pot, masses: list[float]) -> dict[str
     """Every active as it is counted, by its id in order of first appearance.
 
     Its figures are arrays where the pot is one of many draws.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        pot: what the lines make together.
+        masses: grams of each line, in order.
+
+    >>> from firkin.core.formula.formula import work_out
+    >>> from firkin.core.formula.house import house_formulas
+    >>> rub = house_formulas()["who-one"].formula
+    >>> pot, masses = work_out(rub)
+    >>> round(counted_actives(rub, pot, masses)["ethanol"].label, 1)
+    80.0
     """
     order: dict[str, list[int]] = {}
     for i, line in enumerate(formula.lines):
@@ -252,6 +264,21 @@ def measured_out(
 
     ``errors`` are how far each amount was off, as fractions of it. What is measured by volume brings the mass of the
     stock that is there; what tops the batch up follows the others, and is off by that share of the whole.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        pot: what was planned.
+        masses: grams of each line as planned, in order.
+        there: the same pot with the stocks that are really there.
+        errors: for each line how far it was off, as a fraction: 0.05 is 5 % too much.
+
+    >>> from firkin.core.formula.formula import work_out
+    >>> from firkin.core.formula.house import house_formulas
+    >>> rub = house_formulas()["aloe-sixty"].formula
+    >>> pot, masses = work_out(rub)
+    >>> out = measured_out(rub, pot, masses, pot, [0.1] + [0.0] * (len(masses) - 1))
+    >>> [round(is_in / planned, 2) for is_in, planned in zip(out, masses, strict=True)]
+    [1.1, 1.0]
     """
     moved = []
     for i, mass in enumerate(masses):

@@ -16,7 +16,14 @@ def with_bulk(formula: Formula, bulks: Mapping[int, float]) -> tuple[Formula, tu
     """The formula made of powders that lie so dense, by line in g/mL, and what that changes, in sentences.
 
     What is told by the cup or the part keeps its volume and gets another weight; what is weighed stays. A dry mix in
-    parts is written in grams from then on, its sizes as they come. Raises CannotReckon as reckon does.
+    parts is written in grams from then on, its sizes as they come.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        bulks: bulk density in g/mL by position of the line.
+
+    Raises:
+        CannotReckon: as reckon does.
 
     >>> from firkin.core.formula.house import house_formulas
     >>> powder = house_formulas()["powder-soft"].formula

@@ -18,6 +18,11 @@ _DIGITS = 4
 def with_line(formula: Formula, at: int, **changes: Any) -> Formula:
     """The formula with one line changed.
 
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        at: position of the line, from 0.
+        changes: fields of the line, with their new values.
+
     >>> from firkin.core.formula.house import house_formulas
     >>> rub = house_formulas()["who-one"].formula
     >>> str(with_line(rub, 2, amount=Quantity(20.0, "mL")).lines[2].amount)
@@ -59,13 +64,34 @@ def without_lines(steps: Iterable[Step], gone: int) -> tuple[Step, ...]:
 
 
 def without(formula: Formula, *gone: int) -> Formula | None:
-    """The formula without some lines; None when nothing would be left."""
+    """The formula without some lines; None when nothing would be left.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        gone: positions of the lines that go, from 0.
+
+    >>> from firkin.core.formula.house import house_formulas
+    >>> rub = house_formulas()["who-one"].formula
+    >>> [line.material.id for line in without(rub, 2).lines], without(rub, 0, 1, 2, 3)
+    (['ethanol', 'hydrogen-peroxide', 'water'], None)
+    """
     left = [i for i in range(len(formula.lines)) if i not in gone]
     return reordered(formula, left) if left else None
 
 
 def moved(formula: Formula, at: int, to: int) -> Formula:
-    """The formula with one line moved to another place."""
+    """The formula with one line moved to another place.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        at: position of the line, from 0.
+        to: position it goes to, from 0.
+
+    >>> from firkin.core.formula.house import house_formulas
+    >>> rub = house_formulas()["who-one"].formula
+    >>> [line.material.id for line in moved(rub, 0, 2).lines]
+    ['hydrogen-peroxide', 'glycerol', 'ethanol', 'water']
+    """
     order = [i for i in range(len(formula.lines)) if i != at]
     order.insert(to, at)
     return reordered(formula, order)
@@ -75,6 +101,17 @@ def scaled_lines(formula: Formula, positions: Iterable[int], factor: float, digi
     """The formula with the amounts of some lines multiplied, whatever their unit; per cents still add up to 100.
 
     Amounts are kept to so many figures.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        positions: the lines that are changed, from 0.
+        factor: what their amounts are multiplied by.
+        digits: significant figures.
+
+    >>> from firkin.core.formula.house import house_formulas
+    >>> rub = house_formulas()["who-one"].formula
+    >>> [str(line.amount) for line in scaled_lines(rub, (0, 1), 0.5).lines]
+    ['416.6 mL', '20.85 mL', '14.5 mL', 'q.s.']
     """
     chosen = set(positions)
     lines = [
@@ -89,6 +126,11 @@ def scaled_lines(formula: Formula, positions: Iterable[int], factor: float, digi
 
 def with_mass(result: Reckoning, at: int, mass_g: float) -> Formula:
     """The reckoned formula with one line brought to a mass, in the unit it has.
+
+    Args:
+        result: a formula that was reckoned: masses in g, strengths in per cent.
+        at: position of the line, from 0.
+        mass_g: grams the line is to have.
 
     >>> from firkin.core.formula.house import house_formulas
     >>> from firkin.core.formula.reckoning import reckon
@@ -110,12 +152,29 @@ def _measured_anew(line: Line, amount: Quantity) -> Line:
 
 
 def swapped(formula: Formula, at: int, material: str) -> Formula:
-    """The formula with another material in one line, in the same amount, at its usual strength."""
+    """The formula with another material in one line, in the same amount, at its usual strength.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        at: position of the line, from 0.
+        material: id or name of the other material.
+
+    >>> from firkin.core.formula.house import house_formulas
+    >>> other = swapped(house_formulas()["who-one"].formula, 0, "isopropanol").lines[0]
+    >>> other.material.id, str(other.amount)
+    ('isopropanol', '833.3 mL')
+    """
     return with_line(formula, at, material=find(material), strength=None)
 
 
 def added(result: Reckoning, material: str, mass_g: float, at: int | None = None) -> Formula:
     """The reckoned formula with a line more, of a mass; in per cent where everything is, out of the water's share.
+
+    Args:
+        result: a formula that was reckoned: masses in g, strengths in per cent.
+        material: id or name of what is added.
+        mass_g: grams of it.
+        at: position of the new line, from 0; the last where it is None.
 
     >>> from firkin.core.formula.house import house_formulas
     >>> from firkin.core.formula.reckoning import reckon

@@ -44,7 +44,12 @@ class _At:
 def formula_from_dict(data: dict[str, Any], own: Iterable[Material] = ()) -> Formula:
     """Read a formula; ``own`` are materials of the workshop beside the catalogue.
 
-    Raises CannotReckon whose ``path`` names the place.
+    Args:
+        data: a document firkin-formula/1.
+        own: materials of the workshop; they are looked at before the catalogue's.
+
+    Raises:
+        CannotReckon: whose ``path`` names the place.
 
     >>> formula = formula_from_dict({"format": FORMULA_FORMAT, "name": "Straight", "lines": [
     ...     {"material": "rubbing alcohol", "strength": "70 %", "amount": "2¼ cups"}]})
@@ -100,7 +105,11 @@ _DOSE_OF = re.compile(r"^(?P<amount>.*?)\s+(?:per|an?|each)\s+(?P<of>[a-z][a-z ]
 def read_dose(text: str) -> tuple[Quantity, str]:
     """What one load takes, with its word where one is said: "108 mL", "20 mL per wash", "2 tbsp a load".
 
-    Raises CannotRead for what is no amount.
+    Args:
+        text: what somebody wrote.
+
+    Raises:
+        CannotRead: for what is no amount.
 
     >>> read_dose("20 mL per wash")
     (Quantity(value=20.0, unit='mL'), 'wash')
@@ -111,7 +120,15 @@ def read_dose(text: str) -> tuple[Quantity, str]:
 
 
 def dose_words(formula: Formula) -> str:
-    """A formula's dose so that read_dose reads the same back; empty where it says none."""
+    """A formula's dose so that read_dose reads the same back; empty where it says none.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+
+    >>> from firkin.core.formula.formula import Formula
+    >>> dose_words(Formula("Wash", (), dose=Quantity(20.0, "mL"), dose_of="wash"))
+    '20 mL per wash'
+    """
     if formula.dose is None:
         return ""
     return f"{formula.dose} per {formula.dose_of}" if formula.dose_of else str(formula.dose)
@@ -147,7 +164,16 @@ def _step(index: int, row: dict[str, Any], lines: int) -> Step:
 
 
 def formula_to_dict(formula: Formula) -> dict[str, Any]:
-    """Write a formula so that formula_from_dict reads the same one back."""
+    """Write a formula so that formula_from_dict reads the same one back.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+
+    >>> from firkin.core.formula.house import house_formulas
+    >>> written = formula_to_dict(house_formulas()["who-one"].formula)
+    >>> written["format"], written["lines"][0]["material"]
+    ('firkin-formula/1', 'ethanol')
+    """
     newer = formula.dose is not None or formula.loads is not None
     data: dict[str, Any] = {
         "format": FORMULA_FORMAT_NOW if newer else FORMULA_FORMAT,

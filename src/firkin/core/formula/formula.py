@@ -177,7 +177,14 @@ class Formula:
 def claim_for(lines: Sequence[Line], written: str) -> Claim | None:
     """A strength somebody says a mix has, as a claim about its alcohol or else its first active.
 
-    None without an active. Raises CannotRead when the text is no strength.
+    None without an active.
+
+    Args:
+        lines: the lines of the mix.
+        written: what was said, such as "70 %".
+
+    Raises:
+        CannotRead: when the text is no strength.
 
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.measures import read_quantity
@@ -192,8 +199,14 @@ def claim_for(lines: Sequence[Line], written: str) -> Claim | None:
 def work_out(formula: Formula) -> tuple[Pot, list[float]]:
     """What each line comes to, in grams, in the order of the lines; and the pot they make.
 
-    Raises CannotReckon, with the path of the culprit, for q.s. without a size, amounts that already
+     without a size, amounts that already
     exceed it, or ratios that leave nothing to fix a size by.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+
+    Raises:
+        CannotReckon: with the path of the culprit, for q.s.
 
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.measures import read_quantity
@@ -239,6 +252,9 @@ def pot_of(formula: Formula) -> Pot:
 
 def percent_total(formula: Formula) -> float:
     """The sum of the per cent lines.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
 
     >>> percent_total(Formula("Empty", ()))
     0

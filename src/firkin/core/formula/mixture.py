@@ -38,6 +38,11 @@ class Nature:
 def nature(material: Material, mass_fraction: float | None, celsius: float = 20.0) -> Nature:
     """The nature of a material at an active mass fraction and a bench temperature.
 
+    Args:
+        material: a material of the catalogue or the workshop, known or not.
+        mass_fraction: mass of the active over that of the stock, 0 to 1; None where it has none.
+        celsius: temperature of the liquid in degC.
+
     >>> from firkin.core.catalogue import find
     >>> round(nature(find("aloe-gel"), None).water, 2)
     0.99

@@ -107,7 +107,11 @@ class Reckoning:
 def reckon(formula: Formula) -> Reckoning:
     """Reckon a formula: amounts, total, strengths with their worst cases, verdicts.
 
-    Raises CannotReckon as formula.work_out does, and for an unknown rule line.
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+
+    Raises:
+        CannotReckon: as formula.work_out does, and for an unknown rule line.
 
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.formula.formula import Line
@@ -138,6 +142,9 @@ def _strength_of(result: Reckoning) -> float:
 
 def read_ounces(formula: Formula) -> tuple[Formula, Formula] | None:
     """A formula with the "oz" of its liquids read as weights, and as fluid ounces; None where it has none.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
 
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.formula.formula import Line
@@ -228,6 +235,9 @@ def _lacks(guideline: str, formula: Formula, actives: tuple[Active, ...]) -> tup
 
 def levels(formula: Formula) -> list[float]:
     """Level in mL once each line is in and mixed, by its position; they go in as the steps pour them.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
 
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.formula.formula import Line

@@ -9,6 +9,7 @@ from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.formula.formula import Formula
 from firkin.core.formula.reckoning import Reckoning, reckon
 from firkin.core.measures import Quantity, read_number, read_volume, read_volume_or_mass, rounded, rounded_down
+from firkin.core.texts import quoted
 
 WAYS = {
     "size": "a size, such as 1.5 L",
@@ -36,6 +37,10 @@ _BRIM = 1.005  # common practice, no source
 def overflows(batch_mL: float, vessel_mL: float) -> bool:
     """True when a batch is more than a vessel holds, as well as either is read off.
 
+    Args:
+        batch_mL: volume of the batch, mL.
+        vessel_mL: what the vessel holds, mL.
+
     >>> overflows(1000.0000001, 1000.0), overflows(1010.0, 1000.0)
     (False, True)
     """
@@ -44,6 +49,10 @@ def overflows(batch_mL: float, vessel_mL: float) -> bool:
 
 def falls_short(have: float, needed: float) -> bool:
     """True when there is less than is needed, beyond what rounding to four figures makes of it.
+
+    Args:
+        have: what is there, in any unit.
+        needed: what is needed, in the same unit.
 
     >>> falls_short(999.5, 1000.0), falls_short(990.0, 1000.0)
     (False, True)
@@ -56,6 +65,10 @@ def enough(result: Reckoning, on_hand_g: Mapping[str, float]) -> Enough | None:
 
     A material in several lines is taken from the same stock for all of them. Water is taken to be there; a line
     with no stock listed stands in ``missing``. None when nothing is listed.
+
+    Args:
+        result: a formula that was reckoned: masses in g, strengths in per cent.
+        on_hand_g: grams at hand by id of the material.
 
     >>> from firkin.core.formula.house import house_formulas
     >>> found = enough(reckon(house_formulas()["who-one"].formula), {"ethanol": 4000.0, "glycerol": 40.0})
@@ -80,8 +93,16 @@ def enough(result: Reckoning, on_hand_g: Mapping[str, float]) -> Enough | None:
 def scale(formula: Formula, way: str, text: str, on_hand_g: Mapping[str, float] | None = None) -> Formula:
     """The formula scaled in one of WAYS, from what the maker wrote; ``on_hand_g`` for the shelf, grams by material.
 
-    Bottles and vessels keep the headspace of the family, 5 % for most. Raises CannotReckon with a sentence for
-    anything else.
+    Bottles and vessels keep the headspace of the family, 5 % for most.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        way: one of WAYS.
+        text: what the maker wrote for it.
+        on_hand_g: grams at hand by id of the material, for the way "shelf".
+
+    Raises:
+        CannotReckon: with a sentence for anything else.
 
     >>> from firkin.core.formula.house import house_formulas
     >>> rub = house_formulas()["who-one"].formula
@@ -124,7 +145,7 @@ def _bottles(text: str) -> float:
     """mL in so many bottles, to the brim."""
     match = re.fullmatch(r"\s*(\d{1,5})\s*(?:×|x|\*|bottles? of|of)\s*(.+)", text, re.IGNORECASE)
     if match is None or int(match[1]) == 0:
-        raise CannotRead(f"“{text.strip()[:40]}” is not a number of bottles. Write one such as 6 × 500 mL.")
+        raise CannotRead(f"{quoted(text)} is not a number of bottles. Write one such as 6 × 500 mL.")
     return int(match[1]) * read_volume(match[2], "500 mL").mL
 
 

@@ -41,6 +41,9 @@ def _known() -> dict[str, tuple[Substitute, ...]]:
 def substitutes(material: Material) -> tuple[Substitute, ...]:
     """What may stand in for a material; itself, in another strength, where it has one to speak of.
 
+    Args:
+        material: a material of the catalogue or the workshop, known or not.
+
     >>> [other.to for other in substitutes(find("glycerol"))]
     ['propylene-glycol', 'propanediol']
     """
@@ -52,7 +55,16 @@ def substitute(formula: Formula, at: int, to: str, strength: Strength | None = N
     """The formula with another material, or another strength, in line ``at``, and the amounts solved again.
 
     An active keeps its strength in the batch: its amount changes, and water gives or takes the difference; without
-    water, the stock alone changes. Raises CannotReckon where that cannot be, with the best that can.
+    water, the stock alone changes.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        at: position of the line, from 0.
+        to: id or name of what goes in instead.
+        strength: its strength; the usual one where it is None.
+
+    Raises:
+        CannotReckon: where that cannot be, with the best that can.
 
     >>> from firkin.core.formula.house import house_formulas
     >>> rub = house_formulas()["who-one"].formula
@@ -77,7 +89,14 @@ def with_bottles(formula: Formula, strengths: Mapping[int, Strength]) -> tuple[F
 
     An alcohol counts with the strength of its bottle, as topping up and the verdict then say. Of anything else that has
     a strength (a surfactant, caustic, bleach, peroxide) so much more or less goes in that the batch holds what was
-    written. Raises CannotReckon, with the line's place, where that cannot be.
+    written.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        strengths: strength of the bottle by position of the line.
+
+    Raises:
+        CannotReckon: with the line's place, where that cannot be.
 
     >>> from firkin.core.formula.house import house_formulas
     >>> dish, said = with_bottles(house_formulas()["dish-gentle"].formula, {3: Strength.of(28.0, "w/w")})
@@ -106,6 +125,10 @@ def as_much_from(line: Line, strength: Strength) -> float:
     """How many times as much of a line goes in from a bottle of another strength, by weight, to bring the same of it.
 
     1 for alcohol, which goes in as written and counts with the strength it has, and for what has no strength.
+
+    Args:
+        line: a line as it is written.
+        strength: strength of the bottle.
 
     >>> from firkin.core.formula.house import house_formulas
     >>> round(as_much_from(house_formulas()["dish-gentle"].formula.lines[3], Strength.of(28.0, "w/w")), 6)

@@ -20,6 +20,9 @@ _COLD = ("essential-oil", "fragrance", "dye", "preservative", "alcohol")
 def steps_of(formula: Formula) -> tuple[Step, ...]:
     """The formula's own steps, or the usual ones for its lines; every line is named by one.
 
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.measures import read_quantity
     >>> rub = Formula("Rub", (Line(find("water"), read_quantity("q.s.")),
@@ -37,6 +40,9 @@ _FERMENTS_FROM_H = 48.0
 def ferments(formula: Formula) -> bool:
     """True for a ferment, however it was entered: its family says so, or peel stands in it with sugar.
 
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.measures import Quantity
     >>> heard = Formula("Peel", tuple(Line(find(name), Quantity(1.0, "part")) for name in ("sugar", "peel", "water")))
@@ -47,7 +53,17 @@ def ferments(formula: Formula) -> bool:
 
 
 def as_ferment(formula: Formula) -> Formula:
-    """A formula of peel and sugar as the ferment it is, its long wait among the steps; any other as it is."""
+    """A formula of peel and sugar as the ferment it is, its long wait among the steps; any other as it is.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+
+    >>> from firkin.core.catalogue import find
+    >>> from firkin.core.measures import Quantity
+    >>> heard = Formula("Peel", tuple(Line(find(name), Quantity(1.0, "part")) for name in ("sugar", "peel", "water")))
+    >>> as_ferment(heard).family
+    'ferment'
+    """
     if not ferments(formula):
         return formula
     long = [step.wait_h is not None and step.wait_h >= _FERMENTS_FROM_H for step in formula.steps]
@@ -61,12 +77,25 @@ def as_ferment(formula: Formula) -> Formula:
 
 
 def with_steps(formula: Formula) -> Formula:
-    """The formula with the steps it is made by, its own or the usual ones."""
+    """The formula with the steps it is made by, its own or the usual ones.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+
+    >>> from firkin.core.formula.house import house_formulas
+    >>> from dataclasses import replace
+    >>> rub = replace(house_formulas()["who-one"].formula, steps=())
+    >>> [step.do for step in with_steps(rub).steps]
+    ['pour', 'pour', 'pour', 'top up', 'mix', 'quarantine']
+    """
     return replace(formula, steps=steps_of(formula))
 
 
 def pour_order(formula: Formula) -> tuple[int, ...]:
     """Positions of the lines in the order the steps pour them; what no step names comes first.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
 
     >>> from firkin.core.formula.house import house_formulas
     >>> pour_order(house_formulas()["citrus-ferment"].formula)
@@ -77,18 +106,42 @@ def pour_order(formula: Formula) -> tuple[int, ...]:
 
 
 def tops_last(formula: Formula) -> bool:
-    """True where the q.s. line is poured last, up to the mark; poured earlier, it is measured as worked out."""
+    """True where the q.s. line is poured last, up to the mark; poured earlier, it is measured as worked out.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+
+    >>> from firkin.core.formula.house import house_formulas
+    >>> tops_last(house_formulas()["who-one"].formula), tops_last(house_formulas()["aloe-sixty"].formula)
+    (True, False)
+    """
     topped = formula.topped_up
     return topped is not None and pour_order(formula)[-1] == topped
 
 
 def quarantined(formula: Formula) -> bool:
-    """True for a rub made of alcohol: it rests 72 h (WHO Guide to Local Production)."""
+    """True for a rub made of alcohol: it rests 72 h (WHO Guide to Local Production).
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+
+    >>> from firkin.core.formula.house import house_formulas
+    >>> quarantined(house_formulas()["who-one"].formula), quarantined(house_formulas()["dish-gentle"].formula)
+    (True, False)
+    """
     return families()[formula.family].rub and any("alcohol" in line.material.roles for line in formula.lines)
 
 
 def pour_text(line: Line) -> str:
-    """What to do with a line that no step describes."""
+    """What to do with a line that no step describes.
+
+    Args:
+        line: a line of a formula.
+
+    >>> from firkin.core.formula.house import house_formulas
+    >>> [pour_text(line) for line in house_formulas()["who-one"].formula.lines][:2]
+    ['Measure the ethanol, away from any flame, and keep it covered.', 'Add the hydrogen peroxide.']
+    """
     material = line.material
     if line.solid:
         return f"Weigh the {material.name.lower()} and add it."

@@ -7,7 +7,16 @@ from firkin.core.measures import Working, WorkLine, figures
 
 
 def work_reckoning(result: Reckoning) -> Working:
-    """The arithmetic of a reckoning, in the order a maker would do it on paper."""
+    """The arithmetic of a reckoning, in the order a maker would do it on paper.
+
+    Args:
+        result: a formula that was reckoned: masses in g, strengths in per cent.
+
+    >>> from firkin.core.formula.house import house_formulas
+    >>> from firkin.core.formula.reckoning import reckon
+    >>> len(work_reckoning(reckon(house_formulas()["who-one"].formula))) > 5
+    True
+    """
     return (*_sizes(result), *(line for active in result.actives for line in _strength(result, active)))
 
 
@@ -77,6 +86,9 @@ def percent_words(formula: Formula) -> tuple[str, bool] | None:
     """What the per cent lines add up to, in a sentence, and whether it is right; None without any.
 
     A q.s. line makes up the rest; amounts beside per cents leave the rest open.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
 
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.formula.formula import Line

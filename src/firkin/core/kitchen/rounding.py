@@ -63,6 +63,11 @@ def placed(amount: float, wanted_g: float, kitchen: Kitchen) -> str:
     ``amount`` is in mL as a cup measures it, or in g for a kitchen that weighs; ``wanted_g`` the same in g, for a scale
     beside the cups. Poured as told, it is off by no more than TOLERANCE.
 
+    Args:
+        amount: mL as a cup measures it, or g for a kitchen that weighs.
+        wanted_g: the same in g.
+        kitchen: the measures at hand.
+
     >>> from firkin.core.kitchen.kitchen import kitchens
     >>> placed(850.0, 700.0, kitchens()["metric"])
     '850 mL in the litre jug'
@@ -88,7 +93,12 @@ def in_kitchen(exact: Reckoning, kitchen: Kitchen) -> Rounded:
     measures cannot do that, the line keeps its exact amount and says what would. A q.s. line still tops up to its
     mark. The verdict counts how well these measures measure.
 
-    Raises CannotReckon when the measures are too coarse for this size.
+    Args:
+        exact: the formula as it was reckoned, unrounded.
+        kitchen: the measures at hand.
+
+    Raises:
+        CannotReckon: when the measures are too coarse for this size.
 
     >>> from firkin.core.kitchen.kitchen import kitchens
     >>> from firkin.core.formula import house_formulas

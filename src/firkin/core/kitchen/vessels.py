@@ -28,6 +28,12 @@ def against_vessel(result: Reckoning, name: str, volume_mL: float, made_of: str 
     What is not said of a vessel is said to be not known, where it matters. Peel counts a gram as a millilitre, as the
     question of the ferment does: it floats.
 
+    Args:
+        result: a formula that was reckoned: masses in g, strengths in per cent.
+        name: what it is called.
+        volume_mL: what it holds to the brim, mL.
+        made_of: id of what it is made of, such as "glass"; empty where it is not said.
+
     >>> from firkin.core.formula import house_formulas, reckon
     >>> peel = reckon(house_formulas()["citrus-ferment"].formula)
     >>> [one.stops for one in against_vessel(peel, "Jar", 2500.0, "glass")]
@@ -60,6 +66,9 @@ def against_vessel(result: Reckoning, name: str, volume_mL: float, made_of: str 
 
 def mixed_in_its_bottle(formula: Formula) -> bool:
     """True for what is mixed in the bottle it is used from: by its family, or as its steps say.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
 
     >>> from firkin.core.formula import house_formulas
     >>> house = house_formulas()

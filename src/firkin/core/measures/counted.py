@@ -3,6 +3,7 @@
 import re
 
 from firkin.core.errors import CannotRead
+from firkin.core.texts import quoted
 
 _NUMBERS = {
     "a": "1", "an": "1", "one": "1", "two": "2", "three": "3", "four": "4", "five": "5", "six": "6", "seven": "7",
@@ -35,7 +36,7 @@ def counted_out(text: str) -> list[tuple[str, str]]:
     ([('1', '833.3 mL')], [('3', '100 g')])
     """
     if _UNSURE.fullmatch(text):
-        raise CannotRead(f"“{text[:40]}” can be read in two ways. Write it as 2 x 0.5 L, or as 2.5 L.")
+        raise CannotRead(f"{quoted(text)} can be read in two ways. Write it as 2 x 0.5 L, or as 2.5 L.")
     text = _A_HALF.sub(lambda found: f"{_number(found[1])}.5 {found[2] or ''}".strip(), text)
     parts = _JOINT.split(text)
     terms = [_term(parts[0])]

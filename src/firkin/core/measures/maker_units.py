@@ -42,6 +42,9 @@ def _spelt() -> dict[str, str]:
 def maker_unit(word: str) -> str | None:
     """The id a word stands for, in small letters; None for any other word.
 
+    Args:
+        word: a word in any case.
+
     >>> maker_unit("capfuls"), maker_unit("cup")
     ('capful', None)
     """
@@ -56,6 +59,9 @@ _sizes: ContextVar[Mapping[str, float]] = ContextVar("sizes of the maker's units
 def maker_sizes(sizes: Mapping[str, float]) -> Iterator[None]:
     """Within it, each of these counts as so many mL, or g.
 
+    Args:
+        sizes: mL, or g for what weighs, by id of the maker's unit.
+
     >>> from firkin.core.measures import read_quantity
     >>> with maker_sizes({"capful": 15.0}):
     ...     str(read_quantity("2 capfuls"))
@@ -69,6 +75,14 @@ def maker_sizes(sizes: Mapping[str, float]) -> Iterator[None]:
 
 
 def size_of(unit: str) -> tuple[str, float] | None:
-    """Its size as the id of a unit and how many of it; None where nobody said."""
+    """Its size as the id of a unit and how many of it; None where nobody said.
+
+    Args:
+        unit: id of a maker's unit.
+
+    >>> with maker_sizes({"capful": 15.0}):
+    ...     size_of("capful")
+    ('mL', 15.0)
+    """
     size = _sizes.get({}).get(unit)
     return None if not size else ("mL" if maker_units()[unit].kind == "volume" else "g", size)

@@ -9,6 +9,7 @@ from contextvars import ContextVar
 from decimal import ROUND_CEILING, ROUND_FLOOR, Decimal
 
 from firkin.core.errors import CannotRead
+from firkin.core.texts import quoted
 
 _VULGAR = "¼½¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞"
 _DECIMAL = r"[1-9]\d{0,2}(?:[ \u00a0\u202f\u2009]\d{3})+(?![\d/⁄])|\d+(?:[.,]\d+)*|[.,]\d+"
@@ -33,6 +34,9 @@ def decimal_mark(mark: str) -> Iterator[None]:
 
     Files keep to the point, whatever is set. An empty mark is nobody's.
 
+    Args:
+        mark: "." or ","; empty for none of its own.
+
     >>> with decimal_mark(","):
     ...     figures(833.3), read_number("1,500")
     ('833,3', 1.5)
@@ -54,7 +58,11 @@ def read_number(text: str) -> float:
     doubt_points for "1.500"). Thousands may stand apart ("1 500"), and a fraction close to its whole number ("11/2"
     for 1 1/2, as nobody measures eleven halves).
 
-    Raises CannotRead for anything else.
+    Args:
+        text: a number as somebody types it.
+
+    Raises:
+        CannotRead: for anything else.
 
     >>> [read_number(t) for t in ("2 1/4", "2¼", "½", "3,45", "1.000,5", "0,125")]
     [2.25, 2.25, 0.5, 3.45, 1000.5, 0.125]
@@ -63,7 +71,7 @@ def read_number(text: str) -> float:
     """
     cleaned = text.strip().replace("\u2044", "/").replace("−", "-")
     if not cleaned or not NUMBER.fullmatch(cleaned):
-        raise CannotRead(f"“{text.strip()[:40]}” is not a number. Write 2.5, 2,5, 2 1/2 or ½.")
+        raise CannotRead(f"{quoted(text)} is not a number. Write 2.5, 2,5, 2 1/2 or ½.")
     sign = -1.0 if cleaned[0] == "-" else 1.0
     cleaned = cleaned.lstrip("+-").strip()
     if cleaned[-1] in _VULGAR:
@@ -87,7 +95,14 @@ def doubt_points(text: str, *, round_only: bool = False) -> None:
     """Refuse what a person types like "1.500 mL": the point can part thousands.
 
     In a file only "1.000" is refused (``round_only``): "1,000" is asked about there too, and "1.500" is written by
-    programs. Raises CannotRead.
+    programs.
+
+    Args:
+        text: a number with its unit, as typed.
+        round_only: True for what stands in a file.
+
+    Raises:
+        CannotRead: with both ways to read it.
 
     >>> doubt_points("1.5 mL"), doubt_points("0.500 L"), doubt_points("1.125 lb")
     (None, None, None)
@@ -138,6 +153,10 @@ def _read_decimal(text: str) -> float:
 def rounded_up(value: float, digits: int = 4) -> float:
     """The next number of ``digits`` significant figures that is not below ``value``: for "at least".
 
+    Args:
+        value: the number.
+        digits: significant figures.
+
     >>> rounded_up(82.1052), rounded_up(6.0)
     (82.11, 6.0)
     """
@@ -146,6 +165,10 @@ def rounded_up(value: float, digits: int = 4) -> float:
 
 def rounded_down(value: float, digits: int = 4) -> float:
     """The next number of ``digits`` significant figures that is not above ``value``: for "at most".
+
+    Args:
+        value: the number.
+        digits: significant figures.
 
     >>> rounded_down(0.41667), rounded_down(4.9466, 3)
     (0.4166, 4.94)
@@ -164,6 +187,10 @@ def _rounded(value: float, digits: int, way: str) -> float:
 def rounded(value: float, digits: int = 4) -> float:
     """The number that ``figures`` shows.
 
+    Args:
+        value: the number.
+        digits: significant figures.
+
     >>> rounded(833.3333), rounded(15000.4)
     (833.3, 15000.0)
     """
@@ -175,6 +202,10 @@ def figures(value: float, digits: int = 4) -> str:
 
     The decimal mark is a point, or what decimal_mark says.
 
+    Args:
+        value: the number.
+        digits: significant figures.
+
     >>> [figures(v) for v in (833.3333, 0.125, 1020.06, 70.0, 0.00012, 15000.4)]
     ['833.3', '0.125', '1020', '70', '0.00012', '15000']
     """
@@ -183,7 +214,16 @@ def figures(value: float, digits: int = 4) -> str:
 
 
 def plain_figures(value: float, digits: int = 4) -> str:
-    """As figures, always with a point: for files, and for what is read again."""
+    """As figures, always with a point: for files, and for what is read again.
+
+    Args:
+        value: the number.
+        digits: significant figures.
+
+    >>> with decimal_mark(","):
+    ...     figures(833.33), plain_figures(833.33)
+    ('833,3', '833.3')
+    """
     if value == 0 or not math.isfinite(value):
         return "0" if value == 0 else "—"
     places = max(0, digits - 1 - math.floor(math.log10(abs(value))))

@@ -11,6 +11,7 @@ from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.measures.counted import counted_out
 from firkin.core.measures.maker_units import maker_unit, maker_units, size_of
 from firkin.core.measures.numerals import NUMBER, doubt_points, figures, plain_figures, read_number
+from firkin.core.texts import quoted
 
 QS = "q.s."
 _QS_SPELLINGS = {
@@ -94,7 +95,11 @@ _FINE = frozenset({"mL", "L", "g", "kg", "mg", "%"})
 
 @cache
 def units() -> dict[str, Unit]:
-    """Every unit by id, in the order of the data file."""
+    """Every unit by id, in the order of the data file.
+
+    >>> units()["L"].kind, units()["L"].factor
+    ('volume', 1000.0)
+    """
     table: dict[str, Any] = datafiles.toml("measures/units.toml")
     return {key: Unit(key, u["kind"], u["factor"], u["label"]) for key, u in table.items()}
 
@@ -133,6 +138,12 @@ FILLED = re.compile(r"^(?:heaped|heaping|level|rounded|scant|generous|full) (?=\
 def read_unit(text: str) -> tuple[str, float]:
     """The id of the unit a word stands for, and how many of it; plurals and usual spellings are read.
 
+    Args:
+        text: a unit as somebody writes it.
+
+    Raises:
+        CannotRead: for a word that is no unit; a near one is named.
+
     >>> read_unit("Teaspoons"), read_unit("fl. oz."), read_unit("cl")
     (('tsp', 1.0), ('floz', 1.0), ('mL', 10.0))
     """
@@ -140,7 +151,7 @@ def read_unit(text: str) -> tuple[str, float]:
     found = spellings().get(word) or _own(word)
     if found is None:
         raise CannotRead(
-            f"“{text.strip()[:30]}” is not a unit Firkin knows.{_meant(word)} Write mL, L, g, kg, tsp, tbsp, cup, "
+            f"{quoted(text)} is not a unit Firkin knows.{_meant(word)} Write mL, L, g, kg, tsp, tbsp, cup, "
             "floz, pint, quart, gal, oz, lb, drop, part or %."
         )
     return found
@@ -171,7 +182,11 @@ def read_quantity(text: str) -> Quantity:
     """Read an amount: "833.3 mL", "2 1/4 cup", "½ tsp", "3,45 L", "12 drops", "2 parts", "69 %", "q.s.",
     "1/2 cup + 2 tbsp", "2 x 1 L + 500 mL", "3 bars of 100 g".
 
-    Raises CannotRead when it is empty, has no unit or an unknown one, or is not more than 0.
+    Args:
+        text: an amount with its unit.
+
+    Raises:
+        CannotRead: when it is empty, has no unit or an unknown one, or is not more than 0.
 
     >>> read_quantity("2¼ cups"), read_quantity("q.s.")
     (Quantity(value=2.25, unit='cup'), Quantity(value=0.0, unit='q.s.'))
@@ -186,7 +201,7 @@ def read_quantity(text: str) -> Quantity:
         return _summed([(read_number(count), read_quantity(each)) for count, each in counted], stripped)
     match = NUMBER.match(stripped)
     if match is None:
-        raise CannotRead(f"“{stripped[:40]}” is not an amount. Write a number and a unit, such as 250 mL.")
+        raise CannotRead(f"{quoted(stripped)} is not an amount. Write a number and a unit, such as 250 mL.")
     rest = stripped[match.end() :].strip()
     doubt_points(match.group(), round_only=True)
     value = read_number(match.group())
@@ -203,41 +218,59 @@ def _summed(amounts: list[tuple[float, Quantity]], written: str) -> Quantity:
     first = amounts[0][1]
     alone = len(amounts) == 1 and first.kind != "qs"
     if not alone and (first.kind not in ("volume", "mass") or any(one.kind != first.kind for _, one in amounts)):
-        raise CannotRead(f"“{written[:40]}” adds what cannot be added. Write one amount, such as 1.5 cup.")
+        raise CannotRead(f"{quoted(written)} adds what cannot be added. Write one amount, such as 1.5 cup.")
     total = sum(count * one.value * units()[one.unit].factor for count, one in amounts) / units()[first.unit].factor
     if total <= 0:
-        raise CannotRead(f"“{written[:40]}” leaves nothing: an amount must be more than 0.")
+        raise CannotRead(f"{quoted(written)} leaves nothing: an amount must be more than 0.")
     return Quantity(total, first.unit)
 
 
 def read_volume_or_mass(text: str, example: str = "1.5 L") -> Quantity:
     """Read a finished quantity: a volume or a mass, not parts, per cent or q.s.
 
+    Args:
+        text: an amount with its unit.
+        example: what the error names as an example.
+
+    Raises:
+        CannotRead: for parts, per cents and q.s., and as read_quantity does.
+
     >>> read_volume_or_mass("1,5 L").mL
     1500.0
     """
     quantity = read_quantity(text)
     if quantity.kind not in ("volume", "mass"):
-        raise CannotRead(f"“{text.strip()[:40]}” is not a volume or a weight. Write one such as {example}.")
+        raise CannotRead(f"{quoted(text)} is not a volume or a weight. Write one such as {example}.")
     return quantity
 
 
 def read_volume(text: str, example: str = "1 L") -> Quantity:
     """Read a volume; a mass is refused.
 
+    Args:
+        text: a volume with its unit.
+        example: what the error names as an example.
+
+    Raises:
+        CannotRead: for anything but a volume.
+
     >>> round(read_volume("2 quarts").mL, 3)
     1892.706
     """
     quantity = read_quantity(text)
     if quantity.kind != "volume":
-        raise CannotRead(f"“{text.strip()[:40]}” is not a volume. Write one such as {example}.")
+        raise CannotRead(f"{quoted(text)} is not a volume. Write one such as {example}.")
     return quantity
 
 
 def read_heat(text: str) -> float:
     """Read the temperature of something on the stove or in the jug: "70 °C", "158 F".
 
-    Raises CannotRead outside -20 to 120 degC.
+    Args:
+        text: a temperature in degC or degF.
+
+    Raises:
+        CannotRead: outside -20 to 120 degC.
 
     >>> read_heat("70 °C"), read_heat("158 F")
     (70.0, 70.0)
@@ -251,7 +284,11 @@ def read_heat(text: str) -> float:
 def read_temperature(text: str) -> float:
     """Read a bench temperature in degrees Celsius: "20 degC", "27 °C", "68 F".
 
-    Raises CannotRead outside -20 to 40 degC, the range of OIML R 22.
+    Args:
+        text: a temperature in degC or degF.
+
+    Raises:
+        CannotRead: outside -20 to 40 degC, the range of OIML R 22.
 
     >>> read_temperature("27 °C"), read_temperature("68 degF")
     (27.0, 20.0)
@@ -265,7 +302,7 @@ def read_temperature(text: str) -> float:
 def _degrees(text: str) -> float:
     match = re.fullmatch(r"\s*(-?[\d.,]+)\s*(?:deg|degrees|°)?\s*([cf]|celsius|fahrenheit)?\s*", text, re.I)
     if match is None:
-        raise CannotRead(f"“{text.strip()[:30]}” is not a temperature. Write one such as 20 degC.")
+        raise CannotRead(f"{quoted(text)} is not a temperature. Write one such as 20 degC.")
     value = read_number(match[1])
     if (match[2] or "c").lower().startswith("f"):
         value = (value - 32.0) / 1.8

@@ -6,6 +6,7 @@ from enum import StrEnum
 
 from firkin.core.errors import CannotRead
 from firkin.core.measures.numerals import NUMBER, figures, plain_figures, read_number
+from firkin.core.texts import quoted
 
 BASES = ("v/v", "w/w", "w/v")
 
@@ -74,7 +75,12 @@ def read_strength(text: str, usual_basis: str = "v/v") -> Strength:
     A bare per cent takes ``usual_basis``. Proof becomes per cent by volume, ppm per cent on
     ``usual_basis``. A number with neither is refused: 91 could be per cent or proof.
 
-    Raises CannotRead with a sentence when the text is no strength or above 100 %.
+    Args:
+        text: a strength as a label says it.
+        usual_basis: what a bare per cent is meant by: "v/v", "w/w" or "w/v".
+
+    Raises:
+        CannotRead: with a sentence when the text is no strength or above 100 %.
 
     >>> [str(read_strength(text)) for text in ("50 g/L", "40 % ABV", "70 % by weight", "96 % (v/v)", "140° proof")]
     ['5 % w/v', '40 % v/v', '70 % w/w', '96 % v/v', '70 % v/v']
@@ -86,7 +92,7 @@ def read_strength(text: str, usual_basis: str = "v/v") -> Strength:
         raise CannotRead("A strength is missing. Write one such as 70 %, 92.4 % w/w or 190 proof.")
     first = NUMBER.match(stripped)
     if first is None:
-        raise CannotRead(f"“{stripped[:40]}” is not a strength. Write one such as 70 % or 190 proof.")
+        raise CannotRead(f"{quoted(stripped)} is not a strength. Write one such as 70 % or 190 proof.")
     rest = stripped[first.end() :]
     rest = re.sub(r"^\s*%\s*(?=[-–—]|to\b)", "", rest, flags=re.IGNORECASE)
     between = re.match(r"\s*(?:-|–|—|to\b)\s*", rest, re.IGNORECASE)
@@ -94,14 +100,12 @@ def read_strength(text: str, usual_basis: str = "v/v") -> Strength:
     if between:
         second = NUMBER.match(rest, between.end())
         if second is None:
-            raise CannotRead(f"“{stripped[:40]}” is not a strength. Write a range as 90-91 %.")
+            raise CannotRead(f"{quoted(stripped)} is not a strength. Write a range as 90-91 %.")
         ends.append(read_number(second.group()))
         rest = rest[second.end() :]
     unit = _UNIT.fullmatch(rest.strip())
     if unit is None:
-        raise CannotRead(
-            f"“{rest.strip()[:30]}” is not a strength unit. Write % v/v, % w/w, % w/v, proof, proof_uk or ppm."
-        )
+        raise CannotRead(f"{quoted(rest)} is not a strength unit. Write % v/v, % w/w, % w/v, proof, proof_uk or ppm.")
     if not rest.strip() or not (unit["pct"] or unit["proof"] or unit["uk"] or unit["ppm"] or unit["gl"]):
         raise CannotRead(
             f"Say what {stripped[:40]} is: “{first.group()} %” and “{first.group()} proof” differ by half."

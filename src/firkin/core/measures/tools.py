@@ -8,6 +8,7 @@ from functools import cache
 from firkin.core import datafiles
 from firkin.core.errors import CannotRead
 from firkin.core.measures.numerals import figures, plain_figures, read_number
+from firkin.core.texts import quoted
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,7 +58,12 @@ def read_error(text: str, own: Iterable[tuple[str, float]] = ()) -> float:
 
     ``own`` are the maker's own tools, each with its error in per cent; they are looked at first.
 
-    Raises CannotRead for anything else, and for 50 % or more.
+    Args:
+        text: an error in per cent, or a tool's name.
+        own: the maker's own tools by name, each with its error in per cent.
+
+    Raises:
+        CannotRead: for anything else, and for 50 % or more.
 
     >>> read_error("± 5 %"), read_error("cup"), read_error("")
     (0.05, 0.05, 0.0)
@@ -74,7 +80,7 @@ def read_error(text: str, own: Iterable[tuple[str, float]] = ()) -> float:
     match = re.fullmatch(r"(?:±|\+/?-|\+-)?\s*([^\s%]+)\s*%", plain)
     if match is None:
         known = ", ".join(tool.name.lower() for tool in tools().values())
-        raise CannotRead(f"“{text.strip()[:30]}” is not an error such as 5 %, nor a tool: {known}.")
+        raise CannotRead(f"{quoted(text)} is not an error such as 5 %, nor a tool: {known}.")
     percent = read_number(match[1])
     if not 0 <= percent < 50:
         raise CannotRead(f"An error of {figures(percent)} % is no measuring; it is from 0 to below 50 %.")
@@ -83,6 +89,10 @@ def read_error(text: str, own: Iterable[tuple[str, float]] = ()) -> float:
 
 def usual_tool(name: str, *, weighs: bool = False) -> Tool:
     """The tool that a maker's name for one speaks of: a scale for what weighs, a cup where nothing is recognised.
+
+    Args:
+        name: the maker's own name for it.
+        weighs: True where a weight is measured.
 
     >>> usual_tool("Small syringe").id, usual_tool("Blue thing").id, usual_tool("Old", weighs=True).id
     ('syringe', 'cup', 'scale')
@@ -98,6 +108,9 @@ def usual_tool(name: str, *, weighs: bool = False) -> Tool:
 
 def error_words(error: float) -> str:
     """A measuring error as it is written, so that read_error reads it; empty for none.
+
+    Args:
+        error: a fraction: 0.05 for 5 %.
 
     >>> error_words(0.05), error_words(0.0)
     ('5 %', '')

@@ -38,6 +38,9 @@ Working = tuple[WorkLine, ...]
 def weight_words(mass_g: float) -> str:
     """A weight as shown at the bench.
 
+    Args:
+        mass_g: a mass in g.
+
     >>> weight_words(1500.0), weight_words(14.5)
     ('1.5 kg', '14.5 g')
     """
@@ -48,6 +51,9 @@ def weight_words(mass_g: float) -> str:
 
 def amount_words(volume_mL: float) -> str:
     """A volume as shown at the bench.
+
+    Args:
+        volume_mL: a volume in mL.
 
     >>> amount_words(1500.0), amount_words(14.5)
     ('1.5 L', '14.5 mL')

@@ -30,6 +30,9 @@ class Aim:
 def aims_of(planned: Reckoning) -> tuple[Aim, ...]:
     """What a batch of alcohol may aim at, by its formula as it was planned; nothing for anything else.
 
+    Args:
+        planned: the formula as it was planned, reckoned.
+
     >>> from dataclasses import replace
     >>> from firkin.core.formula import Claim, house_formulas, reckon
     >>> from firkin.core.measures import Strength
@@ -63,6 +66,10 @@ def promised_pct(formula: Formula) -> float | None:
 def chosen(aims: tuple[Aim, ...], key: str) -> Aim | None:
     """The aim that was picked; without one what it promises, or else its rule, or what was planned.
 
+    Args:
+        aims: what the batch may aim at.
+        key: key of the one that was picked, or empty.
+
     >>> chosen((Aim("planned", 72.8), Aim("rule", 60.0)), "").key, chosen((Aim("planned", 72.8),), "rule").key
     ('rule', 'planned')
     """
@@ -72,6 +79,10 @@ def chosen(aims: tuple[Aim, ...], key: str) -> Aim | None:
 
 def short_of_promise(result: Reckoning, promised: float | None) -> str:
     """A sentence for a batch that holds its rule and not what it promises; empty where it does both, or neither.
+
+    Args:
+        result: a formula that was reckoned: masses in g, strengths in per cent.
+        promised: per cent by volume that the label or the maker promises; None where nothing does.
 
     >>> from firkin.core.formula import house_formulas, reckon
     >>> rub = reckon(house_formulas()["aloe-sixty"].formula)
@@ -92,6 +103,11 @@ def _alcohol(result: Reckoning) -> Active | None:
 
 def what_to_do(result: Reckoning, promised: float | None, bottles: int) -> tuple[str, ...]:
     """What to do about bottles that are filled already, once it is known what is really in them.
+
+    Args:
+        result: a formula that was reckoned: masses in g, strengths in per cent.
+        promised: per cent by volume that the label or the maker promises; None where nothing does.
+        bottles: how many are filled.
 
     >>> from firkin.core.formula import house_formulas, reckon
     >>> from firkin.core.formula import with_bottles

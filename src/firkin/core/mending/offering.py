@@ -64,8 +64,17 @@ class Offer:
 def offer(trouble: str, progress: Progress, seen: Seen = UNSEEN, left_h: float | None = None) -> Offer:
     """What helps a batch as far as it is; ``left_h`` is what is left of a wait that runs, in hours.
 
-    It goes in at the task at hand. Raises CannotReckon with a sentence where it cannot be told yet, what it needs to
-    know is missing, or nothing helps without making the batch worse.
+    It goes in at the task at hand.
+
+    Args:
+        trouble: id of a trouble, such as "weak".
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+        seen: what was looked at, read or weighed of it.
+        left_h: what is left of a wait that runs, in hours; None where none does.
+
+    Raises:
+        CannotReckon: with a sentence where it cannot be told yet, what it needs to know is missing, or nothing
+            helps without making the batch worse.
 
     >>> from firkin.core.bench import plan_of
     >>> from firkin.core.formula import house_formulas, steps_of

@@ -57,6 +57,21 @@ def with_extra(progress: Progress, line: Line, left_h: float | None = None) -> t
 
     What is topped up to a mark still goes to that mark. Once all is done it is mixed in, and rests as after a fix;
     ``left_h`` is what is left of a wait that runs, in hours.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+        line: what was put in besides, with its amount.
+        left_h: what is left of a wait that runs, in hours; None where none does.
+
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> made = house_formulas()["who-one"].formula
+    >>> progress = Progress(made, plan_of(made), ())
+    >>> from firkin.core.catalogue import find
+    >>> from firkin.core.measures import read_quantity
+    >>> more, placed = with_extra(progress, Line(find("glycerol"), read_quantity("5 mL")))
+    >>> len(more.lines) - len(made.lines)
+    1
     """
     waiting = progress.topping is not None and progress.topping in progress.pending and not progress.overfull
     there = progress.as_measured() if waiting else as_read(progress, None)
@@ -72,6 +87,18 @@ def put_in_late(progress: Progress, left_h: float | None = None) -> tuple[Formul
     """The formula of a batch that was made, once something that was left out is in after all; and where steps went in.
 
     It is mixed in, and rests as after a fix: ``left_h`` is what is left of a wait that runs, in hours.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+        left_h: what is left of a wait that runs, in hours; None where none does.
+
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> made = house_formulas()["who-one"].formula
+    >>> progress = Progress(made, plan_of(made), ())
+    >>> late, placed = put_in_late(progress)
+    >>> len(late.lines) == len(made.lines)
+    True
     """
     steps = list(steps_of(progress.formula))
     after = _worked_in(progress, steps, left_h)

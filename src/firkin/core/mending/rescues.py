@@ -10,6 +10,7 @@ from firkin.core.measures import Quantity, Side, Strength, figures, rounded_down
 from firkin.core.mending import ph_rescues
 from firkin.core.mending.help import UNSEEN, Addition, Rescue, Seen, in_g, in_mL, overnight
 from firkin.core.questions import SOAP_G_PER_L, WATER, strengthen, weaken
+from firkin.core.texts import quoted
 
 #: Points inside its line that a rescued batch is brought to, beyond what its own ranges and errors take.
 _INSIDE = 0.5  # common practice, no source
@@ -129,12 +130,16 @@ def rescue(trouble: str, result: Reckoning, seen: Seen = UNSEEN) -> Rescue:
     if trouble in _advice():
         return Rescue(trouble, _advice()[trouble])
     if trouble not in finders:
-        raise CannotReckon(f"“{trouble[:30]}” is no trouble Firkin knows. Choose one from the list.")
+        raise CannotReckon(f"{quoted(trouble)} is no trouble Firkin knows. Choose one from the list.")
     return finders[trouble](result, seen)
 
 
 def left_be(trouble: str, formula: Formula) -> tuple[str, ...]:
     """What is said of a batch into which nothing may go against a trouble; nothing where something may.
+
+    Args:
+        trouble: id of a trouble, such as "weak".
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
 
     >>> from firkin.core.formula import house_formulas
     >>> bleach = house_formulas()["chlorine-surfaces"].formula

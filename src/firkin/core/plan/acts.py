@@ -59,6 +59,9 @@ class Act:
 def act_of(step: Step) -> Act:
     """The act of a formula's step; what a step does in words of its own is "other", or a pour where it names lines.
 
+    Args:
+        step: a step of a formula.
+
     >>> act_of(Step("top up", "To the mark.", (2,))).do, act_of(Step("strain", "Through a cloth.")).do
     ('top', 'other')
     """
@@ -73,6 +76,10 @@ def act_of(step: Step) -> Act:
 
 def without_line(acts: Sequence[Act], gone: int) -> tuple[Act, ...]:
     """The acts without a line; those behind it move up, and an act that brought nothing else in goes.
+
+    Args:
+        acts: the acts in order.
+        gone: position of the line that goes, from 0.
 
     >>> [act.lines for act in without_line([Act("pour", "Add it.", (0,)), Act("pour", "Add it.", (2, 1))], 0)]
     [(1, 0)]
@@ -91,6 +98,10 @@ def with_every_line(acts: Sequence[Act], names: Sequence[str]) -> tuple[Act, ...
     """A told procedure with the lines it does not bring in yet, poured after the last that it does.
 
     Without it a line put in later would be poured first of all, before the water that caustic needs.
+
+    Args:
+        acts: the acts in order.
+        names: names of the formula's lines, in order.
 
     >>> told = [Act("pour", "Add it.", (0,)), Act("rest", "Leave it.")]
     >>> [act.lines for act in with_every_line(told, ["water", "salt"])]

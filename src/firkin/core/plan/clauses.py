@@ -74,6 +74,9 @@ def sentences_of(plain: str) -> Iterator[tuple[int, int]]:
 def clauses_of(plain: str) -> list[Clause]:
     """The clauses of a text in small letters.
 
+    Args:
+        plain: the text in small letters, sign for sign as long as what was written.
+
     >>> text = "the gel goes in first then pour the alcohol in, slowly. leave it overnight."
     >>> [text[one.start:one.end].strip() for one in clauses_of(text)]
     ['the gel goes in first', 'then pour the alcohol in, slowly.', 'leave it overnight.']
@@ -99,6 +102,10 @@ _ONLY_TAGGED = re.compile(
 
 def told_of(plain: str, clause: Clause) -> bool:
     """True for a question, and for what is told of other times and people: nothing is done by it.
+
+    Args:
+        plain: the text in small letters, sign for sign as long as what was written.
+        clause: one of clauses_of(plain).
 
     >>> text = "last time i let it stand four days."
     >>> told_of(text, clauses_of(text)[0])

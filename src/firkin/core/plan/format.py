@@ -14,6 +14,9 @@ _WORDS = ("how", "until", "vessel", "caution", "word")
 def acts_to_list(acts: Iterable[Act]) -> list[dict[str, Any]]:
     """Acts with what each has; a share, a manner or a time that was not told is absent.
 
+    Args:
+        acts: the acts in order.
+
     >>> acts_to_list([Act("rest", "Leave it.", wait_h=12.0, at=(3, 9))])
     [{'do': 'rest', 'text': 'Leave it.', 'at': [3, 9], 'wait': '12 h'}]
     """
@@ -36,7 +39,12 @@ def _row(act: Act) -> dict[str, Any]:
 def acts_from_list(rows: Iterable[dict[str, Any]], lines: int) -> tuple[Act, ...]:
     """Acts for a recipe of so many lines.
 
-    Raises CannotReckon where an act does what is none, or names a line that is not there.
+    Args:
+        rows: acts as acts_to_list writes them.
+        lines: how many lines the recipe has.
+
+    Raises:
+        CannotReckon: where an act does what is none, or names a line that is not there.
 
     >>> acts_from_list(acts_to_list([Act("pour", "Add it.", (0,), portions=4)]), 1)[0].portions
     4

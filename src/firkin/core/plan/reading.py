@@ -26,6 +26,11 @@ def read_acts(plain: str, lines: Sequence[Ingredient], written: str = "") -> tup
 
     Each line goes in once. What is only talked about is no act. A text that only lists its lines tells no procedure.
 
+    Args:
+        plain: the text in small letters, sign for sign as long as what was written.
+        lines: what was read as lines, each with its place in the text.
+        written: the text as it was written, for its words; ``plain`` where it is empty.
+
     >>> from firkin.core.catalogue import find
     >>> text = "one cup gel, two cups alcohol. stir the alcohol slowly into the gel. leave it overnight."
     >>> lines = [Ingredient(find("aloe gel"), "gel", (0, 11)), Ingredient(find("ethanol"), "alcohol", (13, 29))]

@@ -22,7 +22,14 @@ SKILLS: dict[str, str] = {key: _ALL[key][0] for key in _ORDER}
 
 
 def draw(skill: str, seed: int) -> Problem:
-    """A problem of a skill; the same seed gives the same one. Raises CannotRead for a skill that is none.
+    """A problem of a skill; the same seed gives the same one.
+
+    Args:
+        skill: one of SKILLS.
+        seed: starts the generator of random numbers; the same seed gives the same answer.
+
+    Raises:
+        CannotRead: for a skill that is none.
 
     >>> draw("proof", 3) == draw("proof", 3)
     True
@@ -43,6 +50,11 @@ def draw(skill: str, seed: int) -> Problem:
 def reviewed(card: dict[str, Any] | None, *, right: bool, at: datetime) -> dict[str, Any]:
     """A skill's card after an answer, as plain data: FSRS says when it is due again.
 
+    Args:
+        card: the card as it was last kept; None for the first time.
+        right: whether it was answered right.
+        at: when, with its time zone.
+
     >>> from datetime import UTC
     >>> now = datetime(2026, 5, 1, tzinfo=UTC)
     >>> due_at(reviewed(None, right=True, at=now)) > now
@@ -58,5 +70,12 @@ def reviewed(card: dict[str, Any] | None, *, right: bool, at: datetime) -> dict[
 
 
 def due_at(card: dict[str, Any]) -> datetime:
-    """When a skill is due again."""
+    """When a skill is due again.
+
+    Args:
+        card: a card as it is kept.
+
+    >>> due_at({"due": "2026-05-04T08:00:00+00:00"}).day
+    4
+    """
     return datetime.fromisoformat(card["due"])

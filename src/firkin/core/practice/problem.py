@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import NUMBER, figures, read_number, read_quantity
+from firkin.core.texts import quoted
 
 #: An answer is right within this share of the worked one (common practice, no source).
 _NEAR = 0.01
@@ -54,7 +55,14 @@ class Marked:
 
 
 def mark(problem: Problem, given: str) -> Marked:
-    """Mark what was answered. Raises CannotReckon where it is no figure, in no unit of that kind, or no choice.
+    """Mark what was answered.
+
+    Args:
+        problem: the problem that was set.
+        given: what was answered.
+
+    Raises:
+        CannotReckon: where it is no figure, in no unit of that kind, or no choice.
 
     >>> ways = (WrongWay("twice", 300.0, "Halve it."),)
     >>> five = Problem("proof", 1, "A bottle says 150 proof.", 75.0, "%", wrong=ways)
@@ -90,7 +98,7 @@ def _value(given: str, unit: str) -> tuple[float, str]:
         raise CannotReckon("Write a figure.")
     first = NUMBER.match(plain)
     if first is None:
-        raise CannotReckon(f"“{plain[:30]}” is no figure.")
+        raise CannotReckon(f"{quoted(plain)} is no figure.")
     rest = plain[first.end() :].strip().lower()
     if not rest or rest in _SPELLED.get(unit, (unit.lower(),)):
         return read_number(first.group()), first.group()

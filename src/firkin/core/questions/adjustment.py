@@ -56,7 +56,15 @@ class Adjustment:
 def strengthen(active: Material, batch_mL: float, now: Strength, stock: Strength, target: Strength) -> Adjustment:
     """How much of a stronger stock lifts a weak batch to ``target``.
 
-    Raises CannotReckon when the batch already holds it or the stock is not above it.
+    Args:
+        active: the active whose strength is meant.
+        batch_mL: volume of the batch, mL.
+        now: strength of the batch as it is; its ends are its worst cases.
+        stock: strength of what is added.
+        target: strength it is to come to.
+
+    Raises:
+        CannotReckon: when the batch already holds it or the stock is not above it.
 
     >>> from firkin.core.catalogue import find
     >>> percent = lambda value: Strength.of(value, "v/v")
@@ -81,7 +89,15 @@ def strengthen(active: Material, batch_mL: float, now: Strength, stock: Strength
 def weaken(active: Material, batch_mL: float, now: Strength, thinner: Strength, target: Strength) -> Adjustment:
     """How much water (0 %) or weaker stock thins a batch to ``target``.
 
-    Raises CannotReckon when the batch is already below it or the thinner is not.
+    Args:
+        active: the active whose strength is meant.
+        batch_mL: volume of the batch, mL.
+        now: strength of the batch as it is; its ends are its worst cases.
+        thinner: strength of what is added; water is 0 %.
+        target: strength it is to come to.
+
+    Raises:
+        CannotReckon: when the batch is already below it or the thinner is not.
 
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.questions.blending import WATER

@@ -19,7 +19,14 @@ GLASS_PER_C = 25e-6
 def true_strength(reading_pct: float, celsius: float) -> tuple[float, Working]:
     """True % v/v at 20 degC of ethanol and water from a reading at a temperature.
 
-    reading_pct: 0 to 100; celsius: -20 to 40. Raises CannotReckon outside the tables.
+    reading_pct: 0 to 100; celsius: -20 to 40.
+
+    Args:
+        reading_pct: what the alcoholmeter shows, 0 to 100 % v/v.
+        celsius: temperature of the liquid, -20 to 40 degC.
+
+    Raises:
+        CannotReckon: outside the tables.
 
     >>> round(true_strength(78.0, 27.0)[0], 1), round(true_strength(50.0, 30.0)[0], 1)
     (75.8, 46.1)
@@ -53,7 +60,14 @@ def with_glass(reading_pct: float, celsius: float) -> float:
 def expected_reading(true_pct: float, celsius: float) -> tuple[float, Working]:
     """What the alcoholmeter should show at a temperature when the liquid is ``true_pct`` at 20 degC.
 
-    The inverse of true_strength. Raises CannotReckon when that is off the stem.
+    The inverse of true_strength.
+
+    Args:
+        true_pct: % v/v at 20 degC, 0 to 100.
+        celsius: temperature of the liquid, -20 to 40 degC.
+
+    Raises:
+        CannotReckon: when that is off the stem.
 
     >>> round(expected_reading(75.8, 27.0)[0], 1)
     78.0

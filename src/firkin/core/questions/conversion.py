@@ -21,6 +21,7 @@ from firkin.core.measures import (
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Mark, Rail
 from firkin.core.questions.wording import doubts
+from firkin.core.texts import quoted
 
 CONVERT_TO = ("% v/v", "% w/w", "% w/v", "proof", "proof_uk")
 
@@ -36,7 +37,7 @@ def convert(active: Material, strength: Strength, to: str) -> tuple[float, Worki
     67.74
     """
     if to not in CONVERT_TO:
-        raise CannotReckon(f"“{to[:20]}” is not a strength unit. Write one of {', '.join(CONVERT_TO)}.").at("to")
+        raise CannotReckon(f"{quoted(to)} is not a strength unit. Write one of {', '.join(CONVERT_TO)}.").at("to")
     alcohol = ALCOHOLS.get(active.id)
     fraction = active.mass_fraction(strength)
     assert fraction is not None

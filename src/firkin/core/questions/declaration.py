@@ -26,6 +26,7 @@ from firkin.core.measures import (
     read_volume_or_mass,
 )
 from firkin.core.questions.pictures import Picture
+from firkin.core.texts import quoted
 
 Choices = Iterable[tuple[str, str]]
 
@@ -321,7 +322,7 @@ def _grams(raw: str | float, one: Field, about: Material, stocks: Sequence[Stock
         return _number(raw, one, about, stocks)
     weight = read_quantity(raw)
     if weight.kind != "mass":
-        raise CannotRead(f"“{raw[:40]}” is not a weight. Write grams, or such as 3 bars of 100 g.")
+        raise CannotRead(f"{quoted(raw)} is not a weight. Write grams, or such as 3 bars of 100 g.")
     return weight.g
 
 
@@ -335,7 +336,7 @@ def _count(raw: str | int, one: Field, about: Material, stocks: Sequence[Stock])
 def _choice(raw: str, one: Field, about: Material, stocks: Sequence[Stock]) -> str:
     known = [key for key, _ in one.choices()]
     if raw not in known:
-        raise CannotRead(f"“{raw[:30]}” is not one of {', '.join(key for key in known if key)}.")
+        raise CannotRead(f"{quoted(raw)} is not one of {', '.join(key for key in known if key)}.")
     return raw
 
 

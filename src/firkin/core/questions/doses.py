@@ -43,7 +43,14 @@ class Dose:
 
 
 def a_or_an(word: str) -> str:
-    """A word with its article: "a load", "an egg"."""
+    """A word with its article: "a load", "an egg".
+
+    Args:
+        word: a noun.
+
+    >>> a_or_an("load"), a_or_an("egg")
+    ('a load', 'an egg')
+    """
     return f"{'an' if word[:1] in 'aeio' else 'a'} {word}"
 
 
@@ -52,6 +59,10 @@ def dose_of(formula: Formula, result: Reckoning | None = None) -> Dose | None:
 
     A dose in g needs the ``result`` of its reckoning, to become mL; a number of ``loads`` the formula says it makes
     gives one too.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        result: its reckoning; needed where the dose is told in g.
 
     >>> from firkin.core.formula import house_formulas
     >>> dose_of(house_formulas()["laundry-concentrate"].formula).words
@@ -72,7 +83,15 @@ def dose_of(formula: Formula, result: Reckoning | None = None) -> Dose | None:
 
 
 def whole_mL(result: Reckoning) -> float:
-    """What a batch comes to as it is used, mL: cut with its water, a powder loose."""
+    """What a batch comes to as it is used, mL: cut with its water, a powder loose.
+
+    Args:
+        result: a formula that was reckoned: masses in g, strengths in per cent.
+
+    >>> from firkin.core.formula import house_formulas, reckon
+    >>> round(whole_mL(reckon(house_formulas()["who-one"].formula)))
+    1000
+    """
     if result.formula.dry:
         return sum(line.loose_mL for line in result.lines)
     return result.total.volume_mL * (1.0 + result.formula.cut)

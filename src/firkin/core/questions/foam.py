@@ -41,7 +41,13 @@ class FoamingSoap:
 def foaming_soap(bottle_mL: float, parts_water: float, headspace_pct: float = 0.0) -> FoamingSoap:
     """Soap and water for a bottle, ``headspace_pct`` of it left free.
 
-    Raises CannotReckon for a bottle of nothing, no water, or headspace outside 0 to below 100 %.
+    Args:
+        bottle_mL: what the bottle holds to the brim, mL.
+        parts_water: parts of water to one of soap, by volume.
+        headspace_pct: share of a bottle that is left free, in per cent of its volume.
+
+    Raises:
+        CannotReckon: for a bottle of nothing, no water, or headspace outside 0 to below 100 %.
 
     >>> filled = foaming_soap(473.0, 3.0)
     >>> round(filled.soap_mL), round(filled.water_mL), filled.drops
@@ -71,6 +77,9 @@ def foaming_soap(bottle_mL: float, parts_water: float, headspace_pct: float = 0.
 
 def drops_for(volume_mL: float) -> tuple[int, int]:
     """Drops of scent that are usual in a volume, from and to, one at least.
+
+    Args:
+        volume_mL: volume that is scented, mL.
 
     >>> drops_for(500.0)
     (10, 12)

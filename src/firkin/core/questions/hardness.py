@@ -13,6 +13,7 @@ from firkin.core.measures import Quantity, Working, WorkLine, amount_words, figu
 from firkin.core.questions.declaration import Answer, Asked, Choices, Field, Given, Kind, Question
 from firkin.core.questions.loads import USUAL_DOSE_ML
 from firkin.core.questions.pictures import Scale, Zone
+from firkin.core.texts import quoted
 
 #: mg CaCO3 per litre in one of each unit.
 MG_PER_L = {
@@ -34,7 +35,7 @@ def convert_hardness(value: float, unit: str, to: str) -> tuple[float, Working]:
     """
     for key, name in (("from", unit), ("to", to)):
         if name not in MG_PER_L:
-            raise CannotReckon(f"“{name[:20]}” is not a unit of hardness. Write {', '.join(MG_PER_L)}.").at(key)
+            raise CannotReckon(f"{quoted(name)} is not a unit of hardness. Write {', '.join(MG_PER_L)}.").at(key)
     if value < 0:
         raise CannotReckon("Hardness is 0 or more.").at("value")
     milligrams = value * MG_PER_L[unit]
@@ -135,9 +136,7 @@ def read_hardness(text: str) -> float:
     unit = next((known for known in MG_PER_L if match and known.lower() == match[2].lower()), None)
     unit = "mg/L" if match and match[2].lower() == "ppm" else unit
     if match is None or unit is None:
-        raise CannotRead(
-            f"“{text.strip()[:30]}” is not a hardness. Write one such as 15 dH; units: {', '.join(MG_PER_L)}."
-        )
+        raise CannotRead(f"{quoted(text)} is not a hardness. Write one such as 15 dH; units: {', '.join(MG_PER_L)}.")
     return read_number(match[1]) * MG_PER_L[unit]
 
 

@@ -53,8 +53,15 @@ def neutralise(acid: Reagent, base: Reagent) -> Neutralised:
     """Count acid against base by mole of protons; a material that gives or takes several counts each of them.
 
     Molar masses come from the catalogue (LABSA a mean of 320 g/mol); volumes of a solution become grams by its
-    density. Raises CannotReckon, with the path, for a material that is no acid, or no base, or an amount that is
-    neither volume nor weight.
+    density.
+
+    Args:
+        acid: material, strength and amount of the acid.
+        base: material, strength and amount of the base.
+
+    Raises:
+        CannotReckon: with the path, for a material that is no acid, or no base, or an amount that is neither
+            volume nor weight.
 
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.measures import read_quantity
@@ -118,7 +125,24 @@ def fizz(acid: Reagent, base: Reagent) -> tuple[Moles, Moles, str, float, Workin
 def moles(
     place: str, role: str, material: Material, strength: Strength | None, amount: Quantity
 ) -> tuple[Moles, Working]:
-    """An amount of an acid, base or carbonate in moles, with the arithmetic. Raises CannotReckon at ``place``."""
+    """An amount of an acid, base or carbonate in moles, with the arithmetic.
+
+    Args:
+        place: where the error points to.
+        role: "acid", "base" or "carbonate".
+        material: a material of the catalogue or the workshop, known or not.
+        strength: of the stock; the usual one where it is None.
+        amount: a volume or a mass.
+
+    Raises:
+        CannotReckon: at ``place``.
+
+    >>> from firkin.core.catalogue import find
+    >>> from firkin.core.measures import read_quantity
+    >>> found, working = moles("acid", "acid", find("citric acid"), None, read_quantity("19.2 g"))
+    >>> round(found.mol, 3)
+    0.1
+    """
     if material.molar_mass is None or role not in material.roles:
         raise CannotReckon(f"{material.name} is not counted as {_article(role)} here.").at(place, "material")
     fraction = material.mass_fraction(strength or material.usual_strength)
@@ -162,7 +186,19 @@ class Neutrality:
 
 
 def counted_as(result: Reckoning, at: int, role: str, without: str = "") -> bool:
-    """True where a line of a mix is counted as an acid or a base: it has that role and not the other, and is there."""
+    """True where a line of a mix is counted as an acid or a base: it has that role and not the other, and is there.
+
+    Args:
+        result: a formula that was reckoned: masses in g, strengths in per cent.
+        at: position of the line, from 0.
+        role: "acid" or "base".
+        without: a role that it must not have.
+
+    >>> from firkin.core.formula import house_formulas, reckon
+    >>> dish = reckon(house_formulas()["dish-gentle"].formula)
+    >>> [line.material.id for at, line in enumerate(dish.formula.lines) if counted_as(dish, at, "base")]
+    ['caustic-soda']
+    """
     line, worked = result.formula.lines[at], result.lines[at]
     strength = line.counted_strength
     nothing = not worked.mass_g or (strength is not None and not strength.value)
@@ -180,6 +216,9 @@ def _in_it(result: Reckoning, role: str, without: str = "") -> list[Moles]:
 
 def neutrality(result: Reckoning) -> Neutrality | None:
     """Acid against base over a whole mix, carbonates left out; None where it has no acid, or no base.
+
+    Args:
+        result: a formula that was reckoned: masses in g, strengths in per cent.
 
     >>> from firkin.core.formula import house_formulas, reckon
     >>> neutrality(reckon(house_formulas()["dish-gentle"].formula)).ends

@@ -43,7 +43,13 @@ class Packing:
 def pack(batch_mL: float, containers: Sequence[Container], headspace_pct: float = USUAL_HEADSPACE_PCT) -> Packing:
     """Fill the largest bottles first, each to its volume less headspace; the last one part full.
 
-    Raises CannotReckon for a batch or a bottle of nothing, or headspace outside 0 to below 100 %.
+    Args:
+        batch_mL: volume to fill, mL.
+        containers: kinds of bottles: volume in mL, and how many there are.
+        headspace_pct: share of a bottle that is left free, in per cent of its volume.
+
+    Raises:
+        CannotReckon: for a batch or a bottle of nothing, or headspace outside 0 to below 100 %.
 
     >>> packed = pack(1500.0, [Container("flask", 500.0, 2), Container("pocket", 100.0, 10)], 5.0)
     >>> [(fill.name, fill.count, round(fill.fill_mL)) for fill in packed.fills], packed.left_mL

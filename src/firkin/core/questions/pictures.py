@@ -24,6 +24,9 @@ _LOOKS = (
 def look_of(roles: frozenset[str]) -> str:
     """The look of a layer from the roles of its material.
 
+    Args:
+        roles: roles of the material.
+
     >>> look_of(frozenset({"alcohol", "active"})), look_of(frozenset())
     ('alcohol', 'plain')
     """

@@ -74,7 +74,14 @@ class Balance:
 def heap_of(material: Material, parts: float, scoop_g: float | None = None, scoop_mL: float | None = None) -> Heap:
     """A powder by parts; a level scoop of ``scoop_mL`` that weighs ``scoop_g`` gives its bulk density.
 
-    Raises CannotReckon for what is no powder, or has no bulk density and no weighed scoop.
+    Args:
+        material: a material of the catalogue or the workshop, known or not.
+        parts: parts by volume.
+        scoop_g: what a level scoop of it weighs, g.
+        scoop_mL: what that scoop holds, mL.
+
+    Raises:
+        CannotReckon: for what is no powder, or has no bulk density and no weighed scoop.
 
     >>> from firkin.core.catalogue import find
     >>> soda = heap_of(find("washing-soda"), 2.0, scoop_g=11.0, scoop_mL=20.0)
@@ -137,6 +144,9 @@ def powder(jar_mL: float, heaps: Sequence[Heap], headspace_pct: float = 0.0) -> 
 
 def balance(amounts: Iterable[tuple[Material, float]]) -> Balance | None:
     """Acid against carbonate of a dry mix, by what is in it and g of each; None where one of them is missing.
+
+    Args:
+        amounts: each material with its grams.
 
     >>> from firkin.core.catalogue import find
     >>> found = balance([(find("citric-acid"), 440.0), (find("washing-soda"), 500.0)])

@@ -61,6 +61,11 @@ def stands_against(
 ) -> tuple[tuple[str, ...], tuple[str, ...]]:
     """What pH and warmth say against a preservative going in now, and what was not measured.
 
+    Args:
+        material: a material of the catalogue or the workshop, known or not.
+        ph: the last pH that was read; None where none was.
+        celsius: the last temperature that was read, degC; None where none was.
+
     >>> stands_against(find("potassium-sorbate"), 9.0, None)[1]
     ('The temperature was not read: it goes in below 40 °C.',)
     """

@@ -78,6 +78,9 @@ def soap_per_litre(bar_g: float | None, volume_mL: float | None, g_per_L: float 
 def soap_thickness(g_per_L: float) -> str:
     """How liquid soap of so many grams of bar in a litre usually is the next day.
 
+    Args:
+        g_per_L: grams of bar soap in a litre.
+
     >>> soap_thickness(75.0), soap_thickness(120.0)
     ('pours like cream', 'a gel')
     """

@@ -11,6 +11,7 @@ from firkin.core.questions.bases import comes_to, counted, fraction, grams_per_m
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Filled, Layer
 from firkin.core.questions.wording import ALCOHOL_CAUTIONS, HIGH, LOW, active_field, doubt_rows, strength_field
+from firkin.core.texts import quoted
 
 
 @dataclass(frozen=True, slots=True)
@@ -146,7 +147,7 @@ def _answer(asked: Asked) -> Answer:
     place = next((i for i, stock in enumerate(stocks) if wanted in (stock.name.lower(), str(stock.strength))), None)
     if place is None:
         known = ", ".join(stock.name for stock in stocks)
-        raise CannotReckon(f"“{use['name'][:40]}” is none of the stocks; expected one of {known}.").at("use", "name")
+        raise CannotReckon(f"{quoted(use['name'])} is none of the stocks; expected one of {known}.").at("use", "name")
     make = asked["make"].mL if asked["make"] is not None else None
     made = use_up(active, stocks, target, place, use["volume"].mL, make)
     rows = [

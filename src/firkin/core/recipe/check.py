@@ -17,6 +17,9 @@ _ORDER = list(Severity)
 def findings_of(recipe: Recipe) -> tuple[Finding, ...]:
     """Every finding, stops first: of the whole where it can be reckoned, else of what is measured and what is named.
 
+    Args:
+        recipe: a recipe as it was read.
+
     >>> from firkin.core.recipe.reader import read_recipe
     >>> [one.rule for one in findings_of(read_recipe("a glug of bleach and some vinegar"))][:1]
     ['bleach-mixed']

@@ -114,6 +114,10 @@ def read_label(text: str, household: str = "metric") -> Label:
 
     ``household`` says whose cups, pints and ounces they are (kitchens: metric, us, imperial, australian).
 
+    Args:
+        text: one line of a label or a slip.
+        household: one of household.measures().
+
     >>> label = read_label("2 x 1 kg washing soda 3.40")
     >>> label.material, label.amount.words, label.count, str(label.price_each)
     ('washing-soda', '1 kg', 2, '1.70')

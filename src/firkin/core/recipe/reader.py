@@ -41,6 +41,12 @@ def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = (), *, a
 
     Never raises for a text: what cannot be read stands in ``unread``.
 
+    Args:
+        text: any text.
+        whose: whose cups, ounces and gallons they are: one of household.measures().
+        own: materials of the workshop; they are looked at before the catalogue's.
+        apart: True to set a second recipe or size aside.
+
     >>> recipe = read_recipe("Three parts 70% rubbing alcohol to one part aloe vera gel, makes 70%")
     >>> [line.words() for line in recipe.lines], str(recipe.claim.strength)
     ([('isopropanol', '70 % v/v', '3 part'), ('aloe-gel', '', '1 part')], '70 % v/v')

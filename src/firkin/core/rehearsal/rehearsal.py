@@ -52,8 +52,17 @@ def rehearse(
 ) -> Rehearsal:
     """Play a formula through with a simulated maker; the same seed gives the same rehearsal.
 
-    ``named_tools`` are ids of tools, in place of those of the care. Raises CannotReckon as formula.work_out does, and
-    CannotRead for a care or a tool that is none.
+    ``named_tools`` are ids of tools, in place of those of the care.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        seed: starts the generator of random numbers; the same seed gives the same answer.
+        care: id of a level of care.
+        named_tools: ids of tools, in place of those of the care.
+        slips: False for a maker who makes none.
+
+    Raises:
+        CannotReckon: as formula.work_out does, and CannotRead for a care or a tool that is none.
 
     >>> from firkin.core.formula import house_formulas
     >>> rub = house_formulas()["who-one"].formula

@@ -37,6 +37,12 @@ def play_ahead(
     Use in one play is a factor for the whole season (nobody knows the rate) times one for each need (nobody washes
     alike every week), both log-normal with a mean of 1. A batch that falls out is made on the next open day.
 
+    Args:
+        plan: a plan as plan_season gives it.
+        spread: standard deviation of the use by product, as a fraction of it.
+        times: how many times it is played.
+        seed: starts the generator of random numbers; the same seed gives the same answer.
+
     >>> from firkin.core.season.season import season_from_dict
     >>> season = season_from_dict({"from": "2026-12-01", "days": 3, "evening": {"minutes": 60, "days": []},
     ...     "vessels": [], "stocks": [], "needs": [{"product": "rub", "mL": 100, "on": "2026-12-02"}],

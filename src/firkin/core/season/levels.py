@@ -38,6 +38,10 @@ def lots_of(plan: SeasonPlan, product: str) -> list[Lot]:
 def levels(plan: SeasonPlan, product: str) -> list[Level]:
     """The level of a product on every day of its season, as planned.
 
+    Args:
+        plan: a plan as plan_season gives it.
+        product: id of one of its products.
+
     >>> from firkin.core.season.season import season_from_dict
     >>> season = season_from_dict({"from": "2026-12-01", "days": 3, "evening": {"minutes": 60, "days": []},
     ...     "vessels": [], "stocks": [], "needs": [{"product": "rub", "mL": 100, "on": "2026-12-02"}],

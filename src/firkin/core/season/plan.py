@@ -72,7 +72,17 @@ class SeasonPlan:
 
 
 def plan_to_dict(plan: SeasonPlan) -> dict[str, Any]:
-    """The plan as firkin-plan/1."""
+    """The plan as firkin-plan/1.
+
+    Args:
+        plan: a plan as plan_season gives it.
+
+    >>> from firkin.core.season.season import season_from_dict
+    >>> season = season_from_dict({"format": "firkin-season/1", "from": "2026-12-01", "days": 3,
+    ...     "evening": {"minutes": 60, "days": []}, "vessels": [], "stocks": [], "needs": [], "products": []})
+    >>> plan_to_dict(SeasonPlan(season, (), (), (), 0, 0.0, 0))["evenings"]
+    0
+    """
     day = plan.season.date_of
     data: dict[str, Any] = {
         "format": PLAN_FORMAT,
@@ -97,6 +107,10 @@ def plan_to_dict(plan: SeasonPlan) -> dict[str, Any]:
 
 def plan_from_dict(season: Season, data: Mapping[str, Any]) -> SeasonPlan:
     """A plan read back, of the season it was made for.
+
+    Args:
+        season: the season it was made for.
+        data: a document firkin-plan/1.
 
     >>> from firkin.core.season.season import season_from_dict
     >>> season = season_from_dict({"from": "2026-12-01", "days": 3, "evening": {"minutes": 60, "days": []},

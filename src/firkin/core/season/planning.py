@@ -34,7 +34,23 @@ def plan_season(season: Season, seconds: float = 30.0, tell: Telling = _untold) 
 
     ``tell`` hears what is looked for while it is.
 
-    Raises CannotReckon where what is pinned cannot stand together, or no plan came within the time.
+    Args:
+        season: what is needed, by when, and with what.
+        seconds: time to search, s.
+        tell: called with a sentence while it searches.
+
+    Raises:
+        CannotReckon: where what is pinned cannot stand together, or no plan came within the time.
+
+    >>> from firkin.core.season.season import season_from_dict
+    >>> season = season_from_dict({"format": "firkin-season/1", "from": "2026-12-01", "days": 7,
+    ...     "evening": {"minutes": 60, "days": ["thu"]}, "vessels": [{"id": "jug", "mL": 1000, "count": 1}],
+    ...     "products": [{"id": "rub", "on_hand_mL": 0, "batch_mL": [500, 1000], "minutes": 40, "wait_h": 72,
+    ...                   "keeps_days": 730, "vessels": ["jug"], "takes": {}}],
+    ...     "needs": [{"product": "rub", "mL": 100, "every_days": 2, "first": "2026-12-03"}], "stocks": []})
+    >>> plan = plan_season(season, seconds=5.0)
+    >>> plan.unmet_mL, len(plan.batches)
+    (200, 1)
     """
     ends = monotonic() + seconds
     model = model_of(season)

@@ -49,7 +49,18 @@ def reasons(season: Season, plan: SeasonPlan, ends: float) -> tuple[Short, ...]:
 
 
 def unmet_by_product(season: Season, seconds: float) -> dict[str, float] | None:
-    """The least shortage of a season in mL, by product; None where it was not found in the time."""
+    """The least shortage of a season in mL, by product; None where it was not found in the time.
+
+    Args:
+        season: what is needed, by when, and with what.
+        seconds: time to search, s.
+
+    >>> from firkin.core.season.season import season_from_dict
+    >>> season = season_from_dict({"format": "firkin-season/1", "from": "2026-12-01", "days": 3,
+    ...     "evening": {"minutes": 60, "days": []}, "vessels": [], "stocks": [], "needs": [], "products": []})
+    >>> unmet_by_product(season, 5.0) is None
+    True
+    """
     if seconds < _LEAST_S:
         return None
     model = model_of(season)

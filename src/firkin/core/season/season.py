@@ -11,6 +11,7 @@ from math import ceil
 from typing import Any
 
 from firkin.core.errors import CannotRead
+from firkin.core.texts import quoted
 
 SEASON_FORMAT = "firkin-season/1"
 #: Days of the week as a file names them, Monday first.
@@ -167,11 +168,17 @@ def _date(text: str, *path: str | int) -> date:
     try:
         return date.fromisoformat(text)
     except ValueError:
-        raise CannotRead(f"“{text[:30]}” is no date such as 2026-12-01").at(*path) from None
+        raise CannotRead(f"{quoted(text)} is no date such as 2026-12-01").at(*path) from None
 
 
 def season_from_dict(data: Mapping[str, Any]) -> Season:
-    """Read a season. Raises CannotRead whose ``path`` names the place.
+    """Read a season.
+
+    Args:
+        data: a document firkin-season/1.
+
+    Raises:
+        CannotRead: whose ``path`` names the place.
 
     >>> season = season_from_dict({"format": SEASON_FORMAT, "from": "2026-12-01", "days": 7,
     ...     "evening": {"minutes": 60, "days": ["thu"]}, "vessels": [{"id": "jug", "mL": 1000, "count": 1}],

@@ -6,6 +6,7 @@ from typing import Any
 from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.formula import Formula, work_out
 from firkin.core.measures import Tool, figures, read_quantity, tools
+from firkin.core.texts import quoted
 from firkin.core.tolerance.errors import Measure, measure_of
 from firkin.core.tolerance.tolerance import DRAWS, Change, Sureness, asked_of, changes_tried, how_sure
 
@@ -78,18 +79,22 @@ def _tool(name: str) -> Tool:
     for tool in tools().values():
         if plain in (tool.id, tool.name.lower(), *tool.names):
             return tool
-    raise CannotRead(f"“{name[:40]}” is no tool; expected one of {', '.join(tools())}.")
+    raise CannotRead(f"{quoted(name)} is no tool; expected one of {', '.join(tools())}.")
 
 
 def _size(written: str) -> float:
     amount = read_quantity(written)
     if amount.kind not in ("volume", "mass"):
-        raise CannotRead(f"“{written[:40]}” is no size; write one such as 250 mL.").at("size")
+        raise CannotRead(f"{quoted(written)} is no size; write one such as 250 mL.").at("size")
     return amount.mL if amount.kind == "volume" else amount.g
 
 
 def tolerance(formula: Formula, asked: Mapping[str, Any]) -> dict[str, Any]:
     """The answer to `tolerance`, under the keys of firkin-answer/1 but ``format`` and ``ask``.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        asked: fields of the question by name: tools, guideline, draws, seed.
 
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.formula import Line

@@ -43,8 +43,16 @@ def how_neutral(
 ) -> SpareCaustic | None:
     """How the caustic left over spreads with these tools and bottles; None where there is no acid, or no base.
 
-    Molar masses count as exact, though that of LABSA is a mean. Raises CannotReckon as formula.work_out does, and where
-    there is not one measure a line.
+    Molar masses count as exact, though that of LABSA is a mean.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        measures: how far each line is off when it is measured, in the order of the lines.
+        draws: how many batches are drawn at random.
+        seed: starts the generator of random numbers; the same seed gives the same answer.
+
+    Raises:
+        CannotReckon: as formula.work_out does, and where there is not one measure a line.
 
     >>> from firkin.core.formula import house_formulas
     >>> dish = house_formulas()["dish-gentle"].formula

@@ -41,6 +41,9 @@ class Measure:
 def measure_of(tool: Tool) -> Measure:
     """What measuring with a tool of the catalogue is off by: systematic unless the catalogue splits it.
 
+    Args:
+        tool: a tool of the catalogue.
+
     >>> from firkin.core.measures import tools
     >>> measure_of(tools()["cup"]).systematic, measure_of(tools()["scale-1g"]).error_g
     (0.05, 1.0)

@@ -98,8 +98,19 @@ def how_sure(
 
     ``of`` is one of WHICH; ``guideline`` a rule line, the formula's own first one where it is empty; ``active`` the
     main one where it is empty. The same seed gives the same figures.
-    Raises CannotReckon as formula.work_out does, where nothing in it has a strength, where there is not one measure a
-    line, and for an unknown rule line.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        measures: how far each line is off when it is measured, in the order of the lines.
+        of: one of WHICH.
+        guideline: id of a rule line; the first of the formula where it is empty.
+        active: id of an active; the main one where it is empty.
+        draws: how many batches are drawn at random.
+        seed: starts the generator of random numbers; the same seed gives the same answer.
+
+    Raises:
+        CannotReckon: as formula.work_out does, where nothing in it has a strength, where there is not one measure
+            a line, and for an unknown rule line.
 
     >>> from firkin.core.catalogue import find
     >>> from firkin.core.formula import Line
@@ -143,7 +154,24 @@ def how_sure(
 
 
 def asked_of(formula: Formula, planned: Planned, of: str = "", guideline: str = "", active: str = "") -> Asked:
-    """What is looked at in a formula, where it is not all said."""
+    """What is looked at in a formula, where it is not all said.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        planned: what the formula comes to without errors.
+        of: one of WHICH.
+        guideline: id of a rule line; the first of the formula where it is empty.
+        active: id of an active; the main one where it is empty.
+
+    Raises:
+        CannotReckon: where ``of`` is none of WHICH, or nothing in the formula has a strength.
+
+    >>> from firkin.core.formula import house_formulas
+    >>> rub = house_formulas()["aloe-sixty"].formula
+    >>> asked = asked_of(rub, work_out(rub))
+    >>> asked.active, asked.limit.minimum
+    ('isopropanol', 60.0)
+    """
     if of not in WHICH:
         raise CannotReckon(f"{of}; expected label or true").at("of")
     there = drawn_actives(formula, planned, [np.zeros(1)] * len(formula.lines), [None] * len(formula.lines))
@@ -206,6 +234,21 @@ def changes_tried(
 
     ``better`` are the tools that could be taken instead. The best holds the line most often; of several that hold it
     as often, the one that leaves the least spread. Nothing is tried where nothing is off.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+        measures: how far each line is off when it is measured, in the order of the lines.
+        better: tools that could be taken instead.
+        asked: which active is asked for, and its limit.
+        draws: how many batches are drawn at random.
+        seed: starts the generator of random numbers; the same seed gives the same answer.
+
+    >>> from firkin.core.formula import house_formulas
+    >>> rub = house_formulas()["aloe-sixty"].formula
+    >>> asked = asked_of(rub, work_out(rub))
+    >>> changes = changes_tried(rub, [Measure(systematic=0.05)] * 2, [Measure(systematic=0.01)], asked, draws=500)
+    >>> len(changes) > 0
+    True
     """
     tried: list[Change] = []
     pot, masses = work_out(formula)

@@ -36,6 +36,9 @@ def chart_of(values: Sequence[float]) -> Chart:
 
     The flow rates of the handbook's example:
 
+    Args:
+        values: one figure of each batch, oldest first, all in one unit.
+
     >>> chart = chart_of([49.6, 47.6, 49.9, 51.3, 47.8, 51.2, 52.6, 52.4, 53.6, 52.1])
     >>> round(chart.mean, 2), round(chart.low, 4), round(chart.high, 4), chart.outside
     (50.81, 45.8159, 55.8041, ())

@@ -50,6 +50,10 @@ def use_rate(spells: Iterable[Spell], now: datetime) -> Rate | None:
 
     Days on which there was none to use do not count. Bottles in use at the same time count as one time.
 
+    Args:
+        spells: for each bottle, when it was in use.
+        now: the hour it is asked for, with its time zone.
+
     >>> from datetime import timedelta, UTC
     >>> now = datetime(2026, 5, 29, tzinfo=UTC)
     >>> weeks = [now - timedelta(days=7 * n) for n in range(5)]
@@ -116,6 +120,10 @@ def _above(shape: float, x: float) -> float:
 def days_left(rate: Rate, mL: float) -> tuple[float, float, float]:
     """In how many days so much runs out: soonest, most likely, latest.
 
+    Args:
+        rate: rate of use with its bounds, mL a day.
+        mL: what is left, mL.
+
     >>> [round(days, 1) for days in days_left(Rate(100.0, 50.0, 200.0, 4, 28.0), 1000.0)]
     [5.0, 10.0, 20.0]
     """
@@ -124,6 +132,9 @@ def days_left(rate: Rate, mL: float) -> tuple[float, float, float]:
 
 def rate_words(rate: Rate) -> str:
     """How fast it is used, as a sentence's end.
+
+    Args:
+        rate: a rate of use in mL a day, with its bounds.
 
     >>> rate_words(Rate(157.0, 128.6, 185.7, 20, 90.0))
     '0.9 to 1.3 L a week'

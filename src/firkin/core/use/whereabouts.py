@@ -112,6 +112,10 @@ class Whereabouts:
 def can_happen(kind: BottleEventKind, there: Whereabouts) -> bool:
     """True for what can happen to a bottle where it is now.
 
+    Args:
+        kind: what is to happen.
+        there: where the bottle is.
+
     >>> can_happen(BottleEventKind.USED_UP, Whereabouts()), can_happen(BottleEventKind.BACK, Whereabouts())
     (True, False)
     """
@@ -122,6 +126,9 @@ def can_happen(kind: BottleEventKind, there: Whereabouts) -> bool:
 
 def whereabouts_of(events: Iterable[Happened]) -> Whereabouts:
     """What became of a bottle by what happened to it, in the order it was written. Undone ones are left away before.
+
+    Args:
+        events: what happened to it, in the order it was written.
 
     >>> from datetime import UTC
     >>> day = datetime(2026, 5, 1, tzinfo=UTC)
