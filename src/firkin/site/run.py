@@ -240,8 +240,8 @@ def add_user(name: str, workshop_name: str, zone: str) -> int:
 MOST_BYTES = 64 * 1024 * 1024
 
 
-#: So many connections are held at a time; one that sends nothing for so many seconds is closed. Whoever sends half a
-#: request and waits keeps nobody out.
+#: So many connections are held at a time; one that sends nothing for so many seconds, or only drops, is closed
+#: (patience.Channel). Whoever sends half a request and waits keeps nobody out.
 MOST_CONNECTIONS, PATIENCE_S = 500, 20
 
 
@@ -249,8 +249,13 @@ def serve(host: str, port: int, behind: str = "") -> None:
     """Serve until interrupted; what a proxy at the address ``behind`` says of its clients is believed, no other's."""
     from django.core.wsgi import get_wsgi_application
     from waitress import create_server
+    from waitress.server import TcpWSGIServer
 
     from firkin.accounts.first import link
+    from firkin.site.patience import Channel
+
+    # On the class: create_server makes one server for each address of the host and takes no class of channels.
+    TcpWSGIServer.channel_class = Channel
 
     believed = {"trusted_proxy_headers": {"x-forwarded-proto", "x-forwarded-for"}, "trusted_proxy_count": 1}
     proxy = {"trusted_proxy": behind, **believed} if behind else {}
