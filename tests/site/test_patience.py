@@ -2,7 +2,6 @@
 
 import socket
 import threading
-import time
 from collections.abc import Iterator
 
 import pytest

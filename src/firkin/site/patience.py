@@ -9,13 +9,14 @@ from waitress.channel import HTTPChannel
 LEAST_BYTES_A_SECOND = 500
 
 
-class Channel(HTTPChannel):
+class Channel(HTTPChannel):  # type: ignore[misc]  # waitress has no types
     """A connection whose half request counts as idle once it arrives slower than LEAST_BYTES_A_SECOND.
 
     The server closes what is idle for its ``channel_timeout``. A byte now and then would keep a place for ever if each
     of them counted as activity; a photo over a slow line keeps its place.
     """
 
+    last_activity: float
     _began: float | None = None
     _bytes = 0
 

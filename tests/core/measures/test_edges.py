@@ -72,7 +72,7 @@ def test_a_doubtful_point_is_said_both_ways() -> None:
     for said, plain, decimal in (("1.500", "1500", "1.5"), ("12.340", "12340", "12.34")):
         with pytest.raises(CannotRead, match=rf"^“{said}” can be read as {plain} or as {decimal}\. Write which\.$"):
             doubt_points(f"{said} mL")
-    with pytest.raises(CannotRead, match="“2.000” can be read as 2000 or as 2"):
+    with pytest.raises(CannotRead, match=r"“2\.000” can be read as 2000 or as 2"):
         doubt_points("2.000 mL", round_only=True)
     doubt_points("1.500 mL", round_only=True)
 
