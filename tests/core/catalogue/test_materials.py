@@ -6,7 +6,16 @@ from dataclasses import fields, replace
 import pytest
 
 from firkin.core import datafiles
-from firkin.core.catalogue import cautions, families, find, kinds_of, materials, meeting
+from firkin.core.catalogue import (
+    cautions,
+    families,
+    find,
+    kinds_of,
+    materials,
+    meeting,
+    names_of_materials,
+)
+from firkin.core.catalogue.materials import Material
 from firkin.core.densities import ethanol
 from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.measures import Strength, names_of_units, units
@@ -256,3 +265,40 @@ def test_a_strength_it_is_sold_in_is_one_of_its_own() -> None:
     for one in (form for material in materials().values() for form in (material, *material.forms)):
         assert one.strength is None or not one.sold or one.sold_as(one.strength), one.written
         assert all(low < high for low, high in one.sold), one.written
+
+
+@pytest.mark.parametrize("material", list(materials().values()), ids=lambda one: one.id)
+def test_every_name_finds_its_material_whatever_its_case_and_number(material: Material) -> None:
+    for name in (material.id, *material.names):
+        for form in (name, name.upper(), f"  {name} ", f"{name}s"):
+            assert find(form).id == material.id, form
+
+
+def test_there_are_names_and_all_of_them_are_words() -> None:
+    assert len(names_of_materials()) > 500
+    assert all(isinstance(name, str) and name for name in names_of_materials())
+
+
+@pytest.mark.parametrize(
+    ("material", "said", "is_"),
+    [
+        ("bleach", "6 % SODIUM HYPOCHLORITE", "5.715 % w/w"),
+        ("bleach", "Sodium Hypochlorite 6 %", "5.715 % w/w"),
+        ("bleach", "5 % available chlorine", "5 % w/w"),
+        ("peroxide", "10 Volumes", "3 % w/v"),
+        ("peroxide", "20 vol.", "6 % w/v"),
+        ("peroxide", "3 %", "3 % w/v"),
+    ],
+)
+def test_a_label_may_say_what_its_per_cent_is_of(material: str, said: str, is_: str) -> None:
+    assert str(find(material).read_strength(said)) == is_
+
+
+def test_a_solution_holds_what_water_holds_and_what_is_nearly_all_there_is_dry() -> None:
+    soda = find("washing soda")
+    most = 100.0 * 0.85
+    soda.check_dissolves(Strength.of(most, "w/w"))
+    with pytest.raises(CannotReckon, match="will not dissolve"):
+        soda.check_dissolves(Strength.of(most - 0.1, "w/w"))
+    with pytest.raises(CannotReckon, match="will not dissolve"):
+        find("lye").check_dissolves(Strength.of(60.0, "w/w"))

@@ -65,3 +65,18 @@ def test_a_line_has_one_window_for_an_active_and_none_for_what_it_does_not_speak
 def test_the_worst_verdict_is_the_first_of_their_order_and_none_of_none() -> None:
     assert Verdict.worst(reversed(Verdict)) is Verdict.SHORT
     assert Verdict.worst([]) is None
+
+
+@pytest.mark.parametrize(
+    ("high", "higher", "verdict"),
+    [
+        (80.0, 80.0, Verdict.MEETS),
+        (80.0049, 80.0, Verdict.MEETS),
+        (80.0051, 80.0, Verdict.ON_THE_LINE),
+        (80.2, 80.0049, Verdict.ON_THE_LINE),
+        (80.2, 80.0051, Verdict.TOO_STRONG),
+    ],
+)
+def test_what_is_shown_as_the_maximum_is_on_it(high: float, higher: float, verdict: Verdict) -> None:
+    limit = Limit("ethanol", 60.0, 80.0)
+    assert judge("a-line", limit, 70.0, higher, 69.0, high).verdict is verdict

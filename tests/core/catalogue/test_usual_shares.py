@@ -1,9 +1,17 @@
 """Shares of a batch at their limits: just within reason, and just not."""
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from firkin.core import datafiles
-from firkin.core.catalogue import families, materials, out_of_usual, usual_share
+from firkin.core.catalogue import (
+    families,
+    find,
+    materials,
+    out_of_usual,
+    usual_share,
+)
 from firkin.core.catalogue.usual_shares import LITTLE, MUCH
 
 TABLE = datafiles.toml("catalogue/usual_shares.toml")
@@ -32,3 +40,11 @@ def test_one_of_weight_and_volume_within_reason_is_enough() -> None:
     assert out_of_usual(preservative, "dish-liquid", 0.08, 0.02) == 0
     assert out_of_usual(preservative, "dish-liquid", 0.08, 0.03) == 1
     assert out_of_usual(preservative, "dish-liquid", 0.0001, 0.001) == 0
+
+
+@given(st.sampled_from(sorted(materials())), st.floats(0.0, 1.0))
+def test_a_share_within_reason_is_in_both_ways_of_counting_or_in_one(key: str, share: float) -> None:
+    material = find(key)
+    low, high = usual_share(material)
+    assert out_of_usual(material, "", (low + high) / 2.0, share) == 0
+    assert out_of_usual(find("pond water"), "", share) == 0

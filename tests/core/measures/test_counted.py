@@ -5,11 +5,19 @@ from contextlib import suppress
 from pathlib import Path
 
 import pytest
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from firkin.core.errors import CannotRead
-from firkin.core.measures import maker_sizes, maker_unit, maker_units, read_quantity, read_volume, units
+from firkin.core.measures import (
+    maker_sizes,
+    maker_unit,
+    maker_units,
+    read_quantity,
+    read_volume,
+    units,
+)
+from firkin.core.measures.counted import counted_out
 
 _SAID = tomllib.loads((Path(__file__).parent / "said_amounts.toml").read_text())
 SIZES = {"capful": 15.0, "scoop": 20.0, "pump": 1.5, "bucket": 10_000.0, "bar": 100.0, "load": 110.0}
@@ -76,3 +84,29 @@ def test_no_spelling_of_a_maker_s_unit_is_one_of_a_fixed_unit() -> None:
                 assert read_quantity(f"1 {name}").value == SIZES[one.id]
     assert not set(maker_units()) & set(units())
     assert read_volume("2 x 1 L + 500 mL").mL == 2500.0
+
+
+@given(st.lists(st.tuples(st.integers(1, 9), st.integers(1, 900)), min_size=1, max_size=6))
+def test_what_is_counted_out_adds_up(pieces: list[tuple[int, int]]) -> None:
+    words = " + ".join(f"{count} x {mL} mL" for count, mL in pieces)
+    assert read_quantity(words).mL == pytest.approx(sum(count * mL for count, mL in pieces))
+    less = " + ".join(f"{count} x {mL} mL" for count, mL in pieces) + " less 1 mL"
+    total = sum(count * mL for count, mL in pieces)
+    assume(total > 1)
+    assert read_quantity(less).mL == pytest.approx(total - 1)
+
+
+@pytest.mark.parametrize(
+    ("said", "is_"),
+    [
+        ("three 250 mL bottles", [("3", "250 mL")]),
+        ("2.5 x 1 L", [("2.5", "1 L")]),
+        ("4 bottles of 250 mL", [("4", "250 mL")]),
+        ("2 x 1 L bottle", [("2", "1 L")]),
+        ("1 L and 2 cups plus a tsp less 5 mL", [("1", "1 L"), ("1", "2 cups"), ("1", "1 tsp"), ("-1", "5 mL")]),
+        ("1 and a half litres", [("1", "1.5 litres")]),
+        ("a dozen eggs", [("1", "12 eggs")]),
+    ],
+)
+def test_counting_as_people_say_it(said: str, is_: list[tuple[str, str]]) -> None:
+    assert counted_out(said) == is_

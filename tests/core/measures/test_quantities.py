@@ -163,3 +163,12 @@ def test_what_every_reader_makes_of_what_is_written_is_as_kept() -> None:
             f"{value}: {words(value)}" for value in SHOWN if value >= 0 or words is figures
         )
     same_as_kept(Path(__file__).parent / "read.txt", sections)
+
+
+@pytest.mark.parametrize(("reader", "low", "high"), [(read_temperature, -20.0, 40.0), (read_heat, -20.0, 120.0)])
+def test_a_temperature_is_taken_at_both_ends_and_not_beyond(reader, low: float, high: float) -> None:
+    assert [reader(f"{end:g} °C") for end in (low, high)] == [low, high]
+    assert [reader(f"{end * 1.8 + 32:g} F") for end in (low, high)] == pytest.approx([low, high])
+    for beyond in (low - 0.1, high + 0.1):
+        with pytest.raises(CannotRead, match="outside"):
+            reader(f"{beyond:.1f} °C")

@@ -1,11 +1,14 @@
 """Strengths as labels say them."""
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from firkin.core.errors import CannotRead
 from firkin.core.measures import (
     read_strength,
 )
+from firkin.core.measures.strengths import Side, Strength
 
 STRENGTHS = [
     ("96 % v/v", 96, 96, 96, "v/v"),
@@ -41,3 +44,14 @@ def test_a_strength_is_read_or_refused_with_a_sentence(text, value, low, high, b
     strength = read_strength(text)
     assert (strength.value, strength.low, strength.high) == pytest.approx((value, low, high))
     assert strength.basis == basis
+
+
+@given(st.floats(0.1, 100.0), st.sampled_from(["v/v", "w/w", "w/v"]))
+def test_a_strength_of_one_number_is_that_at_both_ends(value: float, basis: str) -> None:
+    one = Strength.of(value, basis)
+    assert (one.low, one.value, one.high, one.basis) == (value, value, value, basis)
+
+
+def test_the_ends_of_a_range_are_strengths_of_their_own() -> None:
+    pool = Strength(10.0, 8.0, 12.0, "w/w")
+    assert [pool.end(side) for side in (Side.LOW, Side.HIGH)] == [Strength.of(8.0, "w/w"), Strength.of(12.0, "w/w")]

@@ -191,6 +191,26 @@ class Heard:
         if stated:
             self.lines[place] = self.strong(self.lines[place], stated[0])
 
+    def without(self, gone: set[int]) -> None:
+        """Lines taken out that were no lines; their marks go to the line of the same material."""
+        if not gone:
+            return
+        places = [i for i in range(len(self.lines)) if i not in gone]
+        new = {old: i for i, old in enumerate(places)}
+        moved = []
+        for mark in self.marks:
+            if mark.line is None:
+                moved.append(mark)
+            elif mark.line in new:
+                moved.append(replace(mark, line=new[mark.line]))
+            else:
+                material = self.lines[mark.line].material.id
+                other = next((new[i] for i in places if self.lines[i].material.id == material), None)
+                moved.append(replace(mark, line=other))
+        self.marks = moved
+        self.percents = {new[i]: said for i, said in self.percents.items() if i in new}
+        self.lines = [self.lines[i] for i in places]
+
     def sized(self, amount: Amount) -> None:
         """A size that the whole is said to have."""
         if amount.quantity is not None and amount.quantity.kind in ("volume", "mass"):

@@ -18,7 +18,8 @@ _SMALLER = {
 
 
 def merged(spans: list[Span]) -> list[Span]:
-    """Amounts that are one: "1 lb 2 oz", "1 cup plus 2 tbsp", "2 cups (480 mL)", "1.5 cups = 12 oz"."""
+    """Amounts that are one: "2 x 500 mL", "1 lb 2 oz", "1 cup plus 2 tbsp", "2 cups (480 mL)", "1.5 cups = 12 oz"."""
+    spans = _multiplied(spans)
     merged: list[Span] = []
     at = 0
     while at < len(spans):
@@ -47,6 +48,80 @@ def merged(spans: list[Span]) -> list[Span]:
         merged.append(span)
         at += 1
     return merged
+
+
+_TIMES = frozenset({"x", "×", "*"})
+_HOLDS = frozenset({"container", "containers", "counted"})
+
+
+def _multiplied(spans: list[Span]) -> list[Span]:
+    """ "2 x 500 mL", "500 mL x 2", "three 500 mL bottles": how often an amount is taken, in the amount."""
+    found: list[Span] = []
+    at = 0
+    while at < len(spans):
+        one = _counted_before(spans, at) or _counted_behind(spans, at)
+        if one is None:
+            found.append(spans[at])
+            at += 1
+        else:
+            span, at = one
+            found.append(span)
+    return found
+
+
+def _counted_before(spans: list[Span], at: int) -> tuple[Span, int] | None:
+    count = _whole_count(spans, at)
+    if count is None:
+        return None
+    signed = _text(spans, at + 1) in _TIMES
+    amount = at + 1 + signed
+    if not _is_measured(spans, amount):
+        return None
+    held = amount + 1 < len(spans) and spans[amount + 1].kind in _HOLDS
+    if not (signed or held):
+        return None
+    last = amount + (held and _full_of_something(spans, amount + 2))
+    return _taken(spans[amount], count, spans[at], spans[last], last + 1)
+
+
+def _full_of_something(spans: list[Span], at: int) -> bool:
+    """True for "(bottles) of 91 % alcohol": they were bought, and are not what it is filled into."""
+    strong = at + 1 < len(spans) and spans[at + 1].kind == "strength"
+    named = at + 1 + strong
+    return _text(spans, at) == "of" and named < len(spans) and spans[named].kind == "material"
+
+
+def _counted_behind(spans: list[Span], at: int) -> tuple[Span, int] | None:
+    count = _whole_count(spans, at + 2)
+    if count is None or not _is_measured(spans, at) or _text(spans, at + 1) not in _TIMES:
+        return None
+    return None if _is_measured(spans, at + 3) else _taken(spans[at], count, spans[at], spans[at + 2], at + 3)
+
+
+def _taken(amount: Span, count: int, first: Span, last: Span, after: int) -> tuple[Span, int]:
+    """An amount so many times, from the first span to the last; and what stands behind it."""
+    each = amount.value.quantity
+    total = Amount(Quantity(each.value * count, each.unit), "", amount.value.filled)
+    return replace(amount, start=first.start, end=last.end, text="", value=total), after
+
+
+def _text(spans: list[Span], at: int) -> str:
+    return spans[at].text if at < len(spans) else ""
+
+
+def _whole_count(spans: list[Span], at: int) -> int | None:
+    """The whole number that stands here by itself, from 1; None for anything else."""
+    if at >= len(spans) or spans[at].kind != "bare":
+        return None
+    value = spans[at].value
+    return int(value) if value >= 1 and value == int(value) else None
+
+
+def _is_measured(spans: list[Span], at: int) -> bool:
+    if at >= len(spans) or spans[at].kind != "amount":
+        return False
+    quantity = spans[at].value.quantity
+    return quantity is not None and quantity.kind in ("volume", "mass")
 
 
 def _bottles(last: Span, following: list[Span]) -> Span | None:

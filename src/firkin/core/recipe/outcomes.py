@@ -12,7 +12,7 @@ from firkin.core.formula import Claim
 from firkin.core.measures import Quantity
 from firkin.core.recipe.pieces import Pieces
 from firkin.core.recipe.recipe import HeardLine, Recipe
-from firkin.core.recipe.said import Amount, Percent
+from firkin.core.recipe.said import Amount, Percent, bigness
 from firkin.core.recipe.spans import Span
 
 _ABOUT = (
@@ -91,7 +91,7 @@ def _as_shown(line: HeardLine, plain: str, read: Sequence[Pieces]) -> HeardLine:
 def _size(recipe: Recipe, plain: str, read: Sequence[Pieces]) -> Quantity | None:
     """The size that is told of what the lines come to; of several the nearest."""
     amounts = [line.amount for line in recipe.lines if line.amount is not None]
-    whole = sum(_bigness(amount) for amount in amounts)
+    whole = sum(bigness(amount) for amount in amounts)
     if not whole or any(amount.kind not in ("volume", "mass", "qs", "drops") for amount in amounts):
         return None
     told = []
@@ -100,13 +100,9 @@ def _size(recipe: Recipe, plain: str, read: Sequence[Pieces]) -> Quantity | None
             continue
         size = span.value.quantity
         makes = _MAKES.search(_before(plain, span)) or _IN_ALL.match(plain, span.end)
-        if makes and _bigness(size) and (off := abs(log(_bigness(size) / whole))) < log(_OFF):
+        if makes and bigness(size) and (off := abs(log(bigness(size) / whole))) < log(_OFF):
             told.append((off, size))
     return min(told, key=lambda one: one[0])[1] if told else None
-
-
-def _bigness(size: Quantity) -> float:
-    return size.mL if size.kind == "volume" else size.g if size.kind == "mass" else 0.0
 
 
 def _claim(recipe: Recipe, plain: str, read: Sequence[Pieces]) -> Claim | None:

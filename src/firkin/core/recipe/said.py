@@ -5,6 +5,18 @@ from dataclasses import dataclass
 from firkin.core.catalogue import Material
 from firkin.core.measures import Quantity, Strength, figures
 
+#: How far an amount may be off the share it is said to be, and the sum of amounts off the whole (common practice).
+SHARE_SLACK = 0.10
+
+
+def bigness(size: Quantity) -> float:
+    """How big a size is, in mL or g; 0 for parts, per cents and q.s.
+
+    >>> bigness(Quantity(2.0, "L")), bigness(Quantity(1.0, "kg")), bigness(Quantity(3.0, "part"))
+    (2000.0, 1000.0, 0.0)
+    """
+    return size.mL if size.kind == "volume" else size.g if size.kind == "mass" else 0.0
+
 
 @dataclass(frozen=True, slots=True)
 class Amount:

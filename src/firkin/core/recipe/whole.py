@@ -1,4 +1,4 @@
-"""What only the whole of a recipe decides: titles, per cents, sizes, names told twice, and what was not understood."""
+"""What only the whole of a recipe decides: titles, sizes, names told twice, and what was not understood."""
 
 import re
 from collections.abc import Sequence
@@ -7,20 +7,26 @@ from dataclasses import replace
 from functools import cache
 
 from firkin.core import datafiles
-from firkin.core.catalogue import Material, alcohol_names, families, family_of, find, rule_line
+from firkin.core.catalogue import Material, families, family_of, find, rule_line
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Claim, LineClaims
 from firkin.core.measures import QS, Quantity
 from firkin.core.recipe.dangers import Stance, stance_of
 from firkin.core.recipe.heard import Heard, Mention
 from firkin.core.recipe.layout import Page
+from firkin.core.recipe.percents import (
+    a_list_by_share,
+    decide_percents,
+    put_on_hand,
+    told_behind,
+    told_of_the_wrong_one,
+)
 from firkin.core.recipe.pieces import Pieces
 from firkin.core.recipe.ratios import ratio_told_beside
 from firkin.core.recipe.recipe import HeardLine, Mark, MarkKind, Recipe
-from firkin.core.recipe.said import Percent
+from firkin.core.recipe.said import SHARE_SLACK, Percent, bigness
 from firkin.core.recipe.spans import Span
 
-_SHARE_SLACK = 0.10
 _LONGEST_UNREAD = 2_000
 _DIGITS = re.compile(r"\d+(?:[.,]\d+)*|[½¼¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞]")
 #: Said of the vessel; not "never in glass".
@@ -38,11 +44,13 @@ def decided(heard: Heard, page: Page, read: Sequence[Pieces]) -> Recipe:
     """The recipe, once every sentence was read."""
     _settle_mentions(heard)
     _top_up_with_water(heard)
-    _decide_percents(heard)
-    _a_list_by_share(heard)
+    decide_percents(heard)
+    told_behind(heard)
+    a_list_by_share(heard)
     ratio_told_beside(heard)
-    _put_on_hand(heard)
+    put_on_hand(heard)
     _in_order_of_the_text(heard)
+    told_of_the_wrong_one(heard)
     _title_of_the_sum(heard)
     _title_of_the_strength(heard)
     claim = _claim(heard)
@@ -167,105 +175,6 @@ def _top_up_in_parts(heard: Heard) -> None:
             heard.lines[i] = replace(line, amount=Quantity(round(left, 6), "part"), wording="")
 
 
-def _decide_percents(heard: Heard) -> None:
-    """A per cent with no other figure is an amount, unless it can only be how strong a stock is."""
-    percents, lines = heard.percents, heard.lines
-    listed = sum(said.middle for said in percents.values())
-    listed += sum(line.amount.value for line in lines if line.amount and line.amount.unit == "%")
-    shares = {i for i in percents if not lines[i].material.alcohol}
-    a_list = (
-        (bool(shares) and 80.0 <= listed <= 120.0)
-        or len(shares) >= 2
-        or any(line.amount and line.amount.unit == "%" for line in lines)
-    )
-    measured = any(line.amount and line.amount.kind in ("volume", "mass", "part") for line in lines)
-    gone: set[int] = set()
-    for i, said in percents.items():
-        line = lines[i]
-        told = _passed_on(heard, i) if line.material.alcohol or measured else None
-        if told is not None:
-            gone.add(i)
-        elif (i in shares and not (measured and line.material.reports == "active")) or (
-            a_list and line.claims.misread_pct is None
-        ):
-            lines[i] = replace(line, amount=Quantity(said.middle, "%"), strength=None)
-    _without(heard, gone)
-    whole = heard.made_up_to or heard.sizes
-    for i, line in enumerate(lines):
-        if whole and line.strength and line.amount and not line.material.alcohol and _is_share(line, whole[0]):
-            share = replace(line.claims, share_pct=line.strength.value)
-            lines[i] = replace(line, strength=None, claims=share)
-
-
-#: Per cents of a list by share add up to 100, and amounts are those per cents of the whole, as far as they are rounded.
-_LIST_SLACK = 0.02
-
-
-def _a_list_by_share(heard: Heard) -> None:
-    """ "Ethanol 80 %, 800 ml; water 20 %, 200 ml": where every line's per cent is its share, none is a strength."""
-    lines = heard.lines
-    strong = [i for i, line in enumerate(lines) if line.material.alcohol and line.strength and line.amount]
-    shares = [line.claims.share_pct for i, line in enumerate(lines) if i not in strong]
-    if not strong or not shares or any(share is None for share in shares) or any(line.amount is None for line in lines):
-        return
-    told = {i: line.strength.value for i in strong if (line := lines[i]).strength is not None}
-    whole = sum(_bigness(line.amount) for line in lines if line.amount)
-    sizes = {i: _bigness(amount) for i in strong if (amount := lines[i].amount) is not None}
-    fit = whole > 0.0 and all(abs(sizes[i] / whole - pct / 100.0) <= _LIST_SLACK for i, pct in told.items())
-    if fit and abs(sum(share or 0.0 for share in shares) + sum(told.values()) - 100.0) <= 100.0 * _LIST_SLACK / 2.0:
-        for i, pct in told.items():
-            lines[i] = replace(lines[i], strength=None, claims=replace(lines[i].claims, share_pct=pct))
-
-
-def _passed_on(heard: Heard, at: int) -> int | None:
-    """The line that a strength by itself belongs to: of the same material, with an amount and no strength."""
-    bare = heard.lines[at]
-    for i, line in enumerate(heard.lines):
-        free = line.strength is None or line.claims.words in alcohol_names().spirits
-        if i != at and line.material.id == bare.material.id and (line.amount or line.wording) and free:
-            claims = replace(line.claims, misread_pct=bare.claims.misread_pct)
-            heard.lines[i] = replace(line, strength=bare.strength, claims=claims)
-            return i
-    return None
-
-
-def _without(heard: Heard, gone: set[int]) -> None:
-    """Lines taken out that were no lines; their marks go to the line of the same material."""
-    if not gone:
-        return
-    places = [i for i in range(len(heard.lines)) if i not in gone]
-    new = {old: i for i, old in enumerate(places)}
-    moved = []
-    for mark in heard.marks:
-        if mark.line is None:
-            moved.append(mark)
-        elif mark.line in new:
-            moved.append(replace(mark, line=new[mark.line]))
-        else:
-            material = heard.lines[mark.line].material.id
-            other = next((new[i] for i in places if heard.lines[i].material.id == material), None)
-            moved.append(replace(mark, line=other))
-    heard.marks = moved
-    heard.percents = {new[i]: said for i, said in heard.percents.items() if i in new}
-    heard.lines = [heard.lines[i] for i in places]
-
-
-def _put_on_hand(heard: Heard) -> None:
-    alcohols = [i for i, line in enumerate(heard.lines) if line.material.alcohol]
-    for said in heard.called_for:
-        for i in alcohols:
-            if heard.lines[i].strength is None:
-                heard.lines[i] = heard.strong(heard.lines[i], said)
-    if heard.on_hand and alcohols:
-        i = alcohols[0]
-        line = heard.lines[i]
-        here = heard.strong(line, heard.on_hand[-1]).strength
-        if line.strength is None:
-            heard.lines[i] = replace(line, strength=here)
-        elif here is not None and line.strength.value != here.value:
-            heard.lines[i] = replace(line, claims=replace(line.claims, on_hand=here))
-
-
 def _title_of_the_sum(heard: Heard) -> None:
     """A first line that nothing is known of, and that is as much as all the others, is what they make."""
     if len(heard.lines) < 2:
@@ -283,7 +192,7 @@ def _title_of_the_sum(heard: Heard) -> None:
     if first.amount.kind not in ("volume", "mass") or any(amount.kind != first.amount.kind for amount in amounts):
         return
     sizes = [amount.mL if amount.kind == "volume" else amount.g for amount in (first.amount, *amounts)]
-    if len(amounts) == len(others) and abs(sum(sizes[1:]) / sizes[0] - 1.0) <= _SHARE_SLACK:
+    if len(amounts) == len(others) and abs(sum(sizes[1:]) / sizes[0] - 1.0) <= SHARE_SLACK:
         _size_of_the_title(heard)
 
 
@@ -295,7 +204,7 @@ def _size_of_the_title(heard: Heard) -> None:
         heard.marks = [
             replace(mark, kind=MarkKind.TITLE, line=None) if mark.line == 0 else mark for mark in heard.marks
         ]
-        _without(heard, {0})
+        heard.without({0})
 
 
 def _title_of_the_strength(heard: Heard) -> None:
@@ -310,7 +219,7 @@ def _title_of_the_strength(heard: Heard) -> None:
     said = Percent(first.strength.low, first.strength.high)
     heard.said_strengths.insert(0, (Span(*first.at, "strength", first.said, said), first.material))
     heard.marks = [replace(mark, kind=MarkKind.CLAIM, line=None) if mark.line == 0 else mark for mark in heard.marks]
-    _without(heard, {0})
+    heard.without({0})
 
 
 def _in_order_of_the_text(heard: Heard) -> None:
@@ -324,18 +233,13 @@ def _in_order_of_the_text(heard: Heard) -> None:
 def _sizes(heard: Heard) -> tuple[Quantity | None, Quantity | None]:
     """The size to make, where the amounts leave it open; and the size that is only claimed."""
     sizes = [size for size in heard.sizes if size.kind in ("volume", "mass")]
-    said = max(heard.made_up_to, key=_bigness) if heard.made_up_to else sizes[0] if sizes else None
+    said = max(heard.made_up_to, key=bigness) if heard.made_up_to else sizes[0] if sizes else None
     kinds = {line.amount.kind for line in heard.lines if line.amount}
     if said is None and "qs" in kinds:
         said = heard.claims.vessel  # "fill it up with water", in a bottle of 500 mL
     if kinds and kinds <= {"volume", "mass"}:
         return None, said
     return said, sizes[0] if heard.made_up_to and sizes else None
-
-
-def _bigness(size: Quantity) -> float:
-    """How big a size is, in mL or g."""
-    return size.mL if size.kind == "volume" else size.g if size.kind == "mass" else 0.0
 
 
 def _claim(heard: Heard) -> Claim | None:
@@ -392,7 +296,7 @@ def _alcohol_share(heard: Heard) -> float:
     """The share of alcohol, as bought, in what is told by volume or weight; 1 where that cannot be said."""
     if any(line.amount is None or line.amount.kind not in ("volume", "mass") for line in heard.lines):
         return 1.0
-    sizes = [(line, _bigness(line.amount)) for line in heard.lines if line.amount]
+    sizes = [(line, bigness(line.amount)) for line in heard.lines if line.amount]
     whole = sum(size for _, size in sizes)
     return sum(size for line, size in sizes if line.material.alcohol) / whole if whole else 1.0
 
@@ -412,17 +316,6 @@ def _guidelines(heard: Heard, family: str) -> tuple[str, ...]:
     if heard.who and alcohol is not None:
         return (rule_line(_WHO[alcohol]).id,)
     return families()[family].lines
-
-
-def _is_share(line: HeardLine, whole: Quantity) -> bool:
-    """True when an amount is about its per cent of the whole: "SLES 12 %, 600 g" of 5 kg."""
-    amount, strength = line.amount, line.strength
-    if amount is None or strength is None or amount.kind != whole.kind or amount.kind not in ("volume", "mass"):
-        return False
-    if not strength.fraction:
-        return False
-    is_part = amount.mL / whole.mL if amount.kind == "volume" else amount.g / whole.g
-    return abs(is_part / strength.fraction - 1.0) <= _SHARE_SLACK
 
 
 #: Kinds of spans that say how much, how strong, how long, or of what.
