@@ -8,9 +8,11 @@ from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import (
     Formula,
+    Line,
     added,
     house_formulas,
     moved,
+    percent_total,
     reckon,
     reordered,
     scaled_lines,
@@ -18,6 +20,7 @@ from firkin.core.formula import (
     with_mass,
     without,
 )
+from firkin.core.measures import Quantity
 from mixes import mix
 
 HOUSE = [house.formula for house in house_formulas().values()]
@@ -110,3 +113,17 @@ def test_a_swapped_line_keeps_its_amount_and_takes_the_usual_strength() -> None:
     turned = swapped(formula, 0, "lavender-oil")
     assert (turned.lines[0].material, turned.lines[0].amount) == (find("lavender-oil"), formula.lines[0].amount)
     assert swapped(formula, 1, "isopropanol").lines[1].strength is None
+
+
+@pytest.mark.parametrize("basis", ["volume", "weight"])
+def test_what_is_added_to_per_cents_has_its_share_by_what_they_count(basis: str) -> None:
+    """28 g of borax in 100 g or mL of something else: by weight and by volume it is another share."""
+    lines = (Line(find("water"), Quantity(90.0, "%")), Line(find("glycerol"), Quantity(10.0, "%")))
+    mix = Formula("Mix", lines, "other", basis, make=Quantity(1.0, "L"))
+    before = reckon(mix)
+    after = added(before, "glycerol", 100.0)
+    per_mL = find("glycerol").density
+    share = 100.0 * (100.0 / per_mL / before.total.volume_mL if basis == "volume" else 100.0 / before.total.mass_g)
+    assert after.lines[-1].amount.unit == "%"
+    assert after.lines[-1].amount.value == pytest.approx(share, rel=0.02)
+    assert percent_total(after) == pytest.approx(100.0, abs=0.01)

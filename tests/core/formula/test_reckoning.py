@@ -7,12 +7,19 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from checks.published import TRUE_STRENGTHS, WHO_I, WHO_II
+from firkin.core.catalogue import find
+from firkin.core.catalogue.rule_lines import Verdict, rule_lines
 from firkin.core.densities import ALCOHOLS
+from firkin.core.errors import CannotReckon
 from firkin.core.formula import (
     Formula,
+    Line,
     levels,
+    read_ounces,
     reckon,
 )
+from firkin.core.formula.reckoning import verdicts_against
+from firkin.core.measures import Quantity, Strength
 from mixes import alcohols, mix
 
 strengths = st.floats(min_value=1, max_value=100)
@@ -158,3 +165,60 @@ def test_isopropanol_by_weight_carries_the_doubt_of_its_table(formula, unsure: b
     """Good to 0.002 g/mL, from memory; by label and volume no density comes into it."""
     active = reckon(formula).main
     assert (active.low < active.lower - 1e-6) == unsure
+
+
+def test_an_unclear_ounce_is_judged_by_what_makes_it_weaker_and_widens_what_is_said() -> None:
+    """ "8 oz" of ethanol is 8 fluid ounces, 237 mL, or 227 g, which are 277 mL: the first is less alcohol."""
+    lines = (
+        Line(find("ethanol"), Quantity(8.0, "oz"), Strength.of(95.0, "v/v")),
+        Line(find("aloe"), Quantity(100.0, "mL")),
+    )
+    mix = Formula("Mix", lines, "aloe-rub", guidelines=("cdc-alcohol-60",))
+    readings = read_ounces(mix)
+    assert readings is not None
+    strengths = sorted(reckon(one).actives[0].label for one in readings)
+    (active,) = reckon(mix).actives
+    assert active.label == pytest.approx(strengths[0])
+    assert active.high >= strengths[1] - 1e-9
+    assert active.low <= strengths[0] + 1e-9
+    assert strengths[1] - strengths[0] > 1.0
+    assert reckon(mix).verdicts == tuple(verdicts_against("cdc-alcohol-60", reckon(mix).actives))
+
+
+def test_a_rule_line_of_what_is_not_there_is_short_by_all_of_it() -> None:
+    for key, line in rule_lines().items():
+        (standing,) = verdicts_against(key, ())
+        first = line.limits[0]
+        assert (standing.verdict, standing.minimum, standing.maximum) == (Verdict.SHORT, first.minimum, first.maximum)
+        assert standing.margin_points == -(first.minimum or 0.0)
+
+
+@pytest.mark.parametrize(("celsius", "freezes"), [(0.0, False), (-0.1, True), (-20.0, True)])
+def test_water_is_not_measured_out_as_ice(celsius: float, freezes: bool) -> None:
+    mix = Formula("Wash", (Line(find("water"), Quantity(1.0, "L")),), temperature=celsius)
+    if not freezes:
+        assert reckon(mix).total.volume_mL > 0
+    else:
+        with pytest.raises(CannotReckon, match="this freezes: ice forms from 0 °C") as refused:
+            reckon(mix)
+        assert refused.value.path == ("temperature",)
+
+
+@given(st.floats(40.0, 99.0), st.sampled_from([-0.009, 0.009, 0.0]))
+def test_per_cents_that_miss_a_hundred_by_rounding_fill_the_size_all_the_same(water_pct: float, slip: float) -> None:
+    lines = (
+        Line(find("water"), Quantity(water_pct, "%")),
+        Line(find("glycerol"), Quantity(100.0 - water_pct + slip, "%")),
+    )
+    result = reckon(Formula("Mix", lines, "other", "weight", make=Quantity(500.0, "g")))
+    assert result.total.mass_g == pytest.approx(500.0, rel=2e-4)
+
+
+def test_per_cents_beside_amounts_leave_the_amounts_as_they_are() -> None:
+    """450 g of water and 10 % glycerol by weight: 500 g in all. By volume the water keeps its 450 mL."""
+    lines = (Line(find("water"), Quantity(450.0, "g")), Line(find("glycerol"), Quantity(10.0, "%")))
+    by_weight = reckon(Formula("Mix", lines, "other", "weight"))
+    assert (by_weight.lines[0].mass_g, by_weight.lines[1].mass_g) == pytest.approx((450.0, 50.0))
+    lines = (Line(find("water"), Quantity(450.0, "mL")), Line(find("glycerol"), Quantity(10.0, "%")))
+    by_volume = reckon(Formula("Mix", lines, "other", "volume"))
+    assert (by_volume.lines[0].volume_mL, by_volume.lines[1].volume_mL) == pytest.approx((450.0, 50.0))

@@ -55,3 +55,11 @@ def test_using_up_a_measure_of_powder_counts_it_loose() -> None:
     brine = mix(("salt", "100 g"), ("water", "400 g"))
     scaled = reckon(scale(brine, "stock", "350 mL"))
     assert scaled.lines[0].mass_g == pytest.approx(437.5, rel=1e-3)
+
+
+def test_a_shelf_with_nothing_of_it_cannot_say_how_much_to_make() -> None:
+    rub = house_formulas()["who-one"].formula
+    for shelf in ({}, {"sles": 500.0}, {"ethanol": 0.0}):
+        with pytest.raises(CannotReckon):
+            scale(rub, "shelf", "", shelf)
+    assert scale(rub, "shelf", "", {"ethanol": 1000.0}).make is not None

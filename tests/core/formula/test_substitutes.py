@@ -7,7 +7,13 @@ from hypothesis import strategies as st
 from firkin.core.audit import audit
 from firkin.core.catalogue import find, materials
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import Formula, house_formulas, reckon, substitute, substitutes
+from firkin.core.formula import (
+    Formula,
+    house_formulas,
+    reckon,
+    substitute,
+    substitutes,
+)
 from firkin.core.measures import Strength
 from mixes import alcohols, mix, vv
 
@@ -117,3 +123,28 @@ def test_a_substitute_keeps_the_strength_and_the_line(basis, share, one, other, 
         pair = (now.pct_ww, was.pct_ww) if basis == "weight" else (now.label, was.label)
         assert pair[0] >= pair[1] - 1e-6
     assert after.verdicts[0].verdict.fails <= before.verdicts[0].verdict.fails
+
+
+@pytest.mark.parametrize("key", [key for key, house in house_formulas().items()])
+def test_what_stands_in_comes_in_the_amount_its_table_says(key: str) -> None:
+    """As much by volume or mass, times the factor of the table; or a share of the batch."""
+    formula = house_formulas()[key].formula
+    before = reckon(formula)
+    for at, line in enumerate(formula.lines):
+        for other in substitutes(line.material):
+            if other.how not in ("volume", "mass", "share") or line.amount.kind == "qs":
+                continue
+            try:
+                after = reckon(substitute(formula, at, other.to))
+            except CannotReckon:
+                continue
+            old, new = before.lines[at], after.lines[at]
+            if other.how == "share":
+                assert new.mass_g == pytest.approx(before.total.mass_g * other.factor / 100.0, rel=0.03)
+            elif line.amount.kind == "part":  # the others keep their parts, and the size is filled by all of them
+                rest_before, rest_after = before.total.mass_g - old.mass_g, after.total.mass_g - new.mass_g
+                assert new.mass_g / rest_after == pytest.approx(other.factor * old.mass_g / rest_before, rel=0.01)
+            elif other.how == "mass":
+                assert new.mass_g == pytest.approx(old.mass_g * other.factor, rel=0.03)
+            elif line.amount.kind == "volume":
+                assert new.volume_mL == pytest.approx(old.volume_mL * other.factor, rel=0.03)

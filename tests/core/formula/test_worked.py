@@ -5,8 +5,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firkin.core.audit import audit
+from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
-from firkin.core.formula import percent_words, reckon
+from firkin.core.formula import (
+    Formula,
+    Line,
+    percent_words,
+    reckon,
+    work_reckoning,
+)
+from firkin.core.measures import Quantity, Strength
 from mixes import mix
 
 
@@ -45,3 +53,15 @@ def test_the_editor_and_the_finding_agree(shares: list[float]) -> None:
         return
     assert said is not None
     assert said[1] == ("percent-sum" not in rules)
+
+
+@pytest.mark.parametrize(("low", "high", "told"), [(90.0, 96.0, True), (95.99, 96.01, True), (96.0, 96.0, False)])
+def test_the_worst_cases_are_worked_out_where_there_are_any(low: float, high: float, told: bool) -> None:
+    stock = Strength((low + high) / 2.0, low, high, "v/v")
+    lines = (Line(find("ethanol"), Quantity(800.0, "mL"), stock), Line(find("water"), Quantity(200.0, "mL")))
+    result = reckon(Formula("Rub", lines, "liquid-rub"))
+    worked = {line.what: line for line in work_reckoning(result)}
+    (active,) = result.actives
+    ends = {"Ethanol, lowest worst case": active.low, "Ethanol, highest worst case": active.high}
+    assert {name: worked[name].result for name in ends if name in worked} == (ends if told else {})
+    assert all(line.unit == "% v/v" for name, line in worked.items() if "worst case" in name)
