@@ -86,14 +86,16 @@ mutmut.__main__.cli()
 #: A table that was read before a change is in force hides the change: each test reads all of them anew.
 FRESH_TABLES = """
 import functools
-import gc
+import sys
 import pytest
 
 @pytest.fixture(autouse=True)
 def _fresh_tables():
-    for one in gc.get_objects():
-        if isinstance(one, functools._lru_cache_wrapper) and (one.__module__ or "").startswith("firkin."):
-            one.cache_clear()
+    for name, module in list(sys.modules.items()):
+        if name.startswith("firkin."):
+            for one in list(vars(module).values()):
+                if type(one) is functools._lru_cache_wrapper:
+                    one.cache_clear()
 """
 KILLED = {1, 3, 24, -24, 36, 152, 255}
 

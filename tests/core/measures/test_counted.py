@@ -87,7 +87,7 @@ def test_no_spelling_of_a_maker_s_unit_is_one_of_a_fixed_unit() -> None:
 
 
 @given(st.lists(st.tuples(st.integers(1, 9), st.integers(1, 900)), min_size=1, max_size=6))
-def test_what_is_counted_out_adds_up(pieces: list[tuple[int, int]]) -> None:
+def test_any_amounts_counted_out_add_up(pieces: list[tuple[int, int]]) -> None:
     words = " + ".join(f"{count} x {mL} mL" for count, mL in pieces)
     assert read_quantity(words).mL == pytest.approx(sum(count * mL for count, mL in pieces))
     less = " + ".join(f"{count} x {mL} mL" for count, mL in pieces) + " less 1 mL"

@@ -1,4 +1,4 @@
-"""What the per cents of a recipe mean: how strong a stock is or which share of the batch, and of which line they are."""
+"""What the per cents of a recipe mean: how strong a stock is or which share of a batch, and of which line they are."""
 
 import re
 from dataclasses import replace
