@@ -24,9 +24,9 @@ def drawn(picture):
 def picture(days=28, blocks=(), **more):
     level = [1000.0 - 30.0 * day for day in range(days)]
     row = ProductRow("Quay rub", "1 L a week", level, level, blocks, **more)
-    return SeasonPicture(
-        days, [(0, "1 Dec"), (7, "8 Dec")], [row], [VesselRow("Drum", blocks)], [(3, 40.0)], 90.0, title="T"
-    )
+    weeks = [(day, words) for day, words in ((0, "1 Dec"), (7, "8 Dec")) if day < days]
+    evenings = [(3, 40.0)] if days > 3 else []
+    return SeasonPicture(days, weeks, [row], [VesselRow("Drum", blocks)], evenings, 90.0, title="T")
 
 
 @given(st.lists(st.tuples(st.integers(0, 27), st.integers(0, 6)), max_size=6), st.integers(1, 400))
@@ -52,7 +52,7 @@ def test_every_batch_stands_on_its_day(starts, days):
 def test_levels_stay_in_their_frame(days, most):
     before = [most[0] * (day % 7) / 7.0 for day in range(days)]
     row = ProductRow("A product with a very long name indeed", "says", before, before, ())
-    root = drawn(SeasonPicture(days, [], [row], [], [], 60.0))
+    root = drawn(SeasonPicture(days, [], [row], [], [], 60.0, title="T"))
     frame = root.find(f".//{SVG}rect[@class='level-frame']")
     top, bottom = float(frame.get("y")), float(frame.get("y")) + float(frame.get("height"))
     points = numbers(root.find(f".//{SVG}polyline").get("points"))
@@ -81,9 +81,9 @@ def test_shortages_needs_and_the_band_are_drawn_and_words_stay_inside():
 
 
 def test_purchases_that_would_meet_stand_a_line_lower():
-    row = ProductRow("Rub", "", [1.0] * 28, [1.0] * 28, ())
+    row = ProductRow("Rub", "1 L a week", [1.0] * 28, [1.0] * 28, ())
     bought = [(0, "10 L Ethanol 96 %"), (0, "500 mL Hydrogen peroxide 3 %"), (25, "1 L Glycerol of the last week")]
-    root = drawn(SeasonPicture(28, [], [row], [], [], 60.0, bought))
+    root = drawn(SeasonPicture(28, [], [row], [], [], 60.0, bought, title="T"))
     heights = [float(one.get("y")) for one in root.iter(f"{SVG}text") if one.get("class") == "flag-word"]
     assert heights[0] != heights[1]
     assert heights[2] == heights[0]
