@@ -43,3 +43,14 @@ def test_a_batch_by_weight_is_held_against_a_target_by_volume() -> None:
     thinned = weaken(ethanol, 1000.0, Strength.of(80.0, "w/w"), WATER, vv(82.0))
     mixed = reckon(mix(("ethanol", "1000 mL", "80 % w/w"), ("water", f"{thinned.add_mL} mL")))
     assert mixed.main.true == pytest.approx(82.0, abs=1e-3)
+
+
+def test_what_is_at_its_target_needs_nothing_and_a_hair_beside_it_does() -> None:
+    ethanol = find("ethanol")
+    with pytest.raises(CannotReckon, match="already"):
+        strengthen(ethanol, 1000.0, vv(70.0), vv(96.0), vv(70.0))
+    assert strengthen(ethanol, 1000.0, vv(69.9), vv(96.0), vv(70.0)).add_mL > 0.0
+    with pytest.raises(CannotReckon) as refused:
+        weaken(ethanol, 1000.0, vv(70.0), WATER, vv(70.0))
+    assert refused.value.path == ("target",)
+    assert weaken(ethanol, 1000.0, vv(70.1), WATER, vv(70.0)).add_mL > 0.0

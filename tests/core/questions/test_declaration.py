@@ -3,8 +3,10 @@
 import copy
 import math
 import re
+from dataclasses import fields, is_dataclass
 from pathlib import Path
-from typing import Any
+from types import UnionType
+from typing import Any, TypeVar, Union, get_args, get_origin, get_type_hints
 
 import pytest
 
@@ -119,6 +121,71 @@ def test_every_question_is_asked_here() -> None:
 
 def test_answers_are_as_kept() -> None:
     same_as_kept(HERE / "answers.txt", {name(*asked): told(answered(*asked)) for asked in ASKED})
+
+
+def test_what_each_answer_comes_to_is_as_kept() -> None:
+    """One line an ask: its figure, and how much stands beside it."""
+    lines = []
+    for asked in ASKED:
+        answer = answered(*asked)
+        if isinstance(answer, str):
+            lines.append(f"{name(*asked)}: {answer}")
+            continue
+        pictures = " and ".join(type(one).__name__ for one in (answer.picture, answer.beside) if one is not None)
+        counts = (
+            f"{len(answer.rows)} rows, {len(answer.says)} says, {len(answer.warns)} warns, {len(answer.working)} worked"
+        )
+        lines.append(f"{name(*asked)}: {answer.big} {answer.unit}; {counts}; {pictures or 'no picture'}")
+    same_as_kept(HERE / "figures.txt", {"what each comes to": "\n".join(lines)})
+
+
+def whole(value: object, hint: object) -> None:
+    """Raise where a value, or anything in it, is not of the type it is declared to be; words and names are not empty."""
+    origin, of = get_origin(hint), get_args(hint)
+    if hint is Any or isinstance(hint, TypeVar):
+        return
+    if origin in (Union, UnionType):
+        kinds = [one for one in of if one is not type(None)]
+        assert value is not None or type(None) in of
+        fitting = [one for one in kinds if isinstance(value, get_origin(one) or one)]
+        assert value is None or fitting, f"{value!r} is none of {kinds}"
+        if value is not None:
+            whole(value, fitting[0])
+    elif origin is tuple:
+        assert isinstance(value, tuple)
+        for i, one in enumerate(value):
+            whole(one, of[0] if of[-1] is Ellipsis else of[i])
+    elif hint is float:
+        assert isinstance(value, int | float)
+        assert not isinstance(value, bool)
+        assert math.isfinite(value)
+    elif isinstance(hint, type) and is_dataclass(hint):
+        assert isinstance(value, hint)
+        hints = get_type_hints(type(value))
+        for field in fields(hint):
+            whole(getattr(value, field.name), hints[field.name])
+    elif isinstance(hint, type):
+        assert isinstance(value, hint), f"{value!r} is no {hint}"
+
+
+@pytest.mark.parametrize("asked", ASKED, ids=lambda one: name(*one))
+def test_an_answer_is_whole_and_a_refusal_names_a_field(asked: tuple[str, dict[str, str]]) -> None:
+    answer = answered(*asked)
+    question = QUESTIONS[asked[0]]
+    if isinstance(answer, str):
+        place = answer.removeprefix("refused at ").partition(":")[0].split(".")[0]
+        assert place in {field.key for field in question.fields} | {"active"}, answer
+        return
+    for field, hint in get_type_hints(Answer).items():
+        if field not in ("formula", "values", "picture", "beside"):
+            whole(getattr(answer, field), hint)
+    for picture in (answer.picture, answer.beside):
+        if picture is not None:
+            whole(picture, type(picture))
+    assert all(label.strip() and value.strip() for label, value in answer.rows)
+    assert all(one.strip() for one in (*answer.says, *answer.warns))
+    assert answer.big.strip()
+    assert set(answer.values) <= {gives.key for gives in question.gives}
 
 
 #: How the sums of worked lines are written, as Python writes them.

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Quantity
-from firkin.core.questions.hardness import MG_PER_L, convert_hardness, hardness_dose, read_hardness
+from firkin.core.questions.hardness import MG_PER_L, called, convert_hardness, hardness_dose, read_hardness
 
 
 @given(st.floats(min_value=0, max_value=1e4), st.sampled_from(sorted(MG_PER_L)), st.sampled_from(sorted(MG_PER_L)))
@@ -27,3 +27,15 @@ def test_soda_takes_a_mole_of_calcium_a_mole() -> None:
 def test_a_hardness_without_a_unit_is_refused(text: str) -> None:
     with pytest.raises(CannotReckon):
         read_hardness(text)
+
+
+@pytest.mark.parametrize(
+    ("mg_per_L", "is_called"),
+    [
+        *((0.0, "soft"), (60.0, "soft"), (60.1, "moderately hard"), (120.0, "moderately hard"), (120.1, "hard")),
+        *((180.0, "hard"), (180.1, "very hard"), (500.0, "very hard"), (5000.0, "very hard")),
+    ],
+)
+def test_water_is_called_by_the_usual_bounds(mg_per_L: float, is_called: str) -> None:
+    """USGS Water Science School: 60, 120 and 180 mg/L as calcium carbonate, from memory."""
+    assert called(mg_per_L) == is_called

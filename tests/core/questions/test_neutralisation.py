@@ -9,7 +9,7 @@ from firkin.core.catalogue import find, materials
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import reckon
 from firkin.core.measures import Quantity, Strength, read_quantity
-from firkin.core.questions.neutralisation import GAS_L_PER_MOL, fizz, neutralise, neutrality
+from firkin.core.questions.neutralisation import GAS_L_PER_MOL, fizz, moles, neutralise, neutrality
 from mixes import mix
 
 #: by the chemicals library's table of atomic weights; groups by their structure
@@ -127,3 +127,29 @@ def test_a_carbonate_is_no_base_that_neutralises_a_wet_mix() -> None:
     )
     assert (plain.acid_mol_h, plain.base_mol_h) == pytest.approx((asked.acid_mol_h, asked.base_mol_h))
     assert neutrality(reckon(mix(("water", "1 L"), ("labsa", "100 g"), family="dish-liquid"))) is None
+
+
+def test_moles_say_what_they_count_and_where_they_cannot() -> None:
+    """Citric acid, 192.12 g/mol, gives three protons; sodium hydroxide, 40.00 g/mol, takes up one (IUPAC weights)."""
+    acid, worked = moles("acid", "acid", find("citric acid"), None, Quantity(192.12, "g"))
+    assert acid.protons == pytest.approx(3.0 * acid.mol)
+    assert [line.what for line in worked][-1] == "Protons it gives"
+    base, worked = moles("base", "base", find("lye"), Strength.of(50.0, "w/w"), Quantity(80.0, "g"))
+    assert (base.mol, base.protons) == pytest.approx((1.0, 1.0), rel=1e-3)
+    assert [line.what for line in worked if "Protons" in line.what] == []  # one for one
+    base, worked = moles("base", "carbonate", find("washing soda"), None, Quantity(105.99, "g"))
+    assert base.protons == pytest.approx(2.0 * base.mol, rel=1e-3)  # a carbonate takes up two
+    assert [line.what for line in worked][-1] == "Protons it takes up"
+    for place, material, amount, path in (
+        ("acid", "salt", Quantity(1.0, "g"), ("acid", "material")),
+        ("acid", "citric acid", Quantity(1.0, "part"), ("acid", "amount")),
+    ):
+        with pytest.raises(CannotReckon) as refused:
+            moles(place, "acid", find(material), None, amount)
+        assert refused.value.path == path
+    with pytest.raises(CannotReckon) as refused:
+        moles("base", "base", find("lye"), Strength.of(0.0, "w/w"), Quantity(1.0, "g"))
+    assert refused.value.path == ("base", "strength")
+    with pytest.raises(CannotReckon) as refused:
+        fizz((find("salt"), None, Quantity(1.0, "g")), (find("baking soda"), None, Quantity(1.0, "g")))
+    assert refused.value.path == ("acid", "material")
