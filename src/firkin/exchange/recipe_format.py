@@ -7,7 +7,7 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula import formula_to_dict, reckon
 from firkin.core.measures import Quantity, plain_figures
 from firkin.core.plan import acts_to_list
-from firkin.core.recipe import Aside, HeardLine, MarkKind, Recipe
+from firkin.core.recipe import Aside, MarkKind, Recipe, is_sure, second_reading
 from firkin.exchange.reckoning_format import findings_to_list
 
 FORMAT = "firkin-recipe/1"
@@ -27,7 +27,7 @@ def recipe_to_dict(recipe: Recipe, household: str, findings: tuple[Finding, ...]
     return {
         "format": FORMAT,
         "household": household,
-        "lines": [_line(line) for line in recipe.lines],
+        "lines": [_line(recipe, at) for at in range(len(recipe.lines))],
         **{key: value for key, value in said.items() if value is not None},
         **({"others": [_aside(one) for one in recipe.others]} if recipe.others else {}),
         "unread": [
@@ -46,8 +46,13 @@ def recipe_to_dict(recipe: Recipe, household: str, findings: tuple[Finding, ...]
     }
 
 
-def _second(line: HeardLine) -> dict[str, Any]:
-    """The second reading of a guessed line: its words as a material of their own, which nothing is known of."""
+def _second(recipe: Recipe, at: int) -> dict[str, Any]:
+    """The second reading of a doubtful line; of a guessed name, its words as a material that nothing is known of."""
+    line = recipe.lines[at]
+    other = second_reading(recipe, at)
+    if other is not None:
+        strength = {"strength": str(other.strength)} if other.strength else {}
+        return {"or": {"material": other.material.written, **strength, "amount": str(other.amount)}}
     if not line.claims.guessed or line.said == line.material.written:
         return {}
     amount = {} if line.amount is None else {"amount": str(line.amount)}
@@ -60,12 +65,13 @@ def _aside(one: Aside) -> dict[str, Any]:
     return {
         "heading": one.heading,
         "at": list(one.at),
-        "lines": [_line(line) for line in one.recipe.lines],
+        "lines": [_line(one.recipe, at) for at in range(len(one.recipe.lines))],
         **({"make": made} if made is not None else {}),
     }
 
 
-def _line(line: HeardLine) -> dict[str, Any]:
+def _line(recipe: Recipe, at: int) -> dict[str, Any]:
+    line = recipe.lines[at]
     proof = "proof" in line.strength_said
     strength = line.strength_said if proof else str(line.strength or "")
     return {
@@ -74,8 +80,8 @@ def _line(line: HeardLine) -> dict[str, Any]:
         **({"strength": strength} if strength else {}),
         **({"amount": str(line.amount)} if line.amount is not None else {}),
         "qualifiers": list(line.qualifiers),
-        "sure": not (line.claims.talked or line.claims.guessed),
-        **_second(line),
+        "sure": is_sure(recipe, at),
+        **_second(recipe, at),
         "at": list(line.at),
     }
 

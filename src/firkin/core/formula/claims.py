@@ -15,7 +15,8 @@ class LineClaims:
     ``words`` what it was called, ``share_pct`` the share of the batch it is said to be, ``on_hand`` the strength
     of the bottle that is really there, ``misread_pct`` a figure given in per cent that can only be proof, ``guessed`` a
     name that was misspelt, as it stands in the text, ``heaped`` that a spoon or cup was not level, ``assumed`` that the
-    strength was not said and is the usual one of what was named, ``talked`` that it may only be talked about.
+    strength was not said and is the usual one of what was named, ``talked`` that it may only be talked about,
+    ``twice`` that it stands there in another amount too, ``beside`` a strength near it that was not taken for its own.
     """
 
     words: str = ""
@@ -26,6 +27,8 @@ class LineClaims:
     heaped: bool = False
     assumed: bool = False
     talked: bool = False
+    twice: bool = False
+    beside: Strength | None = None
 
 
 UNCLAIMED_LINE = LineClaims()

@@ -3,6 +3,7 @@ in the text. Imports audit and what lies below it; bench may import it.
 """
 
 from firkin.core.recipe.check import AMOUNTS_RIGHT, findings_of
+from firkin.core.recipe.doubts import is_sure, second_reading
 from firkin.core.recipe.household import in_household, measures
 from firkin.core.recipe.labels import Label, read_label
 from firkin.core.recipe.reader import read_recipe
@@ -19,7 +20,9 @@ __all__ = [
     "Recipe",
     "findings_of",
     "in_household",
+    "is_sure",
     "measures",
     "read_label",
     "read_recipe",
+    "second_reading",
 ]

@@ -8,6 +8,7 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula import reckon
 from firkin.core.measures import figures
 from firkin.core.recipe.dangers import PROCEDURES, danger_findings, procedure_findings
+from firkin.core.recipe.doubts import unsure_lines
 from firkin.core.recipe.missing import whatever_is_missing
 from firkin.core.recipe.recipe import Recipe
 
@@ -111,6 +112,8 @@ def _of_the_text(recipe: Recipe) -> Iterator[Finding]:
             if one.severity is Severity.STOP:
                 yield replace(one, text=f"In “{other.heading}”: {one.text}", lines=())
     yield from _not_measured(recipe)
+    if not recipe.at_length:
+        yield from unsure_lines(recipe)
     yield from _more_than_the_batch(recipe)
     tops = tuple(i for i, line in enumerate(recipe.lines) if line.amount is not None and line.amount.kind == "qs")
     if len(tops) > 1:

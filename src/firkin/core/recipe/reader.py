@@ -9,6 +9,7 @@ from firkin.core.plan import Ingredient, read_acts
 from firkin.core.recipe.again import once_each
 from firkin.core.recipe.clause import Clause
 from firkin.core.recipe.dangers import weighed
+from firkin.core.recipe.doubts import doubted
 from firkin.core.recipe.heard import Heard
 from firkin.core.recipe.layout import layout
 from firkin.core.recipe.outcomes import with_outcome
@@ -55,17 +56,17 @@ def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = (), *, a
     whole = _read_one(text, whose, materials)
     blocks = blocks_of(text, whole.lines) if apart else ()
     if not blocks:
-        return whole
+        return doubted(whole)
     first, others = blocks[0], blocks[1:]
     main = _read_one(without(text, others), whose, materials)
     aside = tuple(
-        Aside(one.heading, (one.start, one.end), _read_one(_alone(text, one), whose, materials)) for one in others
+        Aside(one.heading, (one.start, one.end), doubted(_read_one(_alone(text, one), whose, materials)))
+        for one in others
     )
     marks = [mark for mark in main.marks if not any(one.start <= mark.start < one.end for one in others)]
     marks += [Mark(one.start, one.end, MarkKind.ADVICE, "Another recipe, set aside.") for one in others]
-    return replace(
-        main, marks=_apart(sorted(marks, key=lambda mark: mark.start)), text=text, first=first.heading, others=aside
-    )
+    marks = sorted(marks, key=lambda mark: mark.start)
+    return doubted(replace(main, marks=_apart(marks), text=text, first=first.heading, others=aside))
 
 
 def _alone(text: str, block: Block) -> str:

@@ -291,7 +291,7 @@ class Statements:
 
     def _of_each(self, found: Found) -> None:
         """ "vinegar and peroxide, 250 mL of each": so much of every name of the sentence."""
-        names = [at for at, letter in enumerate(self.pieces.letters) if letter in "MQ"]
+        names = self._names_between_amounts(found)
         if len(names) < 2:
             return
         for at in names:
@@ -302,6 +302,15 @@ class Statements:
             self.pieces.take(at, *spots)
         self._take(MarkKind.LINE, found.start("A"), what="Of each.")
         self.pieces.take(*range(*found.span()))
+
+    def _names_between_amounts(self, found: Found) -> list[int]:
+        """The names behind "a cup each of", up to the next amount; or those before it, back to the last one."""
+        letters = self.pieces.letters
+        until = letters.find("A", found.end())
+        behind = [at for at in range(found.end(), len(letters) if until < 0 else until) if letters[at] in "MQ"]
+        since = letters.rfind("A", 0, found.start())
+        before = [at for at in range(since + 1, found.start()) if letters[at] in "MQ"]
+        return behind if len(behind) > 1 else before if len(before) > 1 else [*before, *behind]
 
     def _each(self, found: Found) -> None:
         """ "One cup each of soda and borax", "soda, borax, 1 cup each"."""

@@ -7,7 +7,7 @@ from dataclasses import replace
 from functools import cache
 
 from firkin.core import datafiles
-from firkin.core.catalogue import Material, families, family_of, find, rule_line
+from firkin.core.catalogue import Material, alcohol_names, families, family_of, find, rule_line
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Claim, LineClaims
 from firkin.core.measures import QS, Quantity
@@ -91,7 +91,9 @@ def _settle_mentions(heard: Heard) -> None:
     """A name without an amount is told of elsewhere, a line whose amount is missing, a title, or not understood."""
     for mention in heard.mentions:
         named = mention.span.value
-        place = _told(heard, named.material, named.words)
+        place = _named_before(heard, mention)
+        if place is None:
+            place = _told(heard, named.material, named.words)
         if place is not None:
             heard.mark_span(mention.span, MarkKind.LINE, "Named again.", place)
         elif mention.title:
@@ -100,6 +102,25 @@ def _settle_mentions(heard: Heard) -> None:
             _missing(heard, mention)
         else:
             heard.mark_span(mention.span, MarkKind.UNREAD, "Named without an amount.")
+
+
+def _named_before(heard: Heard, mention: Mention) -> int | None:
+    """ "Warm the ethanol, 750 mL of the 96 per cent": the one alcohol that is not named is the one named before it."""
+    material = mention.span.value.material
+    unnamed = [i for i, line in enumerate(heard.lines) if line.claims.words in alcohol_names().unnamed]
+    named = {line.material.id for i, line in enumerate(heard.lines) if line.material.alcohol and i not in unnamed}
+    if not material.alcohol or mention.title or named or len(unnamed) != 1:
+        return None
+    line = heard.lines[unnamed[0]]
+    generic = mention.span.value.words in alcohol_names().unnamed
+    if generic or mention.span.start > line.at[0] or _BREAK.search(heard.text, mention.span.end, line.at[0]):
+        return None
+    heard.lines[unnamed[0]] = replace(line, material=material)
+    return unnamed[0]
+
+
+#: What ends a sentence: a name before it is not what an amount behind it is of.
+_BREAK = re.compile(r"[.!?]\s|\n")
 
 
 def _missing(heard: Heard, mention: Mention) -> None:

@@ -1,0 +1,111 @@
+"""Of which lines a reading is not sure: they are asked about, with the second way to read them where there is one."""
+
+import re
+from collections.abc import Iterator
+from dataclasses import replace
+
+from firkin.core.audit import Finding, Severity
+from firkin.core.formula import LineClaims
+from firkin.core.measures import Quantity, Strength
+from firkin.core.recipe.figures import compose
+from firkin.core.recipe.recipe import HeardLine, MarkKind, Recipe
+from firkin.core.recipe.said import Percent
+from firkin.core.recipe.spans import spans_of
+
+#: What parts two sentences, and what a figure does not reach over.
+_PARTED = re.compile(r"[.!?;]\s|\n")
+BOTH_GO_IN = ("Both go in", "Only one of them")
+ITS_STRENGTH = ("It is its strength", "It is not")
+
+
+def doubted(recipe: Recipe) -> Recipe:
+    """The recipe with its doubtful lines marked: told twice in two amounts, or with a strength beside it left over.
+
+    >>> from firkin.core.recipe.reader import read_recipe
+    >>> text = "Surface spray: water 1 L, bleach 5 % 50 ml. Edit: bleach 25 ml, not 50."
+    >>> [line.claims.twice for line in read_recipe(text, "metric").lines]
+    [False, True, True]
+    """
+    left = list(_strengths_left(recipe))
+    lines = tuple(replace(line, claims=_claims(recipe, at, left)) for at, line in enumerate(recipe.lines))
+    return replace(recipe, lines=lines)
+
+
+def is_sure(recipe: Recipe, at: int) -> bool:
+    """True for a line that is taken as read: nothing of it was guessed, missed, or told in two ways.
+
+    A long account is asked about as a whole, so none of its lines is sure.
+    """
+    line = recipe.lines[at]
+    claims = line.claims
+    doubts = (claims.talked, claims.guessed, claims.twice, claims.beside, line.amount is None, not line.material.known)
+    return not recipe.at_length and not any(doubts)
+
+
+def second_reading(recipe: Recipe, at: int) -> HeardLine | None:
+    """The other way to read a doubtful line; None where there is none to tell."""
+    line = recipe.lines[at]
+    if line.claims.beside is not None:
+        return replace(line, strength=line.claims.beside)
+    if line.claims.twice:
+        other = next(one for i, one in enumerate(recipe.lines) if i != at and _is_other(line, one))
+        return replace(line, amount=other.amount, strength=other.strength or line.strength)
+    return None
+
+
+def unsure_lines(recipe: Recipe) -> Iterator[Finding]:
+    """A question for each doubtful line that only its maker can answer."""
+    asked: set[str] = set()
+    for at, line in enumerate(recipe.lines):
+        name = line.material.name
+        there = tuple(i for i, one in enumerate(recipe.lines) if one is line or _is_other(line, one))
+        if line.claims.twice and len(there) > 1 and line.material.written not in asked:
+            asked.add(line.material.written)
+            amounts = " and ".join(recipe.lines[i].words()[2] for i in there)
+            text = f"{name} stands here twice: {amounts}. Do both go in?"
+            yield Finding("line-unsure", Severity.ASK, text, "Take out the one that does not.", there, None, BOTH_GO_IN)
+        beside = line.claims.beside
+        if beside is not None and line.strength is None:
+            text = f"“{beside}” stands near the {name.lower()}. Is that how strong it is?"
+            yield Finding("line-unsure", Severity.ASK, text, "", (at,), None, ITS_STRENGTH)
+
+
+def _claims(recipe: Recipe, at: int, left: list[tuple[int, Percent]]) -> LineClaims:
+    line = recipe.lines[at]
+    twice = any(_is_other(line, one) for i, one in enumerate(recipe.lines) if i != at)
+    return replace(line.claims, twice=twice, beside=_beside(recipe, line, left))
+
+
+def _is_other(line: HeardLine, one: HeardLine) -> bool:
+    """True for two lines of one thing, each with an amount; bottles of two strengths are two things."""
+    amounts = line.amount is not None and one.amount is not None
+    strengths = line.strength is not None and one.strength is not None and line.strength != one.strength
+    return line.material.written == one.material.written and amounts and not strengths and not _rest(line, one)
+
+
+def _rest(line: HeardLine, one: HeardLine) -> bool:
+    """True where one of the two tops the batch up: the other went in before."""
+    topped: list[Quantity] = [each for each in (line.amount, one.amount) if each is not None and each.kind == "qs"]
+    return bool(topped)
+
+
+def _strengths_left(recipe: Recipe) -> Iterator[tuple[int, Percent]]:
+    """Strengths in the text that nothing was found for: where each stands."""
+    for mark in recipe.marks:
+        if mark.kind is not MarkKind.UNREAD:
+            continue
+        said = recipe.text[mark.start : mark.end]
+        for span in compose(spans_of(said, said.lower(), 0, len(said)), said, "metric"):
+            if isinstance(span.value, Percent):
+                yield mark.start + span.start, span.value
+
+
+def _beside(recipe: Recipe, line: HeardLine, left: list[tuple[int, Percent]]) -> Strength | None:
+    """A strength left over in the sentence of a line that has none, and that its material is sold in."""
+    if line.strength is not None:
+        return None
+    for place, said in left:
+        first, last = sorted(((place, place), line.at))
+        if line.material.sold_as(said.middle) and not _PARTED.search(recipe.text, first[1], last[0]):
+            return said.strength(line.material)
+    return None
