@@ -196,6 +196,18 @@ TALKED = (
 )
 
 
+def test_a_line_told_twice_is_asked_about_and_answered(hand) -> None:
+    hand.begin()
+    hand.open("/formulas/check/")
+    hand.type("#id_text", "Surface spray: cold water 1 L, bleach 5 % 50 ml. Edit: bleach 25 ml, not 50.")
+    hand.press("Read it")
+    hand.reads("told twice", ".heard-dangers")
+    hand.find("button[value='drop-chip-1']").click()
+    hand.wait.until(lambda browser: not browser.find_elements("css selector", "button[value='both-chip-1']"))
+    amounts = [one.get_attribute("value") for one in hand.browser.find_elements("css selector", ".chip-amount input")]
+    assert amounts == ["1 L", "25 ml"]
+
+
 def test_a_spoken_recipe_is_made_as_it_is_told_and_a_card_is_moved(hand) -> None:
     hand.begin()
     hand.open("/formulas/check/")

@@ -5,10 +5,12 @@ from django.test import Client
 from django.urls import reverse
 
 from core.recipe.texts import texts
+from firkin.core.audit import Severity
 from firkin.core.plan import faults_of
 from firkin.core.recipe import findings_of, read_recipe
 from firkin.formulas.models import Formula
-from firkin.formulas.recipe_check import CHIPS, EXAMPLE, REFUSED
+from firkin.formulas.recipe_check import EXAMPLE, REFUSED
+from firkin.formulas.recipe_chips import CHIPS
 from firkin.ui.rows import fix_key
 
 PAGE = reverse("formulas:check")
@@ -314,3 +316,38 @@ def test_a_long_account_is_asked_about_first_and_stops_once_its_amounts_are_said
     assert "Look at each line" not in page
     assert next(one for one in second.context["findings"] if one.rule == "line-short").severity == "stop"
     assert "<h2>Stop</h2>" not in read(bench, f"{talk}{told}{talk}").content.decode()  # read anew, it is asked anew
+
+
+TWICE = "Surface spray: cold water 1 L, bleach 5 % 50 ml. Edit: bleach 25 ml, not 50."
+
+
+def test_what_is_told_twice_is_asked_about_until_it_is_answered(bench: Client) -> None:
+    answer = read(bench, TWICE)
+    assert [one.severity for one in answer.context["check"].findings if one.rule == "line-unsure"] == [Severity.ASK]
+    assert "Which is right?" in answer.content.decode()
+    # a line put in meanwhile does not answer it
+    assert "line-unsure" in rules(bench.post(PAGE, again(answer, "add-chip")))
+    both = bench.post(PAGE, again(answer, "both-chip-1"))
+    assert "line-unsure" not in rules(both)
+    assert len(chips(both)) == 3
+    assert "line-unsure" not in rules(bench.post(PAGE, again(both, "both-chip-1")))  # pressed twice
+    one = bench.post(PAGE, again(answer, "drop-chip-1"))
+    assert "line-unsure" not in rules(one)
+    assert [chip[2] for chip in chips(one)] == ["1 L", "25 ml"]
+
+
+def test_a_strength_that_was_left_over_is_offered_and_taken_or_not(bench: Client) -> None:
+    answer = read(bench, "Foam: isopropyl alcohol 600 ml (the good one 91 %), aloe gel 300 ml")
+    fields = again(answer, "look")
+    if not any(list(fields["beside"])):  # type: ignore[call-overload]  # read as its strength at once: put it beside
+        fields |= {"strength": ["", ""], "beside": ["91 % v/v", ""]}
+    asked = bench.post(PAGE, fields)
+    assert "Is the isopropanol 91 % v/v?" in asked.content.decode()
+    strong = bench.post(PAGE, again(asked, "strong-chip-0"))
+    assert chips(strong)[0][1] == "91 % v/v"
+    assert "line-unsure" not in rules(strong)
+    plain = bench.post(PAGE, again(asked, "plain-chip-0"))
+    assert chips(plain)[0][1] == ""
+    assert "line-unsure" not in rules(plain)
+    for press in ("strong-chip-9", "both-chip-999"):  # no such chip
+        assert bench.post(PAGE, again(asked, press)).status_code == 200

@@ -12,7 +12,8 @@ from firkin.core.formula import Formula, house_formulas, reckon, with_steps
 from firkin.core.measures import Quantity
 from firkin.core.recipe import read_recipe
 from firkin.formulas.differences import differences
-from firkin.formulas.recipe_check import Check, chips_of, chips_of_formula
+from firkin.formulas.recipe_check import Check
+from firkin.formulas.recipe_chips import chips_of, chips_of_formula
 from firkin.formulas.substitution import choices, swap
 from firkin.shelf.on_hand import Shelf
 from kept import same_as_kept

@@ -9,13 +9,12 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from hashlib import sha256
-from typing import Any
 
 from django import forms
 from django.http import QueryDict
 
 from firkin.core.audit import Finding, Severity
-from firkin.core.catalogue import Material, dangers_in, families, find, materials
+from firkin.core.catalogue import Material, dangers_in, families, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import (
     UNCLAIMED,
@@ -31,11 +30,10 @@ from firkin.core.formula import (
 )
 from firkin.core.measures import figures
 from firkin.core.plan import Act as PlanAct
-from firkin.core.plan import act_of, acts_from_list, acts_to_list, with_every_line, without_line
+from firkin.core.plan import acts_from_list, acts_to_list, with_every_line, without_line
 from firkin.core.recipe import (
     HeardDanger,
     HeardLine,
-    MarkKind,
     Recipe,
     findings_of,
     measures,
@@ -43,114 +41,26 @@ from firkin.core.recipe import (
 )
 from firkin.formulas.following import SHOWN, SPOKEN, followed
 from firkin.formulas.plan_cards import Card, Gap, cards_of, gaps_of, pressed, usual_of
+from firkin.formulas.recipe_chips import CHIPS, ChipForm, RecipeForm, chips_of, chips_of_formula
+from firkin.formulas.recipe_text import Piece, pieces_of
 from firkin.shelf.on_hand import Shelf
-from firkin.ui.fields import (
-    BasisField,
-    FamilyField,
-    MakeField,
-    NumberField,
-    RuleField,
-    ShareField,
-    StrengthField,
-    VolumeField,
-    text_widget,
-)
-from firkin.ui.rows import Act, LineForm, fix_asked, marks, reordered, rows_from, say_at_field
+from firkin.ui.rows import Act, fix_asked, marks, reordered, rows_from, say_at_field
 
 EXAMPLE = (
     "Three parts 70% rubbing alcohol to one part aloe vera gel, 10 drops of lavender oil, makes 70% hand sanitizer."
 )
 #: So many pieces that were not understood are carried along.
 MOST_UNREAD = 200
-CHIPS = (
-    *("material", "strength", "amount", "share", "on_hand"),
-    *("heard", "misread", "guessed", "heaped", "assumed", "talked"),
-)
-#: Answering whether something goes in: one named in the text, or a chip.
-_ANSWERED = re.compile(r"(in|out)-danger-(\d{1,3})|in-chip-(\d{1,3})")
-#: What a mark in the text is, in a word.
-MARK_WORDS = {
-    MarkKind.LINE: "goes in",
-    MarkKind.CLAIM: "said of the whole",
-    MarkKind.STEP: "part of a step",
-    MarkKind.ADVICE: "not counted",
-    MarkKind.TITLE: "a title",
-    MarkKind.UNREAD: "not understood",
-}
-
-
-class ChipForm(LineForm):
-    """One line as read, with what the recipe says of it."""
-
-    error = None  # type: ignore[assignment]
-    share = ShareField(required=False, label="Said to be, of the batch", widget=text_widget("1 %"))
-    on_hand = StrengthField(required=False, label="The bottle here says", widget=text_widget("70 %"))
-    heard = forms.CharField(max_length=80, required=False, widget=forms.HiddenInput)
-    misread = forms.CharField(max_length=20, required=False, widget=forms.HiddenInput)
-    guessed = forms.CharField(max_length=80, required=False, widget=forms.HiddenInput)
-    heaped = forms.CharField(max_length=2, required=False, widget=forms.HiddenInput)
-    assumed = forms.CharField(max_length=20, required=False, widget=forms.HiddenInput)
-    talked = forms.CharField(max_length=2, required=False, widget=forms.HiddenInput)
-
-    def clean(self) -> dict[str, Any]:
-        """The line with its claims; words heard count only while they still name the material."""
-        data = super().clean()
-        if self.line is not None:
-            misread = data.get("misread", "")
-            claims = LineClaims(
-                data.get("heard", ""),
-                data.get("share"),
-                data.get("on_hand"),
-                float(misread) if re.fullmatch(r"\d{1,3}(?:\.\d+)?", misread, re.ASCII) else None,
-                data.get("guessed", ""),
-                data.get("heaped") == "on",
-                bool(data.get("assumed")) and data.get("assumed") == str(self.line.strength or ""),
-                data.get("talked") == "on",
-            )
-            self.line = replace(self.line, claims=claims)
-        return data
-
-
-class RecipeForm(forms.Form):
-    """What a recipe says of the whole, and what it is to be judged by."""
-
-    family = FamilyField()
-    rule = RuleField()
-    basis = BasisField()
-    make = MakeField(required=False, label="Made up to", widget=text_widget("1 L"))
-    size = MakeField(required=False, label="Said to make", widget=text_widget("1 L"))
-    claim = forms.CharField(max_length=60, required=False, label="Said to be", widget=text_widget("70 %"))
-    vessel = VolumeField(required=False, label="Goes in", widget=text_widget("1 L"))
-    loads = NumberField(required=False, label="Loads", widget=text_widget("60"))
-    dose = MakeField(required=False, label="A load takes", widget=text_widget("120 mL"))
-    cost = NumberField(required=False, label="Cost", widget=text_widget("3.50"))
-    cost_per_load = NumberField(required=False, label="Cost of a load", widget=text_widget("0.05"))
-    kills = forms.ChoiceField(
-        required=False, choices=lambda: [("", ""), *((key, key) for key in materials())], widget=forms.HiddenInput
-    )
-    glass = forms.BooleanField(required=False, widget=forms.HiddenInput)
-    cut = NumberField(required=False, label="Cut with water, parts", widget=text_widget("1"))
-
-    use_required_attribute = False
-    CLAIMED = ("claim", "make", "size", "vessel", "loads", "dose", "cost", "cost_per_load", "cut")
-
-    def claimed(self) -> list[forms.BoundField]:
-        """The fields of claims that say something."""
-        return [self[name] for name in self.CLAIMED if self[name].value()]
-
-    def unclaimed(self) -> list[forms.BoundField]:
-        """The fields of claims that are empty."""
-        return [self[name] for name in self.CLAIMED if not self[name].value()]
+#: Answering whether something goes in: one named in the text, or a chip; and what a doubtful chip means.
+_ANSWERED = re.compile(r"(in|out)-danger-(\d{1,3})|(in|both|strong|plain)-chip-(\d{1,3})")
 
 
 @dataclass(frozen=True, slots=True)
-class Piece:
-    """A piece of the maker's own text: plain, or marked with what it was taken for."""
+class Doubtful:
+    """A question about a chip, and its answers: the word of each press, and what it sends."""
 
-    text: str
-    kind: str = ""
-    word: str = ""
-    says: str = ""
+    asks: str
+    answers: list[tuple[str, str]]
 
 
 class Check:
@@ -178,7 +88,7 @@ class Check:
         else:
             self.dangers = _with_answer(_dangers(data.getlist("danger")[:MOST_UNREAD]), answered)
         if answered is not None and answered[3] is not None:
-            data = _told_of_chip(data, int(answered[3]))
+            data = _told_of_chip(data, answered[3], int(answered[4]))
         self.confirmed = not asked
         self.changed = not asked and bool(data.get("of")) and self.recipe is None
         self._fill(data)
@@ -215,6 +125,23 @@ class Check:
             for i, form in enumerate(self.chips)
             if form.data.get("talked") == "on"
         ]
+
+    @property
+    def doubtful(self) -> list[Doubtful]:
+        """Chips that were read in two ways: what is asked, and the presses that answer it."""
+        lines, found, asked = list(self._lines()), [], set()
+        for i, line in enumerate(lines):
+            name = line.material.name
+            alike = [at for at, one in enumerate(lines) if one.material.written == line.material.written]
+            if line.claims.twice and len(alike) > 1 and line.material.written not in asked:
+                asked.add(line.material.written)
+                outs = [(f"Not {lines[at].words()[2]}", f"drop-chip-{at}") for at in alike]
+                found.append(Doubtful(f"{name}, told twice", [("Both go in", f"both-chip-{i}"), *outs]))
+            if line.claims.beside is not None and line.strength is None:
+                says = f"Is the {name.lower()} {line.claims.beside}?"
+                answers = [("It is", f"strong-chip-{i}"), ("It is not", f"plain-chip-{i}")]
+                found.append(Doubtful(says, answers))
+        return found
 
     @property
     def digest(self) -> str:
@@ -327,7 +254,7 @@ class Check:
     @property
     def pieces(self) -> list[Piece]:
         """The maker's own text, every mark in its place."""
-        return [] if self.recipe is None else list(_pieces(self.recipe))
+        return [] if self.recipe is None else list(pieces_of(self.recipe))
 
     @property
     def steps_text(self) -> str:
@@ -439,70 +366,25 @@ def _with_answer(dangers: tuple[HeardDanger, ...], answered: re.Match[str] | Non
     return (*dangers[:at], *told, *dangers[at + 1 :])
 
 
-def _told_of_chip(data: QueryDict, at: int) -> QueryDict:
-    """The fields with one chip said to go in."""
+def _told_of_chip(data: QueryDict, answer: str, at: int) -> QueryDict:
+    """The fields with a chip's question answered: it goes in, so do both, or the strength beside it is its own."""
     told = data.copy()
-    talked = told.getlist("talked")
-    if at < len(talked):
-        talked[at] = ""
-        told.setlist("talked", talked)
+    fields = {key: told.getlist(key) for key in ("material", "strength", "talked", "twice", "beside")}
+    if at >= min(map(len, fields.values())):
+        return told
+    if answer == "in":
+        fields["talked"][at] = ""
+    elif answer == "both":
+        alike = [i for i, name in enumerate(fields["material"]) if name == fields["material"][at]]
+        for i in alike:
+            fields["twice"][i] = ""
+    else:
+        if answer == "strong":
+            fields["strength"][at] = fields["beside"][at]
+        fields["beside"][at] = ""
+    for key, values in fields.items():
+        told.setlist(key, values)
     return told
-
-
-def chips_of(recipe: Recipe) -> QueryDict:
-    """What was read, as the fields of the chips."""
-    data = _head(recipe.family, recipe.basis, recipe.make, recipe.claim, recipe.claims)
-    data["rule"] = next(iter(recipe.guidelines), "")
-    data["steps"] = json.dumps(acts_to_list(recipe.plan))
-    data["cut"] = figures(recipe.cut) if recipe.cut else ""
-    for line in recipe.lines:
-        name, strength, amount = line.words()
-        _chip(data, find(name).name if line.material.known else name, strength, amount, line.claims)
-    return data
-
-
-def chips_of_formula(formula: Formula) -> QueryDict:
-    """A formula with its claims, as the fields of the chips."""
-    data = _head(formula.family, formula.basis, formula.make, formula.claim, formula.claims)
-    data["rule"] = next(iter(formula.guidelines), "")
-    data["steps"] = json.dumps(acts_to_list(map(act_of, formula.steps)))
-    data["cut"] = figures(formula.cut) if formula.cut else ""
-    for line in formula.lines:
-        _chip(data, line.material.name, str(line.strength or ""), str(line.amount), line.claims)
-    return data
-
-
-def _head(family: str, basis: str, make: object, claim: Claim | None, claims: Claims) -> QueryDict:
-    data = QueryDict(mutable=True)
-    data.update({"family": family, "basis": basis, "kills": claims.kills, "glass": "on" if claims.glass else ""})
-    data["make"] = str(make or "")
-    data["claim"] = str(claim.strength) if claim else ""
-    for name in ("size", "vessel", "dose"):
-        data[name] = str(getattr(claims, name) or "")
-    for name in ("loads", "cost", "cost_per_load"):
-        value = getattr(claims, name)
-        data[name] = "" if value is None else figures(value)
-    return data
-
-
-def _chip(data: QueryDict, name: str, strength: str, amount: str, claims: LineClaims) -> None:
-    share = "" if claims.share_pct is None else f"{figures(claims.share_pct)} %"
-    misread = "" if claims.misread_pct is None else f"{claims.misread_pct:g}"
-    values = (
-        name,
-        strength,
-        amount,
-        share,
-        str(claims.on_hand or ""),
-        claims.words,
-        misread,
-        claims.guessed,
-        "on" if claims.heaped else "",
-        strength if claims.assumed else "",
-        "on" if claims.talked else "",
-    )
-    for field, value in zip(CHIPS, values, strict=True):
-        data.appendlist(field, value)
 
 
 #: A longer text is not read.
@@ -517,35 +399,6 @@ def _plan(text: str, lines: int) -> tuple[PlanAct, ...]:
         return acts_from_list(json.loads(text), lines) if text else ()
     except (CannotReckon, ValueError, TypeError, KeyError, AttributeError, IndexError):
         return ()
-
-
-def _pieces(recipe: Recipe) -> Iterator[Piece]:
-    """The text cut where a mark begins or ends; of two marks the shorter one shows."""
-    shown: list[int | None] = [None] * len(recipe.text)
-    longest_first = sorted(range(len(recipe.marks)), key=lambda at: recipe.marks[at].start - recipe.marks[at].end)
-    for at in longest_first:
-        mark = recipe.marks[at]
-        shown[mark.start : mark.end] = [at] * (mark.end - mark.start)
-    start = 0
-    for end in range(1, len(shown) + 1):
-        if end == len(shown) or shown[end] != shown[start]:
-            yield _piece(recipe, recipe.text[start:end], shown[start])
-            start = end
-
-
-def _piece(recipe: Recipe, text: str, at: int | None) -> Piece:
-    if at is None or not text.strip():
-        return Piece(text)
-    mark = recipe.marks[at]
-    says = mark.what
-    if mark.line is not None:
-        line = recipe.lines[mark.line]
-        name, strength, amount = line.words()
-        name = line.material.name if line.material.known else name
-        more = f" {', '.join(line.qualifiers)}." if line.qualifiers else ""
-        words = " ".join(part for part in (amount or "no amount", strength, name) if part)
-        says = f"Line {mark.line + 1}: {words}. {says}{more}"
-    return Piece(text, mark.kind.value, MARK_WORDS[mark.kind], says.strip())
 
 
 def _said_words(claims: Claims) -> str:

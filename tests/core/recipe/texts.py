@@ -46,7 +46,9 @@ def _text(block: str) -> Text:
 
 def lines_right(text: Text, recipe: Recipe) -> tuple[int, int]:
     """How many of the lines were read exactly right, and how many there are, too many counted as well."""
-    meant = Counter((name, strength, size_of(_meant(amount, text.whose))) for name, strength, amount in text.lines)
+    meant = Counter(
+        (name, strength, size_of(meant_amount(amount, text.whose))) for name, strength, amount in text.lines
+    )
     read = Counter((line.material.written, str(line.strength or ""), size_of(line.amount)) for line in recipe.lines)
     right = sum((meant & read).values())
     return right, max(sum(meant.values()), sum(read.values()))
@@ -75,7 +77,7 @@ def _says(recipe: Recipe, text: Text, kind: str, said: str) -> bool:
         "vessel": recipe.claims.vessel,
         "dose": recipe.claims.dose,
     }[kind]
-    return size_of(got) == size_of(_meant(said, text.whose))
+    return size_of(got) == size_of(meant_amount(said, text.whose))
 
 
 def _no_more(text: Text, recipe: Recipe) -> bool:
@@ -86,7 +88,7 @@ def _no_more(text: Text, recipe: Recipe) -> bool:
     return not made_up
 
 
-def _meant(amount: str, whose: str) -> Quantity | None:
+def meant_amount(amount: str, whose: str) -> Quantity | None:
     return None if amount == "?" else in_household(read_quantity(amount), whose)
 
 
