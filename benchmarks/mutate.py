@@ -68,8 +68,7 @@ also_copy =
 pytest_add_cli_args =
     -p
     no:cacheprovider
-    -p
-    fresh_tables
+    {fresh}
 pytest_add_cli_args_test_selection =
     {tests}
 """
@@ -126,7 +125,9 @@ def changed(room: str, sample: int | None) -> tuple[int, int, int, list[str]]:
         for name in COPIED:
             source = ROOT / name
             (shutil.copytree if source.is_dir() else shutil.copy2)(source, copy / name)
-        (copy / "setup.cfg").write_text(SETTINGS.format(changed="\n    ".join(sources), tests="\n    ".join(tests)))
+        anew = "-p\n    fresh_tables" if room.startswith("core/") else ""  # elsewhere materials are told by identity
+        told = {"changed": "\n    ".join(sources), "tests": "\n    ".join(tests), "fresh": anew}
+        (copy / "setup.cfg").write_text(SETTINGS.format(**told))
         (copy / "fresh_tables.py").write_text(FRESH_TABLES)
         names: list[str] = []
         if sample is not None:
