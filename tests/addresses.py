@@ -11,7 +11,7 @@ from firkin.accounts.models import Workshop
 from firkin.batches.models import Batch, Bottle, CalendarFeed, Due, Entry, Filling, Holder, Photo, Recall
 from firkin.formulas.models import Formula
 from firkin.season.models import Need, Plan, Product
-from firkin.shelf.models import Material, Stock, Tool, Vessel
+from firkin.shelf.models import LabelPhoto, Material, Stock, Tool, Vessel
 from quay import lantern_quay
 
 #: What the number in an address is, by the beginning of the address. The longest that fits is meant.
@@ -77,6 +77,12 @@ def filled(pattern: str, most: int = 4) -> list[str]:
         for thing in model.objects.all():
             address = pattern.replace("<slug:key>", key).replace("<int:pk>", str(thing.pk)).replace("<int:at>", "0")
             inner = {"<int:photo_pk>": Photo, "<int:filling_pk>": Filling, "<int:number>": Entry}
+            if pattern.startswith("shelf/stocks/"):
+                label = LabelPhoto.objects.filter(stock=thing.pk).first()
+                address = (
+                    address.replace("<int:photo_pk>", str(label.pk)) if label or "<int:photo" not in address else ""
+                )
+                inner = {}
             if pattern.startswith("use/"):
                 address = _of_use(address, thing)
             if "<int:need_pk>" in address:
@@ -114,6 +120,7 @@ def whole_demo() -> Workshop:
     out = io.BytesIO()
     Image.new("RGB", (60, 40), "tan").save(out, "JPEG")
     Photo.objects.create(batch=Batch.objects.first(), jpeg=out.getvalue(), caption="on the quay")
+    LabelPhoto.objects.create(stock=Stock.objects.first(), jpeg=out.getvalue())
     CalendarFeed.objects.create(workshop=quay)
     Material.objects.create(workshop=quay, name="Quay clay")
     return quay

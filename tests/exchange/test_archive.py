@@ -22,6 +22,7 @@ from firkin.exchange import archive, files
 from firkin.exchange.one_batch import of_batch
 from firkin.exchange.transfer import run
 from firkin.formulas.models import Formula
+from firkin.shelf.models import LabelPhoto, Stock
 from quay import lantern_quay
 
 pytestmark = pytest.mark.django_db
@@ -43,6 +44,7 @@ def quay() -> Workshop:
     workshop.save()
     batch = Batch.objects.get(number=1)
     Photo.objects.create(batch=batch, jpeg=picture(), caption="day one", by=User.objects.get())
+    LabelPhoto.objects.create(stock=Stock.objects.first(), jpeg=picture())
     batch.take_back(batch.fillings.get(), User.objects.get())
     Formula.objects.filter(name="Landing rub").update(created_at=timezone.now() - timedelta(days=400))
     return workshop
@@ -84,7 +86,7 @@ def test_out_and_in_is_the_same_workshop_row_by_row(quay: Workshop, tmp_path: Pa
     assert after.document["tables"] == before.document["tables"]
     assert after.document["workshop"] == before.document["workshop"] | {"name": "Lantern Quay again"}
     assert (list(after.files), after.document["members"]) == (list(before.files), before.document["members"])
-    assert [Image.open(io.BytesIO(one)).size for one in after.files.values()] == [(40, 30)]
+    assert [Image.open(io.BytesIO(one)).size for one in after.files.values()] == [(40, 30)] * 2
     assert archive.written(quay).document == before.document  # and nothing of the first has changed
 
 

@@ -1,12 +1,15 @@
 """The ledger of a stock: what it was bought with, poured, spilled, weighed; corrections are lines more."""
 
+import io
 import uuid
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from django.urls import reverse
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from PIL import Image
 
 from firkin.shelf.models import Movement, Stock
 from steps import a_can, said
@@ -93,3 +96,63 @@ def test_what_is_left_is_the_sum_of_its_ledger(workshop, moves: list[tuple[str, 
         assert can.left_g == pytest.approx(max(0.0, there), abs=1e-6)
     listed = Stock.objects.with_use().get(pk=can.pk)
     assert listed.left_g == pytest.approx(can.left_g)
+
+
+def test_a_full_bottle_on_the_scale_says_what_it_weighs_empty_and_that_this_is_a_guess(bench: Client, workshop) -> None:
+    can = a_can(workshop, litres=5)
+    page = said(bench.get(reverse("shelf:item", args=["stock", can.pk])))
+    assert "Still full? Leave this empty: it is worked out." in page
+    press(bench, "weigh", can, shows="4437.1 g", empty="")
+    can.refresh_from_db()
+    assert (can.tare_guessed, can.tare_g) == (True, pytest.approx(400.0, abs=0.5))
+    assert can.left.mL == pytest.approx(5000)
+    page = said(bench.get(reverse("shelf:item", args=["stock", can.pk])))
+    assert "Guessed, from when it was full." in page
+    # weighed again with the guess it stays one; with an empty one on the scale it is none any more
+    press(bench, "weigh", can, shows="3000 g", empty=f"{can.tare_g:.6g}")
+    can.refresh_from_db()
+    assert can.tare_guessed
+    press(bench, "weigh", can, shows="3000 g", empty="380")
+    can.refresh_from_db()
+    assert (can.tare_guessed, can.tare_g) == (False, 380.0)
+
+
+@pytest.mark.parametrize(("taken_g", "guessed"), [(0.0, True), (20.0, True), (21.0, False)])
+def test_only_a_bottle_that_is_as_good_as_full_says_what_it_weighs_empty(
+    bench: Client, workshop, taken_g: float, guessed: bool
+) -> None:
+    """Within half a hundredth of its 4037 g."""
+    can = a_can(workshop, litres=5)
+    if taken_g:
+        can.move(Movement.Kind.SPILLED, -taken_g)
+    page = said(press(bench, "weigh", can, shows="4437 g", empty=""))
+    can.refresh_from_db()
+    assert (can.tare_g is not None) == guessed
+    assert ("Enter what a bottle like it weighs empty" in page) != guessed
+
+
+def test_a_full_bottle_that_weighs_less_than_what_is_in_it_is_no_bottle(bench: Client, workshop) -> None:
+    can = a_can(workshop, litres=5)
+    assert "the bottle weighs something too" in said(press(bench, "weigh", can, shows="4000 g", empty=""))
+    can.refresh_from_db()
+    assert can.tare_g is None
+
+
+def test_a_picture_of_a_label_is_kept_small_and_shown_to_its_own_workshop(bench: Client, workshop, client) -> None:
+    can = a_can(workshop, litres=5)
+    out = io.BytesIO()
+    Image.new("RGB", (3000, 2000), "tan").save(out, "PNG")
+    picture = SimpleUploadedFile("label.png", out.getvalue(), "image/png")
+    press(bench, "label_photo", can, picture=picture)
+    (kept,) = can.label_photos.all()
+    address = reverse("shelf:label_picture", args=[can.pk, kept.pk])
+    assert address in bench.get(reverse("shelf:item", args=["stock", can.pk])).content.decode()
+    answer = bench.get(address)
+    assert answer["Content-Type"] == "image/jpeg"
+    assert max(Image.open(io.BytesIO(answer.content)).size) <= 1280
+    for wrong in (SimpleUploadedFile("x.png", b"no picture"), None):
+        page = said(press(bench, "label_photo", can, **({"picture": wrong} if wrong else {})))
+        assert "no picture" in page or "Choose a picture" in page
+    assert can.label_photos.count() == 1
+    client.logout()
+    assert client.get(address).status_code == 302

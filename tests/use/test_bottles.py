@@ -16,6 +16,7 @@ from firkin.core.formula import formula_from_dict, house_formulas
 from firkin.core.use import BottleEventKind, BottleIs, can_happen
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Vessel
+from firkin.shelf.whereabouts import places_of
 from firkin.use.standing import names_to_forget, standings
 from steps import begin, make_as_planned, said
 
@@ -335,3 +336,33 @@ def test_a_bottle_of_a_finished_batch_that_nobody_wrote_of_says_nothing_of_how_f
     assert standings(workshop)[0].rate.mid == pytest.approx(1.0, rel=0.01)
     batch.end(State.USED, maker, "Used up.")
     assert standings(workshop)[0].rate.mid == pytest.approx(20.0, rel=0.01)
+
+
+def test_a_bottle_that_came_back_empty_wants_a_wash_until_it_is_washed(
+    bench: Client, flask: Vessel, batch: Batch
+) -> None:
+    def unwashed() -> int:
+        flask.refresh_from_db()
+        return flask.to_wash
+
+    give(bench, batch, "Bracken", 2)
+    for number in (1, 2):
+        tell(bench, batch, number, "used-up")
+    assert unwashed() == 0  # used up, but not here
+    tell(bench, batch, 1, "back")
+    tell(bench, batch, 3, "used-up")  # here: it stands here empty
+    assert unwashed() == 2
+    assert "2 here, to be washed" in " ".join(f"{count} {words}" for count, words, _ in places_of(flask))
+    event = bottle_of(batch, 3).events.last()
+    bench.post(reverse("use:undo", args=[batch.pk, 3, event.pk]), {"press": uuid.uuid4()})
+    assert unwashed() == 1
+    page = said(bench.post(reverse("shelf:washed", args=[flask.pk]), follow=True))
+    assert "Flask: It is clean." in page
+    assert unwashed() == 0
+    page = said(bench.post(reverse("shelf:washed", args=[flask.pk]), follow=True))  # and not again
+    assert "clean." not in page
+    form = {"size": "120 mL", "kind": "bottle", "count": "12", "name": "Flask", "top": "cap"}
+    page = said(bench.post(reverse("shelf:item", args=["vessel", flask.pk]), form | {"to_wash": "13"}))
+    assert "There are only 12 of them." in page
+    bench.post(reverse("shelf:item", args=["vessel", flask.pk]), form | {"to_wash": "12"})
+    assert unwashed() == 12

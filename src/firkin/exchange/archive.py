@@ -47,7 +47,7 @@ from firkin.exchange.validation import check, check_formula
 from firkin.formulas.models import Bought, Formula, FormulaLine, FormulaStep, FormulaVersion
 from firkin.search.index import index_anew
 from firkin.season.models import Habits, Need, Product, StandsIn
-from firkin.shelf.models import Material, Movement, Stock, Tool, Vessel, own_materials
+from firkin.shelf.models import LabelPhoto, Material, Movement, Stock, Tool, Vessel, own_materials
 from firkin.ui.photos import bare_jpeg
 
 #: Every table that is a workshop's own, each after those it refers to, with the way from it to its workshop.
@@ -55,6 +55,7 @@ TABLES: dict[str, tuple[type[Bounded], str]] = {
     "materials": (Material, "workshop"),
     "stocks": (Stock, "workshop"),
     "movements": (Movement, "stock__workshop"),
+    "label_photos": (LabelPhoto, "stock__workshop"),
     "tools": (Tool, "workshop"),
     "vessels": (Vessel, "workshop"),
     "formulas": (Formula, "workshop"),
@@ -84,7 +85,7 @@ _LEFT_OUT = {(FormulaVersion, "key")}
 #: Who wrote a row by a file's word stands in the file where any other's name stands.
 SAID_BY = "said_by"
 #: Columns that are files of their own.
-FILES = {(Photo, "jpeg")}
+FILES = {(Photo, "jpeg"), (LabelPhoto, "jpeg")}
 #: More rows than this no bench has: a table that holds more is refused unread.
 MOST_ROWS = {
     **dict.fromkeys(TABLES, 20_000),
@@ -96,6 +97,7 @@ MOST_ROWS = {
         200_000,
     ),
     "photos": 5_000,
+    "label_photos": 5_000,
 }
 #: So many rows are put into the database at a time.
 _AT_A_TIME = 500
@@ -181,7 +183,7 @@ def written(workshop: Workshop) -> Archive:
             plain = {}
             for column in columns(model):
                 if (model, column.name) in FILES:
-                    plain[column.name] = f"{name}/{place + 1}.jpg"
+                    plain[column.name] = f"photos/{'' if model is Photo else f'{name}-'}{place + 1}.jpg"
                     files[plain[column.name]] = (model, row.pk, column.name)
                 else:
                     plain[column.name] = _plain(row, column, places)

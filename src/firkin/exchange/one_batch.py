@@ -13,7 +13,7 @@ _NAME_A_MATERIAL = ("stocks", "formula_lines", "batch_lines")
 
 
 def of_batch(batch: Batch) -> Archive:
-    """A batch with its journal, readings, photos, waits and fillings; its formula, and the bottles and vessels it used.
+    """A batch with its journal, readings, photos, waits and fillings; its formula, the bottles and vessels it used.
 
     Nobody is a member: who wrote what is told by name. Another workshop takes it in beside what it has.
     """
@@ -25,7 +25,8 @@ def of_batch(batch: Batch) -> Archive:
     named = {tables[name][at]["material"] for name in _NAME_A_MATERIAL for at in kept[name]}
     kept["materials"] = {at for at, row in enumerate(tables["materials"]) if row["name"] in named}
     pruned = {name: [_moved(name, tables[name][at], kept) for at in sorted(kept[name])] for name in TABLES}
-    files = {row["jpeg"]: whole.files[row["jpeg"]] for row in pruned["photos"]}
+    pictures = (row["jpeg"] for table in ("photos", "label_photos") for row in pruned[table])
+    files = {name: whole.files[name] for name in pictures}
     return Archive(whole.document | {"members": {}, "tables": pruned}, files)
 
 

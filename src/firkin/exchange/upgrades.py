@@ -14,7 +14,7 @@ from firkin.core.measures import Quantity, Strength
 from firkin.exchange.validation import version_of
 from firkin.shelf.models import grams_of
 
-NAME, VERSION = "firkin-workshop", 5
+NAME, VERSION = "firkin-workshop", 6
 FORMAT = f"{NAME}/{VERSION}"
 Document = dict[str, Any]
 
@@ -124,12 +124,24 @@ def _seasons(document: Document) -> None:
         document["tables"] = {**{name: [] for name in ("habits", "products", "stands_in", "season_needs")}, **tables}
 
 
+def _labels_and_washing(document: Document) -> None:
+    """5 to 6: photos of labels, weights of empty bottles that were guessed, and vessels that want a wash."""
+    tables = document.get("tables")
+    if not isinstance(tables, dict):
+        return
+    document["tables"] = tables = {"label_photos": [], **tables}
+    for name, more in (("stocks", {"tare_guessed": False}), ("vessels", {"to_wash": 0})):
+        if _are_rows(tables.get(name)):
+            tables[name] = [{**more, **row} for row in tables[name]]
+
+
 #: From each version to the next.
 STEPS: dict[int, Callable[[Document], None]] = {
     1: _roles_instruments_and_address,
     2: _ledgers_of_stocks,
     3: _bottles_doses_and_lots,
     4: _seasons,
+    5: _labels_and_washing,
 }
 
 

@@ -263,10 +263,11 @@ class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
 
     class Meta:
         model = Vessel
-        fields = ("name", "kind", "made_of", "top", "count", "inner_diameter_mm")
+        fields = ("name", "kind", "made_of", "top", "count", "to_wash", "inner_diameter_mm")
         labels = {  # noqa: RUF012
             "inner_diameter_mm": "Inner diameter, mm",
             "count": "How many",
+            "to_wash": "To be washed first",
             "kind": "Used",
             "top": "On top",
             "made_of": "Made of",
@@ -276,10 +277,11 @@ class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
             "made_of": Select(),
             "top": Select(),
             "count": number_widget(min="1", max="10000"),
+            "to_wash": number_widget(min="0", max="10000"),
             "inner_diameter_mm": number_widget(min="1", step="0.1"),
         }
 
-    field_order = ("size", "kind", "made_of", "top", "count", "name", "empty", "water", "inner_diameter_mm")
+    field_order = ("size", "kind", "made_of", "top", "count", "to_wash", "name", "empty", "water", "inner_diameter_mm")
 
     def __init__(self, *args: Any, **options: Any) -> None:
         kept: Vessel | None = options.get("instance")
@@ -287,6 +289,16 @@ class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
             there = {"size": f"{kept.volume_mL:.6g} mL", "empty": f"{kept.empty_g:.6g}" if kept.empty_g else ""}
             options["initial"] = there | (options.get("initial") or {})
         super().__init__(*args, **options)
+        if kept is None or not kept.pk:
+            del self.fields["to_wash"]  # what is put on the shelf is clean
+
+    def clean_to_wash(self) -> int:
+        """No more than there are of them."""
+        unwashed: int = self.cleaned_data["to_wash"] or 0
+        count = self.cleaned_data.get("count")
+        if count is not None and unwashed > count:
+            raise ValidationError(f"There are only {count} of them.")
+        return unwashed
 
     def clean(self) -> dict[str, Any]:
         """Its volume as written, or by the water it holds; without a name it goes by what it is and holds."""

@@ -136,6 +136,8 @@ class Stock(StrengthColumns, AmountColumns):
     note = models.CharField(max_length=300, blank=True)
     #: What the empty bottle weighs, g: with it, a bottle on the scale says what is left in it.
     tare_g = models.FloatField(null=True, blank=True, validators=[BASE_UNITS])
+    #: The empty bottle was never weighed: its weight is what a full one weighed, less what it held.
+    tare_guessed = models.BooleanField(default=False)
     used_up = models.BooleanField(default=False)
     #: How dense a powder out of it lies in a scoop, g/mL, by one that was weighed; None: as usual.
     bulk = models.FloatField(null=True, blank=True, validators=[DENSITY])
@@ -245,6 +247,20 @@ class Stock(StrengthColumns, AmountColumns):
         return (self.price * 1000 / Decimal(pure_mL)).quantize(Decimal("0.01")) if pure_mL else None
 
 
+class LabelPhoto(Bounded):
+    """A picture of a stock's label, made small and stripped of what a camera writes into it."""
+
+    stock = models.ForeignKey(Stock, on_delete=models.CASCADE, related_name="label_photos")
+    at = models.DateTimeField(default=timezone.now)
+    jpeg = models.BinaryField()
+
+    class Meta:
+        ordering = ("-at", "-pk")
+
+    def __str__(self) -> str:
+        return f"Label of {self.stock}"
+
+
 class Movement(Bounded):
     """One line of a stock's ledger: so many g in, or with a minus out. Never changed; a correction is another."""
 
@@ -346,9 +362,16 @@ class Vessel(Bounded):
     top = models.CharField(max_length=10, blank=True, choices=top_choices)
     made_of = models.CharField(max_length=10, blank=True, choices=made_of_choices)
     count = models.PositiveIntegerField(default=1, validators=[COUNT])
+    #: So many of them stand here empty and want a wash before anything goes in.
+    to_wash = models.PositiveIntegerField(default=0, validators=[COUNT])
 
     class Meta:
         ordering = ("kind", "-volume_mL")
 
     def __str__(self) -> str:
         return self.name
+
+    def wants_washing(self, more: int) -> None:
+        """So many more of them, or fewer, stand here empty and unwashed; never fewer than none."""
+        sum_ = models.F("to_wash") + more
+        Vessel.objects.filter(pk=self.pk).update(to_wash=functions.Greatest(sum_, 0) if more < 0 else sum_)

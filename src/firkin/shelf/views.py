@@ -21,14 +21,16 @@ from firkin.shelf.buying import BuyForm, as_bought_before, as_fields, purchases_
 from firkin.shelf.dependants import dependants
 from firkin.shelf.forms import CountForm, MaterialForm, StockForm, ToolForm, VesselForm
 from firkin.shelf.listing import StockListForm
-from firkin.shelf.models import Material, Stock, Tool, Vessel
-from firkin.shelf.moves import MoveForm, WeighForm
+from firkin.shelf.models import LabelPhoto, Material, Stock, Tool, Vessel
+from firkin.shelf.moves import LabelPhotoForm, MoveForm, WeighForm
 from firkin.shelf.notices import see
 from firkin.shelf.whereabouts import places_of
 from firkin.ui.fields import material_choices
 from firkin.ui.lists import page_of
-from firkin.ui.photos import bar_code, small_photo
+from firkin.ui.photos import as_picture, bar_code, small_photo
 
+#: So many pictures of a label are shown, the newest.
+MOST_LABELS = 3
 #: So many movements of a ledger stand on a page of it, the newest first.
 MOST_MOVEMENTS = 60
 
@@ -225,6 +227,8 @@ def _item(request: MakerRequest, context: dict[str, Any], filled: dict[str, form
             "weigh_form": WeighForm(stock=there),
             "move_form": MoveForm(stock=there),
             "purchases": purchases_of(there),
+            "photo_form": LabelPhotoForm(),
+            "label_photos": there.label_photos.defer("jpeg")[:MOST_LABELS],
             **page_of(there.movements.order_by("-at", "-pk"), request.GET, MOST_MOVEMENTS),
             **(filled or {}),
         }
@@ -297,6 +301,36 @@ def recount(request: MakerRequest, pk: int) -> HttpResponse:
     else:
         messages.error(request, f"{vessel.name}: count them as a whole number from 0 to 10 000.")
     return redirect("shelf:shelf")
+
+
+@require_POST
+def washed(request: MakerRequest, pk: int) -> HttpResponse:
+    """All of a vessel that stood here unwashed are clean."""
+    vessel = get_object_or_404(Vessel, pk=pk, workshop=request.workshop)
+    if vessel.to_wash:
+        Vessel.objects.filter(pk=vessel.pk).update(to_wash=0)
+        many = "It is" if vessel.to_wash == 1 else f"All {vessel.to_wash} are"
+        messages.success(request, f"{vessel.name}: {many} clean.")
+    return redirect(_back(request))
+
+
+@require_POST
+@once
+def label_photo(request: MakerRequest, pk: int) -> HttpResponse:
+    """A picture of a stock's label is kept with it."""
+    stock = get_object_or_404(Stock, pk=pk, workshop=request.workshop)
+    form = LabelPhotoForm(request.POST, request.FILES)
+    if not form.is_valid():
+        return _item(request, _shown(request, stock), {"photo_form": form})
+    LabelPhoto.objects.create(stock=stock, jpeg=form.cleaned_data["picture"])
+    messages.success(request, f"The label of {stock.name} is kept.")
+    return redirect("shelf:item", "stock", pk)
+
+
+def label_picture(request: MakerRequest, pk: int, photo_pk: int) -> HttpResponse:
+    """One picture of a label, for its workshop only."""
+    found = get_object_or_404(LabelPhoto, pk=photo_pk, stock__pk=pk, stock__workshop=request.workshop)
+    return as_picture(bytes(found.jpeg))
 
 
 @require_POST

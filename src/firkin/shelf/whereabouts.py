@@ -16,4 +16,6 @@ def places_of(vessel: Vessel) -> list[Place]:
     answers: list[tuple[Any, Any]] = where_are.send(Vessel, vessel=vessel)
     found: list[Place] = [place for _, places in answers for place in places or ()]
     empty = vessel.count - sum(count for count, _, _ in found)
-    return [*found, (empty, "here, empty", "")] if empty > 0 else found
+    dirty = max(0, min(vessel.to_wash, empty))
+    here = [(dirty, "here, to be washed", ""), (empty - dirty, "here, empty" if not dirty else "here, clean", "")]
+    return [*found, *(one for one in here if one[0] > 0)]

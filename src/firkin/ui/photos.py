@@ -5,6 +5,7 @@ from typing import Any
 
 import zxingcpp
 from django.core.exceptions import ValidationError
+from django.http import HttpResponse
 from pi_heif import register_heif_opener
 from PIL import Image, ImageOps
 
@@ -54,6 +55,14 @@ def bare_jpeg(stream: Any) -> bytes:
     out = io.BytesIO()
     bare.save(out, "JPEG", quality=82)
     return out.getvalue()
+
+
+def as_picture(jpeg: bytes) -> HttpResponse:
+    """A kept picture as the answer to a request: shown, and taken for nothing but a picture."""
+    response = HttpResponse(jpeg, content_type="image/jpeg")
+    response["Content-Disposition"] = "inline"
+    response["X-Content-Type-Options"] = "nosniff"
+    return response
 
 
 def bar_code(jpeg: bytes) -> str:

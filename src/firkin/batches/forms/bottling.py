@@ -77,7 +77,10 @@ class FillForm(forms.Form):
 
     def _bottle_words(self, bottle: Vessel) -> str:
         top = f" with {bottle.get_top_display()}" if bottle.top else ""
-        return f"{bottle.name}, {bottle.volume_mL:g} mL{top}, {self.empty[bottle]} empty"
+        here = self.empty[bottle]
+        unwashed = min(bottle.to_wash, here)
+        wash = f", {unwashed} of them to be washed" if unwashed else ""
+        return f"{bottle.name}, {bottle.volume_mL:g} mL{top}, {here} empty{wash}"
 
     def clean(self) -> dict[str, Any]:
         """No bottle above its brim, no more than is left of the batch; below its line only when it is meant."""

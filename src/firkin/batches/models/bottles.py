@@ -159,11 +159,15 @@ class Bottle(Bounded):
 
     def follow(self) -> None:
         """Keep beside it what its events come to."""
-        there = self.whereabouts()
+        there, before = self.whereabouts(), self.place
         self.place, self.holder_id = there.place.value, there.holder
         self.given_at, self.opened_at, self.ended_at = there.given, there.opened, there.ended
         self.used, self.loads, self.called, self.dealt = there.used, there.loads, there.called, there.dealt
         self.save()
+        vessel = self.filling.vessel
+        came = (self.place == BottleIs.BACK) - (before == BottleIs.BACK)
+        if vessel is not None and came:
+            vessel.wants_washing(came)
 
 
 class BottleEvent(Bounded):

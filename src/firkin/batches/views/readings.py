@@ -19,6 +19,7 @@ from firkin.batches.views.stages import find_batch, say, shown
 from firkin.core.bench import EntryKind, Progress, reading_words, readings_of, seen_words, series_of
 from firkin.core.catalogue import families
 from firkin.drawings.series import aspect_series
+from firkin.ui.photos import as_picture
 
 
 @once
@@ -122,7 +123,4 @@ def _store(batch: Batch, request: MakerRequest, kind: EntryKind, key: uuid.UUID,
 def photo(request: MakerRequest, pk: int, photo_pk: int) -> HttpResponse:
     """One picture of a batch, for its workshop only."""
     found = get_object_or_404(Photo, pk=photo_pk, batch__pk=pk, batch__workshop=request.workshop)
-    response = HttpResponse(bytes(found.jpeg), content_type="image/jpeg")
-    response["Content-Disposition"] = "inline"
-    response["X-Content-Type-Options"] = "nosniff"
-    return response
+    return as_picture(bytes(found.jpeg))
