@@ -12,6 +12,7 @@ from conftest import WHO_I
 from firkin.batches.models import Batch
 from firkin.core.formula import formula_from_dict, house_formulas, reckon
 from firkin.formulas.models import Formula
+from firkin.ui.lists import A_PAGE
 from steps import said
 
 
@@ -214,3 +215,18 @@ def test_a_formula_is_put_away_and_taken_out_again(bench: Client, landing_rub: F
     assert bench.get(reverse("formulas:sheet", args=[landing_rub.pk])).status_code == 200
     bench.post(there, {"away": "0"})
     assert bench.get(reverse("formulas:book")).context["shelves"]
+
+
+def test_a_thick_book_is_paged_in_a_fixed_number_of_queries_and_found_whole(
+    bench: Client, workshop, maker, django_assert_max_num_queries
+) -> None:
+    for number in range(A_PAGE + 3):
+        Formula.objects.keep(formula_from_dict(WHO_I | {"name": f"Rub {number:03}"}), workshop, maker)
+    address = reverse("formulas:book")
+    with django_assert_max_num_queries(14):
+        first = bench.get(address)
+    assert sum(len(rows) for _, rows in first.context["shelves"]) == A_PAGE
+    assert "Page 1 of 2, 53 in all" in said(first)
+    assert [row.name for _, rows in bench.get(f"{address}?page=2").context["shelves"] for row in rows][-1] == "Rub 052"
+    (rows,) = [rows for _, rows in bench.get(f"{address}?q=052").context["shelves"]]
+    assert [row.name for row in rows] == ["Rub 052"]

@@ -366,3 +366,17 @@ def test_a_bottle_that_came_back_empty_wants_a_wash_until_it_is_washed(
     assert "There are only 12 of them." in page
     bench.post(reverse("shelf:item", args=["vessel", flask.pk]), form | {"to_wash": "12"})
     assert unwashed() == 12
+
+
+def test_an_open_bottle_is_used_up_from_the_bench_in_one_press(bench: Client, batch: Batch) -> None:
+    for number in (3, 2):
+        tell(bench, batch, number, "opened")
+    tell(bench, batch, 1, "used-up")
+    page = bench.get("/")
+    assert [one.number for one in page.context["in_use"]] == [3, 2]
+    press = {"kind": "used-up", "back": "bench", "press": uuid.uuid4()}
+    answer = bench.post(reverse("use:tell", args=[batch.pk, 3]), press)
+    assert answer["Location"] == "/"
+    again = said(bench.post(reverse("use:tell", args=[batch.pk, 3]), press | {"press": uuid.uuid4()}, follow=True))
+    assert "cannot be used up now" in again
+    assert [one.number for one in bench.get("/").context["in_use"]] == [2]

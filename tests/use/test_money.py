@@ -13,8 +13,8 @@ from conftest import WHO_I
 from firkin.batches.models import Batch, Filling, bottles_of, told_of
 from firkin.core.formula import formula_from_dict
 from firkin.core.use import LEAST_POINTS, BottleEventKind
-from firkin.shelf.models import Stock
-from firkin.use.worth import Costed, against, used_mL
+from firkin.shelf.models import Movement, Stock
+from firkin.use.worth import SEASON_D, Costed, against, lost_beside, used_mL
 from steps import begin, make_as_planned, said
 
 pytestmark = pytest.mark.django_db
@@ -133,3 +133,23 @@ def test_only_alcohol_has_a_price_of_its_pure_litre(bench: Client, workshop, mak
         make_as_planned(bench, batch)
         told = Costed(Batch.objects.get(pk=batch.pk)).of_a_pure_litre
         assert told == (None if price is None else pytest.approx(price, rel=1e-3))
+
+
+def test_what_was_spilled_beside_a_batch_is_told_by_itself(bench: Client, workshop, soap: Batch) -> None:
+    """50 g of borax at 5.00 for 500 g are 0.50; what is given away is not lost, what is older is of another season."""
+    borax = Stock.objects.get(material="borax")
+    address = reverse("use:money", args=[soap.version.formula_id])
+    assert "Lost beside" not in said(bench.get(address))
+    borax.move(Movement.Kind.GIVEN, -30.0)
+    stock(workshop, "citric-acid", "5.00", 500.0).move(Movement.Kind.SPILLED, -100.0)  # none of this formula's
+    borax.move(Movement.Kind.SPILLED, -50.0)
+    old = borax.move(Movement.Kind.SPILLED, -60.0)
+    Movement.objects.filter(pk=old.pk).update(at=timezone.now() - timedelta(days=SEASON_D + 1))
+    page = said(bench.get(address))
+    assert "Lost beside its batches: 0.50 EUR" in page
+    assert "50 g of borax spilled" in page
+    assert "60 g" not in page
+    Stock.objects.filter(pk=borax.pk).update(price=None)
+    lost = lost_beside(soap.version.formula)
+    assert lost is not None
+    assert (lost.total, lost.what, lost.unpriced) == (0.0, (), ("50 g of borax spilled",))

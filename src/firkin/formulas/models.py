@@ -29,6 +29,12 @@ class FormulaQuerySet(models.QuerySet["Formula"]):
         """For a list of the book: everything its rows show, in a fixed number of queries."""
         return self.prefetch_related("versions__lines", "versions__steps").select_related("workshop")
 
+    def by_family(self) -> "FormulaQuerySet":
+        """In the order of the families, and by name."""
+        order = {key: place for place, key in enumerate(families())}
+        whens = [models.When(family=key, then=place) for key, place in order.items()]
+        return self.order_by(models.Case(*whens, default=len(order), output_field=models.IntegerField()), "name")
+
     def in_use(self) -> "FormulaQuerySet":
         """Without those put away."""
         return self.filter(put_away_at=None)

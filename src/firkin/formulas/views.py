@@ -45,6 +45,7 @@ from firkin.shelf.costs import Cost, cost_on_hand, costs_of_a_dose
 from firkin.shelf.models import bottles_that_foam, kitchens_of, own_materials
 from firkin.shelf.on_hand import Shelf, on_hand_g
 from firkin.ui.fields import material_choices, whole_number
+from firkin.ui.lists import page_of
 from firkin.ui.signing import signed
 
 
@@ -83,23 +84,21 @@ class Row:
 def book(request: MakerRequest) -> HttpResponse:
     """The maker's formulas and the house formulas by family, found by words."""
     own = own_materials(request.workshop.pk)
-    mine = [
-        Row(
-            kept.name,
-            reverse("formulas:sheet", args=[kept.pk]),
-            kept.tags,
-            kept.current.as_core(own),
-            kept.last_made_at,
-            kept.last_verdict,
-        )
-        for kept in Formula.objects.filter(workshop=request.workshop).in_use().book()
-    ]
+
+    def row_of(kept: Formula) -> Row:
+        address = reverse("formulas:sheet", args=[kept.pk])
+        return Row(kept.name, address, kept.tags, kept.current.as_core(own), kept.last_made_at, kept.last_verdict)
+
+    asked = request.GET.get("q", "")[:100]
+    kept = Formula.objects.filter(workshop=request.workshop).in_use().book().by_family()
+    mine = page_of([row for row in map(row_of, kept) if row.says(asked)] if asked else kept, request.GET)
+    shown = list(mine["page"]) if asked else [row_of(one) for one in mine["page"]]
     house = [
         Row(one.formula.name, reverse("formulas:house", args=[one.id]), ", ".join(one.tags), one.formula)
         for one in house_formulas().values()
     ]
-    asked = request.GET.get("q", "")[:100]
-    context: dict[str, object] = {"shelves": _by_family(mine, asked), "house": _by_family(house, asked), "asked": asked}
+    context: dict[str, object] = {"shelves": _by_family(shown, asked), "house": _by_family(house, asked), **mine}
+    context |= {"asked": asked}
     context["away"] = Formula.objects.filter(workshop=request.workshop, put_away_at__isnull=False)
     template = "formulas/book_shelves.html" if request.htmx else "formulas/book.html"
     return render(request, template, context)

@@ -18,7 +18,7 @@ from django.utils import timezone
 from firkin.accounts.middleware import MakerRequest
 from firkin.accounts.models import Role, Workshop
 from firkin.accounts.unsent import sign_in_first, unsent
-from firkin.batches.models import Batch, Due, Recall
+from firkin.batches.models import Batch, Bottle, Due, Recall
 from firkin.batches.views.stages import free_words
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import HouseFormula, house_formulas
@@ -33,6 +33,8 @@ from firkin.use.standing import standings
 
 #: So many remarks about the shelf stand on the Bench at a time.
 MOST_NOTICES = 4
+#: So many open bottles stand on the Bench, those opened longest.
+MOST_IN_USE = 6
 #: What runs out within so many days is said: long enough to make more, a rest of 72 hours counted.
 RUNS_OUT_D = 14.0
 #: So many formulas stand on the Bench; a shorter book is filled up with house formulas.
@@ -75,6 +77,7 @@ def bench(request: MakerRequest) -> HttpResponse:
             "season": soon_of(request.workshop),
             "recalls": Recall.objects.filter(workshop=request.workshop, closed_at=None),
             "runs_out": [one for one in standings(request.workshop) if one.days and one.days[1] <= RUNS_OUT_D],
+            "in_use": Bottle.objects.of_workshop(request.workshop).in_use()[:MOST_IN_USE],
             "house": _to_begin_with(first) if len(formulas) < MOST_FORMULAS else [],
             "now": now,
         },

@@ -40,7 +40,7 @@ class ListForm(forms.Form):
         return rows.order_by(*columns)
 
 
-def page_of(rows: "QuerySet[Any]", query: QueryDict, size: int = A_PAGE) -> dict[str, Any]:
+def page_of(rows: "QuerySet[Any] | list[Any]", query: QueryDict, size: int = A_PAGE) -> dict[str, Any]:
     """A page of rows, and the rest of the address for its links; the nearest page for one that is not there."""
     page: Page[Any] = Paginator(rows, size).get_page(query.get("page"))
     others = query.copy()

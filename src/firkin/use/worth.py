@@ -10,9 +10,11 @@ from firkin.batches.costs import cost_of_batch
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, Bottle
 from firkin.core.densities import ALCOHOLS
+from firkin.core.measures import Quantity, weight_words
 from firkin.core.questions import Dose, a_or_an, dose_of, whole_mL
 from firkin.formulas.models import Bought, Formula
 from firkin.shelf.costs import Cost
+from firkin.shelf.models import Movement
 
 #: A season, days (common practice, no source).
 SEASON_D = 182
@@ -70,6 +72,38 @@ class Costed:
             else:
                 found[name] = (found.get(name) or 0.0) + grams * price
         return sorted(found.items(), key=lambda one: -(one[1] or 0.0))
+
+
+@dataclass(frozen=True, slots=True)
+class Lost:
+    """What of a formula's materials went nowhere: spilled or thrown away beside any batch, at what it cost."""
+
+    total: float
+    what: tuple[str, ...]
+    unpriced: tuple[str, ...]
+
+
+def lost_beside(formula: Formula, now: datetime | None = None) -> Lost | None:
+    """What was spilled or thrown away of its materials in a season, outside of its batches; None where nothing was."""
+    since = (now or timezone.now()) - timedelta(days=SEASON_D)
+    rows = Movement.objects.filter(
+        stock__workshop=formula.workshop,
+        stock__material__in={line.material.written for line in formula.current.as_core().lines},
+        kind__in=(Movement.Kind.SPILLED, Movement.Kind.THROWN),
+        at__gte=since,
+    ).select_related("stock")
+    known, what, unpriced = 0.0, [], []
+    for row in rows:
+        stock, price = row.stock, row.stock.price_of_a_gram
+        full = stock.grams_of(stock.amount)
+        size = Quantity(-row.mass_g * stock.amount.value / full, stock.amount.unit) if full else None
+        how = f"{size.words if size else weight_words(-row.mass_g)} of {stock.name} {row.get_kind_display()}"
+        if price is None:
+            unpriced.append(how)
+        else:
+            known += -row.mass_g * price
+            what.append(how)
+    return Lost(known, tuple(what), tuple(unpriced)) if what or unpriced else None
 
 
 @dataclass(frozen=True, slots=True)

@@ -72,6 +72,10 @@ class BottleQuerySet(models.QuerySet["Bottle"]):
         mine = self.filter(workshop=workshop, filling__taken_back_at=None)
         return mine.select_related("filling__batch__version__formula", "filling__vessel", "holder")
 
+    def in_use(self) -> Self:
+        """Opened and not finished, those opened longest first."""
+        return self.filter(place__in=(BottleIs.STORE, BottleIs.OUT), opened_at__isnull=False).order_by("opened_at")
+
     def out(self) -> Self:
         """With somebody, with something in them."""
         return self.filter(place=BottleIs.OUT)

@@ -16,6 +16,10 @@ from firkin.batches.views.stages import find_batch, shown
 from firkin.core.bench import EntryKind, Progress
 from firkin.core.errors import CannotReckon
 from firkin.drawings.label import FORMATS, LabelText, label_pdf, label_svg
+from firkin.ui.lists import page_of
+
+#: So many batches stand on a page that prints sheets.
+A_SHEET_PAGE = 40
 
 
 def _address(request: MakerRequest, batch: Batch, number: int = 0) -> str:
@@ -108,7 +112,9 @@ def _file(body: str | bytes, name: str, kind: str) -> HttpResponse:
 def sheets(request: MakerRequest) -> HttpResponse:
     """Sheets of labels: how many of which batches, on what, from which place of the first sheet on."""
     with_bottles = Batch.objects.filter(workshop=request.workshop, fillings__taken_back_at=None, fillings__isnull=False)
-    batches = list(with_bottles.filter(bad_since=None).exclude(state__in=("used", "discarded")).distinct().whole()[:40])
+    there = with_bottles.filter(bad_since=None).exclude(state__in=("used", "discarded")).distinct().whole()
+    page = page_of(there, request.GET, A_SHEET_PAGE)
+    batches = list(page["page"])
     form = SheetForm(request.GET if "size" in request.GET else None, batches=batches)
     if form.is_bound and form.is_valid():
         size = FORMATS[form.cleaned_data["size"]]
@@ -120,4 +126,4 @@ def sheets(request: MakerRequest) -> HttpResponse:
             return _file(label_pdf(labels, size, form.cleaned_data["start"]), "sheets", "pdf")
         except CannotReckon as error:
             form.add_error("size", str(error))
-    return render(request, "batches/label_sheets.html", {"form": form, "batches": batches})
+    return render(request, "batches/label_sheets.html", {"form": form, "batches": batches, **page})

@@ -222,7 +222,7 @@ def tell(request: MakerRequest, pk: int, number: int) -> HttpResponse:
         messages.error(request, str(error))
     else:
         messages.success(request, said)
-    return redirect("use:bottle", pk, number)
+    return redirect("bench") if request.POST.get("back") == "bench" else redirect("use:bottle", pk, number)
 
 
 def _refill(request: MakerRequest, there: Bottle) -> str:

@@ -14,7 +14,7 @@ from firkin.drawings.series import number_series
 from firkin.formulas.models import Bought, Formula
 from firkin.ui.templatetags.ui import money as in_money
 from firkin.use.forms import BoughtForm
-from firkin.use.worth import MOST_BATCHES, SEASON_D, Costed, against
+from firkin.use.worth import MOST_BATCHES, SEASON_D, Costed, against, lost_beside
 
 
 @once
@@ -42,6 +42,7 @@ def money(request: MakerRequest, pk: int) -> HttpResponse:
         "of_bottles": _of_bottles(newest) if newest else [],
         "against": [against(one, newest) for one in formula.bought.all()],
         "season": SEASON_D,
+        "lost": lost_beside(formula),
     }
     return render(request, "use/money.html", context)
 
