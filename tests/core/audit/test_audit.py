@@ -195,6 +195,21 @@ def test_a_fix_applied_takes_its_finding_away(rule: str, bad: Formula, good: For
             )
 
 
+def test_what_each_rule_says_of_its_mix_is_as_kept() -> None:
+    """One line a mix: of which lines, why, what would do, and what the press makes of it."""
+    lines = []
+    for rule, bad, _ in CASES:
+        for finding in audit(reckon(bad)):
+            if finding.rule != rule:
+                continue
+            fixed = finding.fixed
+            makes = "no press" if fixed is None else ", ".join(f"{line.amount} {line.material.id}" for line in fixed.lines)
+            size = f", makes {fixed.make}" if fixed is not None and fixed.make is not None else ""
+            where = " ".join(str(at + 1) for at in finding.lines) or "-"
+            lines.append(f"{finding.severity} {rule} [{where}] {finding.text} {finding.fix} => {makes}{size}")
+    same_as_kept(Path(__file__).parent / "rules.txt", {"what each rule says": "\n".join(lines)})
+
+
 def test_most_findings_can_be_fixed_with_one_press() -> None:
     found = {finding.rule: finding.fixed for _, bad, _ in CASES for finding in audit(reckon(bad))}
     assert sum(fixed is not None for fixed in found.values()) >= 30
