@@ -351,3 +351,46 @@ def test_a_strength_that_was_left_over_is_offered_and_taken_or_not(bench: Client
     assert "line-unsure" not in rules(plain)
     for press in ("strong-chip-9", "both-chip-999"):  # no such chip
         assert bench.post(PAGE, again(asked, press)).status_code == 200
+
+
+ASKED_OF = (
+    "I mix 500 ml of water and 20 g of salt. My brother swears by bleach in his. "
+    "The man next door swears by spirits of salt."
+)
+
+
+def heard(answer) -> list[tuple[str, bool]]:
+    return [(one.said, one.sure) for one in answer.context["check"].dangers]
+
+
+def test_dangers_that_were_only_named_are_asked_about_one_by_one(bench: Client) -> None:
+    answer = read(bench, ASKED_OF, whose="metric")
+    named = [said for said, _ in heard(answer)]
+    assert len(named) == 2
+    carried = {"danger": list(answer.context["check"].dangers_kept)}
+    junk = {"danger": ["{", '["glitter", true]', *carried["danger"]]}
+    assert heard(bench.post(PAGE, again(answer, "look", **junk))) == heard(
+        answer
+    )  # what did not arrive whole is passed
+    goes_in = bench.post(PAGE, again(answer, "in-danger-1", **carried))
+    assert heard(goes_in) == [heard(answer)[0], (named[1], True)]
+    out = bench.post(PAGE, again(answer, "out-danger-0", **carried))
+    assert heard(out) == heard(answer)[1:]
+    kept = {"danger": list(goes_in.context["check"].dangers_kept)}
+    assert heard(bench.post(PAGE, again(goes_in, "look", **kept)))[1] == (named[1], True)
+    assert heard(bench.post(PAGE, again(answer, "in-danger-9", **carried))) == heard(answer)  # there is no tenth
+
+
+def test_a_chip_that_may_only_be_talked_of_stays_so_without_an_amount(bench: Client) -> None:
+    answer = read(bench, "3 parts 90 % isopropyl alcohol to 1 part aloe")
+    asked = bench.post(PAGE, again(answer, "look", talked=["", "on"], amount=["3 part", ""]))
+    assert [line.claims.talked for line in asked.context["check"]._lines()] == [False, True]
+    sure = bench.post(PAGE, again(asked, "in-chip-1"))
+    assert [line.claims.talked for line in sure.context["check"]._lines()] == [False, False]
+
+
+def test_only_a_missing_amount_has_no_line_of_its_own_among_the_findings(bench: Client) -> None:
+    answer = read(bench, "100 ml bleach 5 %, 100 ml vinegar and glycerin")
+    lines = {one.rule: one.lines for one in answer.context["check"].findings}
+    assert lines["line-not-measured"] == ()
+    assert any(places for rule, places in lines.items() if rule != "line-not-measured")

@@ -192,3 +192,26 @@ def test_the_usual_steps_are_written_out_to_be_changed(bench: Client, gel: Formu
     assert doing == ["pour", "pour", "pour", "top up", "mix", "quarantine"]
     assert page.context["editor"].formula.lines == formula_from_dict(WHO_I).lines
     assert Formula.objects.count() == 1
+
+
+def test_a_fix_leaves_the_name_the_tags_and_what_was_changed_as_they_were_typed(bench: Client, gel: Formula) -> None:
+    amounts = [str(line.amount) for line in gel.current.as_core().lines]
+    strong = press(bench, gel, "look", **{"amount": [*amounts[:2], "850 mL", "q.s."]})
+    found = [one for one in strong.context["findings"] if one.fixed is not None]
+    assert found
+    act = f"fix-{fix_key(found[0], strong.context['result'])}"
+    typed = {"name": "Quay gel", "tags": "gel, winter", "change": "less of the thickener"}
+    fixed = press(bench, gel, act, **{"amount": [*amounts[:2], "850 mL", "q.s."]}, **typed)
+    head = fixed.context["editor"].head
+    assert {name: head[name].value() for name in typed} == typed
+
+
+def test_phase_note_and_the_word_of_a_dose_are_saved(bench: Client, gel: Formula) -> None:
+    count = len(gel.current.as_core().lines)
+    more = {"phase": ["A"] * count, "note": ["stir well"] + [""] * (count - 1), "dose": "3 mL per use"}
+    press(bench, gel, "save", **more)
+    gel.refresh_from_db()
+    kept = Formula.objects.get(pk=gel.pk).current.as_core()
+    assert [line.phase for line in kept.lines] == ["A"] * count
+    assert kept.lines[0].note == "stir well"
+    assert (str(kept.dose), kept.dose_of) == ("3 mL", "use")

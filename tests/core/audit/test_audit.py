@@ -203,7 +203,9 @@ def test_what_each_rule_says_of_its_mix_is_as_kept() -> None:
             if finding.rule != rule:
                 continue
             fixed = finding.fixed
-            makes = "no press" if fixed is None else ", ".join(f"{line.amount} {line.material.id}" for line in fixed.lines)
+            makes = (
+                "no press" if fixed is None else ", ".join(f"{line.amount} {line.material.id}" for line in fixed.lines)
+            )
             size = f", makes {fixed.make}" if fixed is not None and fixed.make is not None else ""
             where = " ".join(str(at + 1) for at in finding.lines) or "-"
             lines.append(f"{finding.severity} {rule} [{where}] {finding.text} {finding.fix} => {makes}{size}")
