@@ -2,6 +2,7 @@
 
 import io
 import re
+from pathlib import Path
 
 import pytest
 from django.test import Client
@@ -9,7 +10,11 @@ from PIL import Image
 from pypdf import PdfReader
 
 from firkin.accounts.models import User
-from firkin.batches.models import Batch, Entry, Photo
+from firkin.batches.making import Making
+from firkin.batches.models import Batch, Entry, Photo, State
+from firkin.batches.record import _after, _journal, _mind
+from firkin.drawings.document import Grid, Paragraph
+from kept import same_as_kept
 from quay import lantern_quay
 from steps import said
 
@@ -70,3 +75,32 @@ def test_whatever_was_written_the_file_opens(quay: Client, text: str) -> None:
     answer = quay.get(f"/batches/{batch.pk}/record.pdf")
     assert answer.status_code == 200
     assert PdfReader(io.BytesIO(answer.content)).pages
+
+
+def test_what_stands_behind_the_amounts_is_as_kept(quay: Client) -> None:
+    """Costs, what was filled, readings, cautions: of a rub, of what is cut with water, of what has no price for a line.
+
+    Days are those of the demo, and masked.
+    """
+    sections = {}
+    for batch in Batch.objects.whole().order_by("number"):
+        making = Making(batch)
+        parts = [*_after(making), *_mind(making)]
+        words = [part.words for part in parts if isinstance(part, Paragraph)]
+        words += [" | ".join(row) for part in parts if isinstance(part, Grid) for row in part.rows]
+        sections[f"{batch.code} {batch.name}"] = re.sub(
+            r"\d+ (?:Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec)( \d{4})?(, \d\d:\d\d)?|\d\d:\d\d",
+            "#",
+            "\n".join(words),
+        )
+    same_as_kept(Path(__file__).parent / "records.txt", sections)
+
+
+def test_an_entry_that_was_undone_says_so_in_the_file(quay: Client) -> None:
+    batch = Batch.objects.filter(state=State.MAKING).first()
+    assert batch is not None
+    assert "(undone)" not in text_of(quay.get(f"/batches/{batch.pk}/record.pdf").content)
+    quay.post(f"/batches/{batch.pk}/make/undo/", {"entry": batch.progress().last.number})
+    (journal,) = [part for part in _journal(batch) if isinstance(part, Grid)]
+    undone = [row for row in journal.rows if any("(undone)" in cell for cell in row)]
+    assert len(undone) == 1
