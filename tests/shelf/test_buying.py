@@ -1,9 +1,11 @@
 """Stock in: a line off a label, a bar code seen before, and the remarks about what stands on the shelf."""
 
 import io
+import subprocess
 import uuid
 from datetime import timedelta
 from decimal import Decimal
+from pathlib import Path
 
 import pytest
 import segno
@@ -12,15 +14,23 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from django.urls import reverse
 from django.utils import timezone
-from PIL import Image
+from PIL import Image, ImageDraw, ImageFont
 
+from firkin import drawings
 from firkin.core.catalogue import aged, find, too_old
 from firkin.core.measures import Strength
+from firkin.shelf import printed
 from firkin.shelf.models import Movement, Stock
 from firkin.shelf.notices import notices
 from steps import said
 
 pytestmark = [pytest.mark.django_db, pytest.mark.usefixtures("in_the_zone_of_the_workshop")]
+
+
+def picture_of(image: Image.Image) -> SimpleUploadedFile:
+    out = io.BytesIO()
+    image.save(out, "JPEG")
+    return SimpleUploadedFile("label.jpg", out.getvalue())
 
 
 def read(client: Client, line: str):
@@ -232,3 +242,50 @@ def test_a_vessels_size_by_the_water_it_holds_and_where_its_pieces_are(bench: Cl
     assert vessel.volume_mL == pytest.approx(500.0, abs=0.5)
     page = said(bench.get(reverse("shelf:item", args=["vessel", vessel.pk])))
     assert "here, empty" in page.split("Where they are")[1]
+
+
+def test_what_is_printed_on_a_label_is_read_and_shown_and_nothing_is_stored(
+    bench: Client, workshop, monkeypatch
+) -> None:
+    monkeypatch.setattr(printed, "can_read", lambda: True)
+    monkeypatch.setattr(printed, "text_of", lambda jpeg: "Isopropyl alcohol 91 % v/v 946 mL 6.99")
+    answer = bench.post(reverse("shelf:buy"), {"picture": picture_of(Image.new("RGB", (300, 200), "white"))})
+    form = answer.context["form"]
+    assert [form[name].value() for name in ("material", "strength", "size")] == ["Isopropanol", "91 % v/v", "946 mL"]
+    assert "Check every field against the label." in said(answer)
+    assert not Stock.objects.filter(workshop=workshop).exists()
+    monkeypatch.setattr(printed, "text_of", lambda jpeg: "")
+    page = said(bench.post(reverse("shelf:buy"), {"picture": picture_of(Image.new("RGB", (300, 200), "white"))}))
+    assert "Nothing could be read off that picture." in page
+
+
+def test_without_the_extra_a_picture_without_a_bar_code_says_what_to_do(bench: Client, monkeypatch) -> None:
+    monkeypatch.setattr(printed, "can_read", lambda: False)
+    page = said(bench.post(reverse("shelf:buy"), {"picture": picture_of(Image.new("RGB", (300, 200), "white"))}))
+    assert "No bar code found." in page
+    assert "type what the label says" in page
+
+
+def test_a_reader_that_fails_or_takes_too_long_reads_nothing(monkeypatch) -> None:
+    class Ended:
+        returncode, stdout = 1, b"no json"
+
+    monkeypatch.setattr(subprocess, "run", lambda *_, **__: Ended())
+    assert printed.text_of(b"jpeg") == ""
+
+    def late(*_: object, **__: object) -> None:
+        raise subprocess.TimeoutExpired("read", 30)
+
+    monkeypatch.setattr(subprocess, "run", late)
+    assert printed.text_of(b"jpeg") == ""
+
+
+@pytest.mark.skipif(not printed.can_read(), reason="the extra “camera” is not installed")
+def test_a_drawn_label_is_read_by_the_extra() -> None:
+    label = Image.new("RGB", (900, 500), "white")
+    font = ImageFont.truetype(str(Path(drawings.__file__).parent / "fonts" / "source-sans-3-400.ttf"), 48)
+    for row, words in enumerate(("Isopropyl alcohol", "91 % v/v", "946 mL", "6.99")):
+        ImageDraw.Draw(label).text((60, 40 + 110 * row), words, fill="black", font=font)
+    out = io.BytesIO()
+    label.save(out, "JPEG")
+    assert printed.text_of(out.getvalue()) == "Isopropyl alcohol 91 % v/v 946 mL 6.99"

@@ -17,6 +17,7 @@ from django.views.decorators.http import require_POST
 
 from firkin.accounts.middleware import MakerRequest
 from firkin.accounts.presses import once
+from firkin.shelf import printed
 from firkin.shelf.buying import BuyForm, as_bought_before, as_fields, purchases_of, read_line
 from firkin.shelf.dependants import dependants
 from firkin.shelf.forms import CountForm, MaterialForm, StockForm, ToolForm, VesselForm
@@ -125,7 +126,7 @@ def buy(request: MakerRequest) -> HttpResponse:
     """Stock in: a line off a label, or a picture of its bar code, read and shown; confirmed, it is on the shelf."""
     then = request.POST.get("then", "") or request.GET.get("then", "")  # the Bench of a new workshop goes on there
     context: dict[str, Any] = {"line": request.GET.get("line", "")[:300].strip(), "then": then == "bench"}
-    context["materials"] = material_choices()
+    context |= {"materials": material_choices(), "reads_labels": printed.can_read()}
     if request.method == "POST" and "put" in request.POST:
         form = BuyForm(request.POST, workshop=request.workshop)
         if form.is_valid():
@@ -139,7 +140,7 @@ def buy(request: MakerRequest) -> HttpResponse:
             return redirect("bench" if then == "bench" else "shelf:shelf")
         return render(request, "shelf/buy.html", context | {"form": form, "line": form["wording"].value() or ""})
     if request.method == "POST" and request.FILES.get("picture"):
-        return _by_bar_code(request, context)
+        return _by_picture(request, context)
     if context["line"]:
         label = read_line(context["line"], request.workshop)
         context |= {"unread": label.unread, "label": label}
@@ -147,17 +148,19 @@ def buy(request: MakerRequest) -> HttpResponse:
     return render(request, "shelf/buy.html", context)
 
 
-def _by_bar_code(request: MakerRequest, context: dict[str, Any]) -> HttpResponse:
-    """A picture of a package: its bar code brings back what was bought with it last."""
+def _by_picture(request: MakerRequest, context: dict[str, Any]) -> HttpResponse:
+    """A picture of a package: its bar code brings back what was bought with it last, else what is printed is read."""
     try:
-        code = bar_code(small_photo(request.FILES["picture"]))
+        picture = small_photo(request.FILES["picture"])
+        code = bar_code(picture)
     except ValidationError as error:
         return render(request, "shelf/buy.html", context | {"trouble": error.messages[0]})
     if not code:
-        return render(
-            request, "shelf/buy.html", context | {"trouble": "No bar code found. Go closer, with more light."}
-        )
+        return _as_printed(request, context, picture)
     before = as_bought_before(request.workshop, code)
+    line = printed.text_of(picture) if before is None and printed.can_read() else ""
+    if line:
+        return _as_read(request, context, line, code)
     said = (
         "Bought before. Check size and price."
         if before
@@ -165,6 +168,27 @@ def _by_bar_code(request: MakerRequest, context: dict[str, Any]) -> HttpResponse
     )
     form = BuyForm(initial=before or {"bar_code": code, "count": 1}, workshop=request.workshop)
     return render(request, "shelf/buy.html", context | {"form": form, "said": said})
+
+
+def _as_printed(request: MakerRequest, context: dict[str, Any], picture: bytes) -> HttpResponse:
+    """What is printed on a label, where it can be read here: through the same reader, and shown to be confirmed."""
+    if not printed.can_read():
+        trouble = "No bar code found. Go closer, with more light, or type what the label says."
+        return render(request, "shelf/buy.html", context | {"trouble": trouble})
+    line = printed.text_of(picture)
+    if not line:
+        trouble = "Nothing could be read off that picture. Go closer, with more light, or type what the label says."
+        return render(request, "shelf/buy.html", context | {"trouble": trouble})
+    return _as_read(request, context, line)
+
+
+def _as_read(request: MakerRequest, context: dict[str, Any], line: str, code: str = "") -> HttpResponse:
+    """What was read off a picture, in the fields, to be looked at."""
+    label = read_line(line, request.workshop)
+    said = "Read off the picture. Check every field against the label."
+    more = {"line": line, "unread": label.unread, "label": label, "said": said}
+    form = BuyForm(initial=as_fields(label, line) | {"bar_code": code}, workshop=request.workshop)
+    return render(request, "shelf/buy.html", context | more | {"form": form})
 
 
 @require_POST
