@@ -10,7 +10,7 @@ from conftest import WHO_I
 from firkin.batches.models import Batch, Bottle, BottleEvent, Filling, Recall, State
 from firkin.core.formula import formula_from_dict
 from firkin.shelf.models import Stock, Vessel
-from firkin.use.tracing import batches_of, lots_in, same_lot
+from firkin.use.tracing import batches_of, lots_in, reached, same_lot
 from steps import begin, make_as_planned, said
 
 pytestmark = pytest.mark.django_db
@@ -134,3 +134,37 @@ def test_a_bad_batch_prints_no_label_goes_nowhere_and_says_so_everywhere(bench: 
     bench.post(reverse("use:good_again", args=[bad.pk]))
     assert bench.get(reverse("batches:label_pdf", args=[bad.pk])).status_code == 200
     assert batches[0].bad_since is None
+
+
+def test_a_doubt_follows_what_was_kept_back_to_start_the_next_and_the_one_after(bench: Client, workshop, maker) -> None:
+    """Sugar of one lot into a ferment, a starter of it into a second, and one of that into a third."""
+    sugar = Stock(workshop=workshop, material="raw-sugar", name="Sugar", lot="S-1", amount_value=5.0, amount_unit="kg")
+    sugar.save()
+    chain: list[Batch] = []
+    starter: Stock | None = None
+    for _ in range(3):
+        first = (
+            {"material": "ferment-starter", "amount": "50 mL"}
+            if starter
+            else {"material": "raw-sugar", "amount": "100 g"}
+        )
+        lines = [first, {"material": "citrus-peel", "amount": "300 g"}, {"material": "water", "amount": "1 L"}]
+        ferment = formula_from_dict(
+            {"format": "firkin-formula/1", "name": "Ferment", "family": "ferment", "lines": lines}
+        )
+        batch = begin(ferment, workshop, maker, "1.3 L")
+        batch.lines.filter(material=first["material"]).update(stock=starter or sugar)
+        make_as_planned(bench, batch)
+        batch.refresh_from_db()
+        if batch.state == State.RESTING:
+            batch.release(maker, "for the test")
+        bench.post(reverse("batches:keep_starter", args=[batch.pk]), {"amount": "100 mL", "press": uuid.uuid4()})
+        chain.append(batch)
+        starter = Stock.objects.filter(material="ferment-starter").order_by("-pk").first()
+        assert starter is not None
+        assert starter.lot == batch.code
+    assert [one.batch for one in reached([sugar])] == chain
+    assert [one.batch for one in reached([], chain[1])] == chain[1:]
+    assert [one.batch for one in reached([], chain[2])] == chain[2:]
+    Stock.objects.filter(lot=chain[0].code).update(lot="")  # kept back before its lot was written down
+    assert [one.batch for one in reached([sugar])] == chain

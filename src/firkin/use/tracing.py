@@ -6,7 +6,7 @@ from django.db import models, transaction
 from django.utils import timezone
 
 from firkin.accounts.models import User, Workshop
-from firkin.batches.models import Batch, Bottle, Recall, bottles_of, told_of
+from firkin.batches.models import STARTER_MATERIAL, Batch, Bottle, Recall, bottles_of, told_of
 from firkin.core.use import BottleEventKind
 from firkin.shelf.models import Stock
 
@@ -42,10 +42,22 @@ def batches_of(stocks: list[Stock]) -> list[tuple[Batch, float]]:
     return [(batch, batch.drawn_g) for batch in rows]  # type: ignore[attr-defined]
 
 
+def starters_of(batch: Batch) -> list[Stock]:
+    """What was kept back of a batch to start others with: its code is their lot, or stands in their name."""
+    mine = Stock.objects.filter(workshop=batch.workshop_id, material=STARTER_MATERIAL)
+    return list(mine.filter(models.Q(lot=batch.code) | models.Q(name=f"Starter from {batch.code}")))
+
+
 def reached(stocks: list[Stock], batch: Batch | None = None) -> list[Reached]:
-    """What a doubt about stocks, or about one batch, reaches."""
-    found = [(batch, 0.0)] if batch is not None else batches_of(stocks)
-    return [Reached(one, grams, tuple(bottles_of(one))) for one, grams in found]
+    """What a doubt about stocks, or one batch, reaches; by what was kept back of a batch, also those it started."""
+    waiting = [(batch, 0.0)] if batch is not None else batches_of(stocks)
+    found: dict[int, tuple[Batch, float]] = {}
+    while waiting:
+        one, grams = waiting.pop(0)
+        if one.pk not in found:
+            found[one.pk] = one, grams
+            waiting += batches_of(starters_of(one))
+    return [Reached(one, grams, tuple(bottles_of(one))) for one, grams in found.values()]
 
 
 def lots_in(batch: Batch) -> list[tuple[Stock, float]]:

@@ -3,6 +3,7 @@
 from firkin.batches.models.batch import FILLING_H, Batch, BatchLine, BatchQuerySet, State
 from firkin.batches.models.bottles import (
     NAMELESS,
+    STARTER_MATERIAL,
     Bottle,
     BottleEvent,
     Holder,
@@ -17,6 +18,7 @@ from firkin.batches.models.waits import CalendarFeed, Due, DueQuerySet, Wait
 __all__ = [
     "FILLING_H",
     "NAMELESS",
+    "STARTER_MATERIAL",
     "Batch",
     "BatchLine",
     "BatchQuerySet",

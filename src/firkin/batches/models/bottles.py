@@ -35,6 +35,10 @@ def places() -> list[tuple[str, str]]:
     return [(place.value, words) for place, words in IS_WORDS.items()]
 
 
+#: What is kept back of a finished ferment to start the next.
+STARTER_MATERIAL = "ferment-starter"
+
+
 class Holder(Bounded):
     """Somebody, or a place, that is given bottles. A name is personal: forgotten, what they had stays on the record."""
 

@@ -15,7 +15,7 @@ from firkin.accounts.presses import once
 from firkin.batches.bottles import bottles_for, empty_bottles, never_soaped
 from firkin.batches.forms import FillForm, StarterForm
 from firkin.batches.making import Making
-from firkin.batches.models import Batch, Filling, State
+from firkin.batches.models import STARTER_MATERIAL, Batch, Filling, State
 from firkin.batches.views.stages import find_batch, moved_on, say, shown
 from firkin.core.bench import EntryKind, Progress, below_its_line, left_to_fill, worries
 from firkin.core.catalogue import families
@@ -26,7 +26,7 @@ from firkin.drawings.bottles import bottles as draw_bottles
 from firkin.shelf.models import Stock, Vessel
 
 #: What of a ferment is kept back is filled as, and stands on the shelf as.
-STARTER, STARTER_MATERIAL = "Kept back as a starter", "ferment-starter"
+STARTER = "Kept back as a starter"
 
 
 def fill(request: MakerRequest, pk: int) -> HttpResponse:
@@ -142,7 +142,8 @@ def keep_starter(request: MakerRequest, pk: int) -> HttpResponse:
     amount = form.cleaned_data["amount"]
     with transaction.atomic():
         Filling.objects.create(batch=batch, by=request.user, container=STARTER, count=1, fill_mL=amount.mL)
-        stock = Stock(workshop=batch.workshop, material=STARTER_MATERIAL, name=f"Starter from {batch.code}")
+        name = f"Starter from {batch.code}"
+        stock = Stock(workshop=batch.workshop, material=STARTER_MATERIAL, name=name, lot=batch.code)
         stock.amount, stock.bought_on = amount, timezone.localdate()
         stock.save()
         batch.move_to(State.FILLED, request.user, f"{amount.words} kept back to start the next; on the shelf.")
