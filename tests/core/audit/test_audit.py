@@ -259,7 +259,7 @@ def test_every_rule_id_is_listed_on_the_page_of_findings() -> None:
     listed = set(re.findall(r"^\| ([a-z-]+) \|", FINDINGS_PAGE.read_text(), re.M)) - {"rule"}
     core = Path(__file__).resolve().parents[3] / "src" / "firkin" / "core"
     written = set()
-    for module in (*(core / "audit").glob("*.py"), core / "recipe" / "check.py", core / "recipe" / "dangers.py"):
+    for module in (*(core / "audit").glob("*.py"), *(core / "recipe").glob("*.py")):
         written |= set(re.findall(r'Finding\(\s*"([a-z-]+)"', module.read_text()))
     written |= {"phototoxic", "phototoxic-over", "line-short"}  # chosen between in one line
     written |= set(datafiles.toml("catalogue/hazards.toml")["advice"])

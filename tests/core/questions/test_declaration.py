@@ -168,7 +168,7 @@ def whole(value: object, hint: object) -> None:
         assert isinstance(value, hint), f"{value!r} is no {hint}"
 
 
-@pytest.mark.parametrize("asked", ASKED, ids=lambda one: name(*one))
+@pytest.mark.parametrize("asked", ASKED, ids=[f"{ask}-{at}" for at, (ask, _) in enumerate(ASKED)])
 def test_an_answer_is_whole_and_a_refusal_names_a_field(asked: tuple[str, dict[str, str]]) -> None:
     answer = answered(*asked)
     question = QUESTIONS[asked[0]]
