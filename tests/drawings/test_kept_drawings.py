@@ -10,14 +10,19 @@ from core.questions.test_declaration import ASKED, answered, name
 from firkin.core.bench import insights
 from firkin.core.formula import house_formulas, reckon
 from firkin.core.questions import Answer
+from firkin.core.use import chart_of
 from firkin.drawings.approach import approach_curve
-from firkin.drawings.label import FORMATS, label_svg
+from firkin.drawings.control import control_chart
+from firkin.drawings.flow import act_drawn
+from firkin.drawings.label import FORMATS, LabelFormat, label_svg, lay_out
 from firkin.drawings.own_curve import own_curve_drawn
 from firkin.drawings.paper import paper_svg
 from firkin.drawings.pictures import drawn_picture
 from firkin.drawings.pour_guide import pour_guide
+from firkin.drawings.season import Block, ProductRow, SeasonPicture, VesselRow, season
 from firkin.drawings.series import aspect_series, number_series, reading_series
 from firkin.drawings.sheet import rail_of, strip_of, vessel_of
+from firkin.drawings.sureness import sureness
 from firkin.drawings.timeline import Rest, time_line
 from kept import same_as_kept
 
@@ -93,3 +98,47 @@ def test_the_word_of_the_pour_follows_its_band(shown: float) -> None:
     word = pour_guide(shown, 100.0, 2.0)[1]
     assert (word == "too much") is (shown > 102.0)
     assert (word == "stop") is (98.0 <= shown <= 102.0)
+
+
+def test_charts_flows_strips_and_the_season_are_as_kept() -> None:
+    """One of each, element by element, with the second and the last of several in it."""
+    steady = chart_of([70.1, 70.4, 69.8, 70.0, 70.2, 70.3, 69.9, 74.0])
+    few = chart_of([70.1, 70.4])
+    level = [900.0, 600.0, 300.0, 0.0, 800.0, 500.0, 200.0]
+    blocks = (Block(1, 2, "1 L", "?batch=0", key="0"), Block(1, 4, "2 L", "?batch=1", key="1"))
+    row = ProductRow(
+        "Quay rub", "1 L a week", level, level, blocks, short=[(3, 4, "0.3 L short")], needs=[(2, "a boat")]
+    )
+    vessels = [VesselRow("Drum", blocks), VesselRow("The jug with a very long name of its own", blocks[:1])]
+    picture = SeasonPicture(
+        7, [(0, "1 Dec")], [row], vessels, [(1, 40.0), (4, 90.0)], 90.0, [(2, "1 L Ethanol")], title="T"
+    )
+    rub = reckon(house_formulas()["who-one"].formula)
+    strip = strip_of(rub, "WHO I", 300.0)
+    layers = [("water", 0.4), ("alcohol", 0.8)]
+    sections = {
+        "control": control_chart("Strength", "% v/v", [f"26-{at:03}" for at in range(8)], steady),
+        "control of two": control_chart("Strength", "% v/v", ["26-001", "26-002"], few),
+        "season": season(picture),
+        "sureness": sureness(58.0, 63.0, [0.1, 0.4, 1.0, 0.5, 0.2], 60.5, 60.0, None, "60 % line"),
+        "flow": act_drawn(layers, "The jug.", coming=True, resting=False, portions=3),
+        "flow at rest": act_drawn(layers, "The jug.", coming=False, resting=True, portions=1),
+        "strip": "\n".join(str(one) for one in (*strip.strokes, *strip.runs)),
+        "own curve": own_curve_drawn([(60.0, 0), (75.0, 1), (100.0, 2)], ("thin", "syrup", "gel"), 80.0),
+    }
+    same_as_kept(HERE / "others.txt", {key: elements(svg) for key, svg in sections.items()})
+
+
+@pytest.mark.parametrize("form", FORMATS.values(), ids=FORMATS)
+def test_a_label_is_laid_out_whole_inside_its_outline(form: LabelFormat) -> None:
+    paper = lay_out(LABEL, form)
+    assert paper.outline == ("round" if form.round else "box")
+    assert (paper.width, paper.height) == (form.width, form.height)
+    rows = {round(one.y, 4) for one in paper.blocks}
+    assert len(rows) in (0, len({round(one.height, 6) for one in paper.blocks}) * len(rows))  # cells of one height
+    for one in paper.blocks:
+        assert 0.0 <= one.x < one.x + one.width <= form.width
+        assert 0.0 <= one.y < one.y + one.height <= form.height
+    for run in paper.runs:
+        assert run.words.strip()
+        assert 0.0 < run.y <= form.height

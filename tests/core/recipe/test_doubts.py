@@ -25,7 +25,7 @@ READ = [
 ]
 
 
-@pytest.mark.parametrize(("text", "doubtful", "second"), READ, ids=lambda one: str(one)[:40])
+@pytest.mark.parametrize(("text", "doubtful", "second"), READ)
 def test_a_line_is_doubted_for_a_reason(text: str, doubtful: list[bool], second: str) -> None:
     recipe = read_recipe(text, "metric")
     assert [not is_sure(recipe, at) for at in range(len(recipe.lines))] == doubtful

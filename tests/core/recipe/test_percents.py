@@ -29,7 +29,7 @@ READ = [
 ]
 
 
-@pytest.mark.parametrize(("text", "household", "strengths"), READ, ids=lambda one: str(one)[:40])
+@pytest.mark.parametrize(("text", "household", "strengths"), READ)
 def test_a_per_cent_is_of_the_line_it_is_told_of(text: str, household: str, strengths: dict[str, str]) -> None:
     read = {line.material.id: str(line.strength or "") for line in read_recipe(text, household).lines}
     assert {key: read.get(key, "not read") for key in strengths} == strengths
@@ -52,7 +52,7 @@ COUNTED = [
 ]
 
 
-@pytest.mark.parametrize(("text", "amounts"), COUNTED, ids=lambda one: str(one)[:40])
+@pytest.mark.parametrize(("text", "amounts"), COUNTED)
 def test_what_is_counted_out_is_taken_so_often(text: str, amounts: dict[str, str]) -> None:
     recipe = read_recipe(text, "metric")
     assert {line.material.id: line.words()[2] for line in recipe.lines} == amounts
