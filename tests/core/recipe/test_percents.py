@@ -2,7 +2,7 @@
 
 import pytest
 
-from firkin.core.recipe import read_recipe
+from firkin.core.recipe import findings_of, read_recipe
 
 READ = [
     # 40 mL of a litre are four per cent by chance: "of 4 % bleach" is how strong it is
@@ -22,6 +22,10 @@ READ = [
     ("Three cups of rubbing alcohol and a cup of gel, that's a 70 percent sanitizer", "us", {"isopropanol": ""}),
     # and a second one is not taken back
     ("two cups of 99 % isopropyl, that's the 91 percent, one cup aloe", "us", {"isopropanol": "99 % v/v"}),
+    # outside the US rectified spirit is ethanol, whatever alcohol is called there
+    ("8 L spirit 96%, 150 ml glycerol, water ad 10 L", "metric", {"ethanol": "96 % v/v"}),
+    ("2 cups alcohol 91%, 1 cup aloe", "us", {"isopropanol": "91 % v/v"}),
+    ("ethanol 70 vol%: 729 ml, water 200 ml", "metric", {"ethanol": "70 % v/v"}),
     # volumes of oxygen in neighbours' words: 10 volumes are 3 %, not 10
     ("acqua ossigenata 10 volumi 250 ml", "metric", {"hydrogen-peroxide": "3 % w/v"}),
     ("agua oxigenada 20 volúmenes 100 ml, agua 1 l", "metric", {"hydrogen-peroxide": "6 % w/v"}),
@@ -46,6 +50,14 @@ COUNTED = [
     ("2 x 250 g bars of soap, 4 l water", {"bar-soap": "500 g", "water": "4 l"}),
     ("2 1 litre bottles of bleach", {"sodium-hypochlorite": "2 L"}),
     ("a 500 ml bottle of isopropyl 99 %, 250 ml water", {"isopropanol": "500 ml", "water": "250 ml"}),
+    ("take two 16oz bottles of 70% rubbing alcohol + one 8 oz tube aloe", {"isopropanol": "32 oz", "aloe-gel": "8 oz"}),
+    ("One 32-oz bottle isopropyl (91%), 11 oz aloe gel", {"isopropanol": "32 oz", "aloe-gel": "11 oz"}),
+    ("1 kg soda crystals, 2 bars castile soap (125g each)", {"washing-soda": "1 kg", "castile-soap": "250 g"}),
+    ("1 (one) cup isopropyl; 1/3 (one third) cup aloe", {"isopropanol": "1 cup_metric", "aloe-gel": "1/3 cup_metric"}),
+    (
+        "water 60, ethanol 96% 35, glycerin 5 (parts by volume)",
+        {"water": "60 parts", "ethanol": "35 parts", "glycerol": "5 parts"},
+    ),
     # bottles to fill are none of what goes in
     ("800 ml ethanol 96%, 200 ml water. Fill it into 4 x 250 ml bottles.", {"ethanol": "800 ml", "water": "200 ml"}),
     ("1 500 ml ethanol 96 %, 300 ml water", {"ethanol": "1 500 ml", "water": "300 ml"}),
@@ -57,3 +69,49 @@ def test_what_is_counted_out_is_taken_so_often(text: str, amounts: dict[str, str
     recipe = read_recipe(text, "metric")
     assert {line.material.id: line.words()[2] for line in recipe.lines} == amounts
     assert not any(one.isdigit() for one in recipe.unread)
+
+
+TOPPED = [
+    "Ethanol (96 % v/v): 833 ml. Glycerin: 15 ml. Mit abgekochtem Wasser auf 1 Liter auffüllen.",
+    "833 ml Ethanol 96 %, auf 1 l mit Wasser auffüllen",
+    "alcool 96 % 833 ml, compléter à 1 L avec de l'eau",
+    "alcool 96° 833 mL, eau q.s.p. 1 L",
+    "750 ml de alcohol al 96%, agua hasta 1 litro",
+    "ethanol 96 % 833 ml, aanvullen tot 1 L met water",
+    "833 ml alcol 96 %, portare a 1 L con acqua",
+]
+
+
+@pytest.mark.parametrize("text", TOPPED)
+def test_neighbours_top_up_with_water_too(text: str) -> None:
+    recipe = read_recipe(text, "metric")
+    water = [line for line in recipe.lines if line.material.id == "water"]
+    assert [line.amount.kind for line in water if line.amount] == ["qs"]
+    assert recipe.make is not None
+    assert recipe.make.mL == pytest.approx(1000.0)
+    assert "ethanol" in {line.material.id for line in recipe.lines}
+
+
+def test_so_much_for_each_litre_is_no_size_of_more_than_a_litre() -> None:
+    recipe = read_recipe("1.5 liters of 91% IPA, 350 mL aloe gel, a teaspoon of glycerin per liter.", "us")
+    assert (recipe.make, recipe.claims.size) == (None, None)
+    assert "liter" in recipe.unread
+    recipe = read_recipe("Per litre: 80 g soap, 60 g salt, 900 ml water", "metric")
+    assert recipe.claims.size is not None
+
+
+@pytest.mark.parametrize("heading", ["Recette", "Receta", "Zutaten", "Ingrediënten", "Ingredienti", "Ingredients"])
+def test_a_heading_takes_no_amount(heading: str) -> None:
+    recipe = read_recipe(f"{heading}: 30 g savon de Marseille, 1 l d'eau", "metric")
+    assert {line.material.id: str(line.amount) for line in recipe.lines} == {"bar-soap": "30 g", "water": "1 L"}
+
+
+def test_lye_is_held_against_what_it_is_said_to_be_by_weight() -> None:
+    """250 g in 1 kg are 25 % (common knowledge)."""
+    told = "Weigh 250 g caustic. Weigh 750 g cold water. Caustic INTO water. This is {} % lye."
+    rules = [[one.rule for one in findings_of(read_recipe(told.format(pct), "metric"))] for pct in (25, 30)]
+    assert ["claim-differs" in found for found in rules] == [False, True]
+
+
+def test_a_strength_that_can_be_read_two_ways_beside_a_line_is_left_alone() -> None:
+    read_recipe("ethanol 70 vol and 96 vol: 729 ml + water to 1000 ml", "metric")

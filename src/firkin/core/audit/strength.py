@@ -1,12 +1,12 @@
 """Audit rules about strength: rule lines, claims, labels, sums."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from firkin.core.audit.findings import Finding, Severity
 from firkin.core.audit.fixes import Fix, fixes
-from firkin.core.catalogue import Material, Standing, Verdict, families, judge, materials, rule_line
+from firkin.core.catalogue import Material, Standing, Verdict, families, find, judge, materials, rule_line
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import (
     PERCENT_SLACK,
@@ -71,32 +71,43 @@ def _claim_differs(result: Reckoning) -> Iterator[Finding]:
     if claim is None:
         return
     active = result.active(claim.active)
-    if active is None:
+    name, lines = find(claim.active).name.lower(), result.formula.lines_of(claim.active)
+    if active is None and not lines:
         yield Finding(
             "claim-differs",
             Severity.STOP,
-            f"No {claim.active} in this mix, though it claims {claim.strength}.",
+            f"No {name} in this mix, though it claims {claim.strength}.",
             "Check what is in the bottle.",
             (),
             replace(result.formula, claim=None),
         )
         return
-    bases = {"w/w": (active.pct_ww,) * 2, "w/v": (active.pct_wv,) * 2}
-    lower, higher = bases.get(claim.strength.basis, (active.lower, active.higher))
-    if active.basis == f"% {claim.strength.basis}":
-        lower, higher = active.lower, active.higher
+    if active is None:
+        if claim.strength.basis != "w/w":
+            return  # what is no active is counted by weight alone
+        lower = higher = _share_by_weight(result, lines)
+    else:
+        bases = {"w/w": (active.pct_ww,) * 2, "w/v": (active.pct_wv,) * 2}
+        lower, higher = bases.get(claim.strength.basis, (active.lower, active.higher))
+        if active.basis == f"% {claim.strength.basis}":
+            lower, higher = active.lower, active.higher
     below, above = claim.strength.low - higher, lower - claim.strength.high
     slack = min(_CLAIM_SLACK, _CLAIM_SLACK_OF_IT * claim.strength.value)
     if below > slack or above > slack:
         yield Finding(
             "claim-differs",
             Severity.WARN if above > slack else Severity.STOP,
-            f"It comes to {figures(lower)} % {claim.strength.basis}, not to the {claim.strength} "
-            f"{active.name.lower()} it claims.",
+            f"It comes to {figures(lower)} % {claim.strength.basis}, not to the {claim.strength} {name} it claims.",
             "Correct the claim.",
-            result.formula.lines_of(claim.active),
+            lines,
             replace(result.formula, claim=_true_claim(claim, lower)),
         )
+
+
+def _share_by_weight(result: Reckoning, lines: Sequence[int]) -> float:
+    """Per cent by weight of what some lines bring, pure: of lye its caustic soda."""
+    pure = sum(result.lines[at].pure_g for at in lines)
+    return 100.0 * pure / result.total.mass_g
 
 
 def _unknown_material(result: Reckoning) -> Iterator[Finding]:

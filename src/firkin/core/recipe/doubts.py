@@ -2,9 +2,11 @@
 
 import re
 from collections.abc import Iterator
+from contextlib import suppress
 from dataclasses import replace
 
 from firkin.core.audit import Finding, Severity
+from firkin.core.errors import CannotReckon
 from firkin.core.formula import LineClaims
 from firkin.core.measures import Quantity, Strength
 from firkin.core.recipe.figures import compose
@@ -107,5 +109,6 @@ def _beside(recipe: Recipe, line: HeardLine, left: list[tuple[int, Percent]]) ->
     for place, said in left:
         first, last = sorted(((place, place), line.at))
         if line.material.sold_as(said.middle) and not _PARTED.search(recipe.text, first[1], last[0]):
-            return said.strength(line.material)
+            with suppress(CannotReckon):
+                return said.strength(line.material)
     return None

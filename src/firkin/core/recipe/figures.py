@@ -75,7 +75,7 @@ class _Composer(Numbers):
 
     def _plain(self, first: int, number: Number) -> tuple[Span, int]:
         """A number and no unit."""
-        if self._text(first - 1) in _COUNTS:
+        if self._text(first - 1) in _COUNTS and not self._is(number.after, "figure"):
             return self._span(first, number.after, "portions", 1.0)  # "gel #4", "version 2"
         if (
             self._text(first) == "one"

@@ -16,6 +16,8 @@ from firkin.core.recipe.spans import Span
 _PURE_PCT = 50.0
 #: "95°" above this, where nobody counts in US proof, is rectified spirit by volume (Gay-Lussac degrees).
 _RECTIFIED_PCT = 90.0
+#: Outside the US, alcohol of so many per cent is rectified spirit, ethanol (common practice, no source).
+_SPIRIT_PCT = (94.5, 97.0)
 #: What is added as it takes, and tops nothing up.
 _TO_TASTE = frozenset(
     {"fragrance", "dye", "essential-oil", "preservative", "neutraliser", "thickener", "free-acid", "salt", "base"}
@@ -55,6 +57,7 @@ class Heard:
     percents: dict[int, Percent] = field(default_factory=dict)  # lines whose only figure is a per cent
     sizes: list[Quantity] = field(default_factory=list)
     made_up_to: list[Quantity] = field(default_factory=list)
+    rates: list[tuple[Span, Amount]] = field(default_factory=list)  # "per litre", each with where it stands
     said_strengths: list[tuple[Span, Material | None]] = field(default_factory=list)
     on_hand: list[Percent] = field(default_factory=list)
     called_for: list[Percent] = field(default_factory=list)
@@ -153,6 +156,9 @@ class Heard:
     def strong(self, line: HeardLine, said: Percent) -> HeardLine:
         """The line with its strength; more than 100 %, or a spirit above 50 %, can only be proof."""
         limit = 50.0 if line.claims.words in alcohol_names().spirits else 100.0
+        unnamed = self.whose != "us" and line.claims.words in alcohol_names().unnamed
+        if unnamed and _SPIRIT_PCT[0] <= said.low and said.high <= _SPIRIT_PCT[1]:
+            line = replace(line, material=find("ethanol"))
         by_volume = said.degrees and self.whose != "us" and said.middle > _RECTIFIED_PCT
         if said.unit == "%" and line.material.alcohol and limit < said.middle <= 200.0 and not by_volume:
             claims = replace(line.claims, misread_pct=said.middle, assumed=False)

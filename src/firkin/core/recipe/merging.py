@@ -59,7 +59,7 @@ def _multiplied(spans: list[Span]) -> list[Span]:
     found: list[Span] = []
     at = 0
     while at < len(spans):
-        one = _counted_before(spans, at) or _counted_behind(spans, at)
+        one = _counted_before(spans, at) or _counted_behind(spans, at) or _in_its_bottle(spans, at)
         if one is None:
             found.append(spans[at])
             at += 1
@@ -84,11 +84,24 @@ def _counted_before(spans: list[Span], at: int) -> tuple[Span, int] | None:
     return _taken(spans[amount], count, spans[at], spans[last], last + 1)
 
 
+#: Before a bottle it says that something goes into it.
+_INTO = frozenset({"in", "into", "to", "with", "from", "fill", "using", "inside"})
+
+
+def _in_its_bottle(spans: list[Span], at: int) -> tuple[Span, int] | None:
+    """ "One 32 oz bottle isopropyl": a bottle that was bought, with its name behind it and no "of"."""
+    held = at + 1 < len(spans) and spans[at + 1].kind in ("container", "containers")
+    before = {_text(spans, place) for place in range(max(0, at - 2), at)}
+    if not (held and _is_measured(spans, at)) or before & _INTO or not _full_of_something(spans, at + 2):
+        return None
+    return replace(spans[at], end=spans[at + 1].end), at + 2
+
+
 def _full_of_something(spans: list[Span], at: int) -> bool:
     """True for "(bottles) of 91 % alcohol": they were bought, and are not what it is filled into."""
-    strong = at + 1 < len(spans) and spans[at + 1].kind == "strength"
-    named = at + 1 + strong
-    return _text(spans, at) == "of" and named < len(spans) and spans[named].kind == "material"
+    at += _text(spans, at) == "of"
+    at += at < len(spans) and spans[at].kind == "strength"
+    return at < len(spans) and spans[at].kind == "material"
 
 
 def _counted_behind(spans: list[Span], at: int) -> tuple[Span, int] | None:
@@ -111,7 +124,10 @@ def _text(spans: list[Span], at: int) -> str:
 
 def _whole_count(spans: list[Span], at: int) -> int | None:
     """The whole number that stands here by itself, from 1; None for anything else."""
-    if at >= len(spans) or spans[at].kind != "bare":
+    alone = at < len(spans) and (
+        spans[at].kind == "bare" or (spans[at].kind == "portions" and " " not in spans[at].text)
+    )
+    if not alone or not isinstance(spans[at].value, int | float):
         return None
     value = spans[at].value
     return int(value) if value >= 1 and value == int(value) else None

@@ -84,7 +84,7 @@ PATTERNS: tuple[tuple[re.Pattern[str], Callable[[Statements, Found], None]], ...
         (r"(?<!A)(?<!Ao)(?P<M>[MQ])[,:|(]*t[q]?(?P<A>A)(?!o?[SMQ])m?", Statements._top_up),
         (r"u[tqb]*(?P<A>A)(?!o?[SMQ])m?", Statements._top_up_bare),
         (r"(?<!A)(?<!Ao)(?P<M>[MQ])[,:]*(?P<g>g)(?P<A>A)(?!o?[SMQ])", Statements._to_make),
-        (r"p(?P<A>A)(?!o?[SMQ])", Statements._makes_size),
+        (r"p(?P<A>A)(?!o?[SMQ])", Statements._for_each),
         (r"g[:b]*(?P<M>M)(?P<S>S)", Statements._active),
         (r"g[bo@WPfr:,]*(?P<S>S)(?:(?P<M>M)(?=P|$|[^oMQA])|(?=P|$|[^oMQ]))", Statements._makes_strength),
         (r"g[bo@Wfr:,]*(?P<A>A)[o@](?P<S>S)(?!o?[MQ])", Statements._makes_both),

@@ -24,9 +24,14 @@ from firkin.core.recipe.whole import decided
 
 _SECTION = re.compile(
     r"(?:you(?:'ll| will)? need|ingredients?|materials?|directions?|instructions?|method|steps?|procedure|preparation|"
-    r"how to make it|recipe|equipment|notes?|tips?|supplies|what you need)\s*:?"
+    r"how to make it|recipe|equipment|notes?|tips?|supplies|what you need|rezept|zutaten|zubereitung|recette|"
+    r"ingrédients|préparation|receta|ingredientes|preparación|recept|ingrediënten|bereiding|ricetta|ingredienti|"
+    r"preparazione)\s*:?"
 )
-_DIRECTIONS = re.compile(r"directions?|instructions?|method|steps?|procedure|preparation|how")
+_DIRECTIONS = re.compile(
+    r"directions?|instructions?|method|steps?|procedure|preparation|how|zubereitung|préparation|preparación|bereiding|"
+    r"preparazione"
+)
 
 
 #: So many lines and pieces of a text are read; a word that says nothing counts for a quarter.

@@ -92,7 +92,7 @@ def as_meant(given: str) -> PlainText | None:
     """
     text = PlainText(given, list(range(len(given))))
     changed = False
-    for edits in (_decimals, _counts, _wholes, _corrections, _sames, _thats, _units):
+    for edits in _EDITS:
         found = list(edits(text.text))
         if found:
             text, changed = _edited(text, found), True
@@ -113,6 +113,83 @@ def _edited(text: PlainText, edits: list[Edit]) -> PlainText:
     new.text += text.text[at:]
     new.places += text.places[at:]
     return new
+
+
+#: "Mit Wasser auf 1 Liter auffüllen", "compléter à 1 L avec de l'eau": up to a size with water, as neighbours say it.
+_A_SIZE = r"(?P<size>\d[\d.,]*\s*(?:litros?|liter|litres?|l|ml))"
+_WATER = (
+    r"(?:[\w'’]+\s+){0,4}?(?:\w['’])?(?:wasser|eau|agua|acqua|água|water)"
+    r"(?:\s+(?:distillée|destilada|distillata|potable))?"
+)
+_TOPPED = tuple(
+    re.compile(pattern, re.IGNORECASE)
+    for pattern in (
+        rf"\bmit\s+{_WATER}\s+(?:bis\s+)?auf\s+{_A_SIZE}\s+(?:auff[üu]e?llen|aufgefüllt|ergänzen)",
+        rf"\bauf\s+{_A_SIZE}\s+mit\s+{_WATER}\s+(?:auff[üu]e?llen|ergänzen)",
+        rf"\b(?:compléter|completer|ajuster)\s+(?:à|a|jusqu['’]à)\s+{_A_SIZE}\s+(?:avec|de)\s+{_WATER}",
+        rf"\b(?:completar|aforar|rellenar)\s+(?:hasta|a)\s+{_A_SIZE}\s+(?:con|de)\s+{_WATER}",
+        rf"\b(?:aanvullen|bijvullen)\s+tot\s+{_A_SIZE}\s+met\s+{_WATER}",
+        rf"\bmet\s+{_WATER}\s+(?:aanvullen|bijvullen)\s+tot\s+{_A_SIZE}",
+        rf"\bportare\s+a\s+{_A_SIZE}\s+con\s+{_WATER}",
+        rf"\bwasser\s+(?:bis|ad|auf)\s+(?:zu\s+)?{_A_SIZE}",
+        rf"\beau\s+jusqu['’]à\s+{_A_SIZE}",
+        rf"\bagua\s+hasta\s+(?:completar\s+)?{_A_SIZE}",
+        rf"\bwater\s+tot\s+{_A_SIZE}",
+        rf"\bacqua\s+fino\s+a\s+{_A_SIZE}",
+    )
+)
+
+
+#: "70 vol%": per cent by volume, as German labels have it. "1 (one) cup": the figure again in words.
+_VOL_PCT = re.compile(r"(?<=\d)\s*vol\.?\s?-?\s?%", re.IGNORECASE)
+_IN_WORDS = re.compile(
+    rf"(?<=[\d½¼¾⅓⅔])\s*\((?:(?:{_SMALL}|half|third|quarters?|thirds)[ -]?){{1,3}}\)(?=\s)", re.IGNORECASE
+)
+
+
+#: "1 l d'eau".
+_OF = re.compile(r"\bd['’]\s?(?=(?:eau|alcool|huile)\b)", re.IGNORECASE)
+
+
+def _plainly(text: str) -> Iterable[Edit]:
+    meant = ((_VOL_PCT, " % vol"), (_IN_WORDS, ""), (_OF, "of "))
+    yield from sorted((one.start(), one.end(), words) for way, words in meant for one in way.finditer(text))
+
+
+def _sufficient(text: str) -> Iterable[Edit]:
+    for one in re.finditer(r"\bq\.?\s?s\.?\s?p\.?(?=\s|$)", text, re.IGNORECASE):
+        yield one.start(), one.end(), "qsp"  # quantité suffisante pour, as it is read without its points
+
+
+def _topped(text: str) -> Iterable[Edit]:
+    found = [
+        (one.start(), one.end(), f"top up to {one['size']} with water") for way in _TOPPED for one in way.finditer(text)
+    ]
+    yield from sorted(found)
+
+
+#: "2 bars castile soap grated (125 g each)".
+_EACH = re.compile(
+    rf"\b(?P<count>\d+|{'|'.join(_TO_NINE[1:])})\s+(?P<held>bars|bags|packs|packets|boxes|bottles|tins|cans|tubs|jars)\s+"
+    r"(?:of\s+)?(?P<name>[^\d,;.()\n]{3,40}?)\s*\((?P<each>\d[\d.,]*\s*(?:g|kg|oz|ml|l))\s*(?:each|apiece|a piece)\)",
+    re.IGNORECASE,
+)
+
+
+def _each_of_them(text: str) -> Iterable[Edit]:
+    for one in _EACH.finditer(text):
+        yield one.start(), one.end(), f"{one['count']} x {one['each']} {one['held']} of {one['name']}"
+
+
+#: "Water 60, ethanol 35, glycerol 5 (parts by volume)": figures behind names, and at the end what they are counted in.
+_IN_PARTS = re.compile(r"[(\[]\s*(?:in\s+)?parts(?:\s+by\s+(?:volume|weight))?\s*[)\]]\s*\.?\s*$", re.IGNORECASE)
+_FIGURE_BEHIND = re.compile(r"(?<=[^\W\d_]|[%)])\s+\d+(?:[.,]\d+)?(?=\s*(?:[,;(\[]|$|\n|and\b))")
+
+
+def _parts_behind(text: str) -> Iterable[Edit]:
+    if _IN_PARTS.search(text):
+        for one in _FIGURE_BEHIND.finditer(text):
+            yield one.end(), one.end(), " parts"
 
 
 def _decimals(text: str) -> Iterable[Edit]:
@@ -180,3 +257,10 @@ def _units(text: str) -> Iterable[Edit]:
             unit = re.search(r"[^\W\d_]+$", before[-1].group())
             if unit is not None:
                 yield one.end(), one.end(), f" {unit.group()}"
+
+
+#: One after the other: what is in other words first, then figures, then what refers to something before.
+_EDITS = (
+    *(_plainly, _sufficient, _topped, _each_of_them, _parts_behind),
+    *(_decimals, _counts, _wholes, _corrections, _sames, _thats, _units),
+)

@@ -222,6 +222,12 @@ class Statements:
             self.heard.mentions.append(Mention(self._span(name), title=True))
         self.pieces.take(*self._of(found, "MQ"))
 
+    def _for_each(self, found: Found) -> None:
+        """ "80 g of soap per litre": of the whole, unless the whole turns out to be more than that."""
+        span = self._span(found.start("A"))
+        self.heard.rates.append((span, self._amount(found)))
+        self._makes_size(found)
+
     def _titled(self, found: Found) -> None:
         """ "Handgel 500 mL: ...", "Benzalkonium solution 0.13 %: ..." """
         sizes = {at: self._span(at).value for at in self._of(found, "A")}

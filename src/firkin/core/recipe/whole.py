@@ -58,6 +58,7 @@ def decided(heard: Heard, page: Page, read: Sequence[Pieces]) -> Recipe:
     if len(page.plain) < len(heard.text):
         heard.mark(len(page.plain), len(heard.text), MarkKind.UNREAD, "Too long to be read.")
     _top_up_in_parts(heard)
+    _rates_of_more(heard)
     make, size = _sizes(heard)
     family = _family(heard, page)
     if _in_glass(page.plain):
@@ -249,6 +250,21 @@ def _in_order_of_the_text(heard: Heard) -> None:
     new = {old: i for i, old in enumerate(order)}
     heard.lines = [heard.lines[i] for i in order]
     heard.marks = [mark if mark.line is None else replace(mark, line=new[mark.line]) for mark in heard.marks]
+
+
+#: What is poured may be so much more than a size and still be that size: things swell, and cups are rounded.
+_SWELLS = 1.1
+
+
+def _rates_of_more(heard: Heard) -> None:
+    """ "A teaspoon of glycerol per litre" in two litres is no size: how often it goes in is not understood."""
+    poured = sum(line.amount.mL for line in heard.lines if line.amount is not None and line.amount.kind == "volume")
+    for span, amount in heard.rates:
+        size = amount.quantity
+        if size is not None and size.kind == "volume" and size in heard.sizes and poured > size.mL * _SWELLS:
+            heard.sizes.remove(size)
+            heard.marks = [one for one in heard.marks if one.start != span.start]
+            heard.mark_span(span, MarkKind.UNREAD, "So much goes in for each of these; how many there are is not said.")
 
 
 def _sizes(heard: Heard) -> tuple[Quantity | None, Quantity | None]:
