@@ -1,12 +1,25 @@
 """The usual steps, what to wear, and the cautions of what is in the mix."""
 
 from dataclasses import replace
+from datetime import UTC, datetime
 
 import pytest
 
-from firkin.core.bench import EntryKind, cautions_for, cautions_of, gear_for, taken_up
+from firkin.core.bench import (
+    Entry,
+    EntryKind,
+    Progress,
+    cautions_for,
+    cautions_now,
+    cautions_of,
+    gear_for,
+    plan_of,
+    taken_up,
+)
+from firkin.core.bench.tasks import TaskKind
 from firkin.core.catalogue import materials
 from firkin.core.formula import house_formulas, quarantined, steps_of
+from firkin.core.measures import Quantity
 from journals import RUB, Journal
 from mixes import line, mix
 
@@ -79,3 +92,37 @@ def test_caustic_is_taken_up_when_less_than_a_twentieth_is_left(share: float, ta
     journal = Journal(dish)
     journal.finish()
     assert bool(taken_up(journal.progress)) is taken
+
+
+def test_cautions_fold_once_something_was_done_but_for_what_bites() -> None:
+    dish = house_formulas()["dish-gentle"].formula
+    plan = plan_of(dish)
+    start = Progress(dish, plan, ())
+    assert cautions_now(start) == (cautions_for(dish), ())
+    day = datetime(2026, 5, 1, tzinfo=UTC)
+    first = start.tasks[0].line
+    assert first is not None
+    poured = Entry(
+        1, EntryKind.POUR, day, line=first, amount=Quantity(plan[first].g, "g"), data={"planned": plan[first].g}
+    )
+    progress = Progress(dish, plan, (poured,))
+    now, read = cautions_now(progress)
+    assert {*now, *read} == set(cautions_for(dish))
+    assert not {*now} & {*read}
+    assert all(one in now for one in cautions_for(dish) if one.signal)  # every danger stays
+    here = progress.task.line if progress.task else None
+    assert here is not None
+    assert all(one not in read for one in cautions_for(dish) if one.id in dish.lines[here].material.cautions)
+
+
+def test_a_ferment_at_rest_keeps_its_pressure_in_sight() -> None:
+    ferment = house_formulas()["citrus-ferment"].formula
+    plan = plan_of(ferment)
+    day = datetime(2026, 5, 1, tzinfo=UTC)
+    entries = tuple(
+        Entry(at + 1, EntryKind.POUR, day, line=at, amount=Quantity(one.g, "g"), data={"planned": one.g})
+        for at, one in enumerate(plan)
+    )
+    progress = Progress(ferment, plan, entries)
+    now, _ = cautions_now(progress)
+    assert (progress.task is None or progress.task.kind is TaskKind.WAIT) <= ("pressure" in {one.id for one in now})

@@ -34,7 +34,7 @@ from firkin.core.bench import (
     Task,
     TaskKind,
     approach_of,
-    cautions_for,
+    cautions_now,
     insights,
     left_out,
     ph_within,
@@ -121,12 +121,14 @@ def _make(
 def _as_it_stands(making: Making) -> dict[str, object]:
     """What the batch comes to by now: beside whatever task is at hand."""
     batch, progress = making.batch, making.progress
+    now, read = cautions_now(progress)
     return {
         "rail": rail_of(progress.result),
         "vessel": vessel_of(progress.result, batch.vessel.volume_mL if batch.vessel else None),
         "insights": with_drawings(_insights(progress, progress.task)),
         "findings": _findings(progress),
-        "cautions": cautions_for(progress.formula),
+        "cautions": now,
+        "cautions_read": read,
         "left_out": left_out(progress),
         "too_small": _too_small(batch, progress),
         "promise": making.promise if progress.measured else "",

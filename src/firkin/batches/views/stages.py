@@ -24,7 +24,7 @@ from firkin.batches.making import Making
 from firkin.batches.models import FILLING_H, Batch, Entry, State
 from firkin.batches.record import record_pdf
 from firkin.batches.undoing import undo, undoable
-from firkin.core.bench import EntryKind, Progress, cautions_for, left_out, left_to_fill
+from firkin.core.bench import EntryKind, Progress, cautions_now, left_out, left_to_fill
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import house_formulas
 from firkin.drawings.sheet import rail_of
@@ -194,6 +194,7 @@ def wait(request: MakerRequest, pk: int) -> HttpResponse:
     unfilled_yet = not making.progress.unfinished
     to_fill = left_to_fill(making.progress, filled) if unfilled_yet else 0.0
     stave = Rest(batch.name, running.get_kind_display(), start, left, free_words(running.free_at))
+    now_biting, read_before = cautions_now(making.progress)
     context = shown(batch, making.progress, "wait") | {
         "wait": running,
         "form": form,
@@ -203,7 +204,8 @@ def wait(request: MakerRequest, pk: int) -> HttpResponse:
         "dues": batch.dues.filter(answered_at=None)[:6],
         "now": now,
         "time_line": time_line([stave]),
-        "cautions": cautions_for(batch.formula()),
+        "cautions": now_biting,
+        "cautions_read": read_before,
     }
     return render(request, "batches/wait.html", context | over_the_weeks(making.progress))
 

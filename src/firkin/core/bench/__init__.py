@@ -20,7 +20,7 @@ from firkin.core.bench.insights import NEUTRALISED, Held, Insight, insights, so_
 from firkin.core.bench.journal import ENTRY_WORDS, UNDOABLE_AFTERWARDS, Entry, EntryKind
 from firkin.core.bench.label_words import below_its_line, usual_label_words
 from firkin.core.bench.looks import ASPECTS, drifting, looked_at, seen_words, series_of, worries
-from firkin.core.bench.method import cautions_for, cautions_of, gear_for, taken_up
+from firkin.core.bench.method import cautions_for, cautions_now, cautions_of, gear_for, taken_up
 from firkin.core.bench.own_curve import FEW, THICKNESS, WANTED, Made, OwnCurve, next_day_level, own_curve, soap_g_per_L
 from firkin.core.bench.own_units import in_measures, in_own_unit, units_for
 from firkin.core.bench.planned import Planned, Recorded, plan_of
@@ -92,6 +92,7 @@ __all__ = [
     "below_its_line",
     "can_be_filled",
     "cautions_for",
+    "cautions_now",
     "cautions_of",
     "choices",
     "decided",

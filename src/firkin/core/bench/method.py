@@ -2,6 +2,7 @@
 
 from firkin.core.bench.progress import Progress
 from firkin.core.bench.readings import Stands, measured_of
+from firkin.core.bench.tasks import TaskKind
 from firkin.core.catalogue import Caution, cautions, families
 from firkin.core.formula import Formula, ferments
 from firkin.core.questions import SURE_BY_MOLES, neutrality
@@ -28,6 +29,31 @@ def cautions_for(formula: Formula) -> tuple[Caution, ...]:
     known = cautions()
     chosen = [known[key] for key in dict.fromkeys(ids)]
     return tuple(sorted(chosen, key=lambda caution: not caution.signal))
+
+
+def cautions_now(progress: Progress) -> tuple[tuple[Caution, ...], tuple[Caution, ...]]:
+    """The cautions that bite now, and those that were read before: the ones folded away once something was done.
+
+    What bites: every danger, and what belongs to the material at hand, or to a ferment at rest.
+
+    Args:
+        progress: a batch as far as it has come: its formula, what was planned, and the entries that stand.
+
+    >>> from firkin.core.bench.planned import plan_of
+    >>> from firkin.core.formula import house_formulas
+    >>> made = house_formulas()["who-one"].formula
+    >>> now, read = cautions_now(Progress(made, plan_of(made), ()))
+    >>> len(now) > 4, read
+    (True, ())
+    """
+    every = cautions_for(progress.formula)
+    if progress.last is None:
+        return every, ()
+    line = progress.task.line if progress.task is not None else None
+    here = set(progress.formula.lines[line].material.cautions) if line is not None else set()
+    here |= {"pressure"} if progress.task is None or progress.task.kind is TaskKind.WAIT else set()
+    now = tuple(one for one in every if one.signal or one.id in here)
+    return now, tuple(one for one in every if one not in now)
 
 
 def cautions_of(progress: Progress) -> tuple[Caution, ...]:

@@ -37,6 +37,15 @@ def is_sure(recipe: Recipe, at: int) -> bool:
     """True for a line that is taken as read: nothing of it was guessed, missed, or told in two ways.
 
     A long account is asked about as a whole, so none of its lines is sure.
+
+    Args:
+        recipe: a recipe as read_recipe gives it.
+        at: position of the line, from 0.
+
+    >>> from firkin.core.recipe.reader import read_recipe
+    >>> recipe = read_recipe("ethanol 96 % 800 ml, a splash of glycerol", "metric")
+    >>> is_sure(recipe, 0), is_sure(recipe, 1)
+    (True, False)
     """
     line = recipe.lines[at]
     claims = line.claims
@@ -45,7 +54,17 @@ def is_sure(recipe: Recipe, at: int) -> bool:
 
 
 def second_reading(recipe: Recipe, at: int) -> HeardLine | None:
-    """The other way to read a doubtful line; None where there is none to tell."""
+    """The other way to read a doubtful line; None where there is none to tell.
+
+    Args:
+        recipe: a recipe as read_recipe gives it.
+        at: position of the line, from 0.
+
+    >>> from firkin.core.recipe.reader import read_recipe
+    >>> recipe = read_recipe("water 1 L, bleach 5 % 50 ml. Edit: bleach 25 ml, not 50.", "metric")
+    >>> str(second_reading(recipe, 1).amount), second_reading(recipe, 0)
+    ('25 mL', None)
+    """
     line = recipe.lines[at]
     if line.claims.beside is not None:
         return replace(line, strength=line.claims.beside)
