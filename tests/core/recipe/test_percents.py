@@ -58,6 +58,14 @@ COUNTED = [
         "water 60, ethanol 96% 35, glycerin 5 (parts by volume)",
         {"water": "60 parts", "ethanol": "35 parts", "glycerol": "5 parts"},
     ),
+    (
+        "- 2 c. Borax\n- 2 c. Washing Soda\n- 4 oz. Soap. Stir it.",
+        {"borax": "2 cup_metric", "washing-soda": "2 cup_metric", "bar-soap": "4 oz"},
+    ),
+    (
+        "Step 1: Pour 200 ml isopropyl. Step 2: 100 ml aloe gel. Step 3: 8 drops lavender oil",
+        {"isopropanol": "200 ml", "aloe-gel": "100 ml", "lavender-oil": "8 drops"},
+    ),
     # bottles to fill are none of what goes in
     ("800 ml ethanol 96%, 200 ml water. Fill it into 4 x 250 ml bottles.", {"ethanol": "800 ml", "water": "200 ml"}),
     ("1 500 ml ethanol 96 %, 300 ml water", {"ethanol": "1 500 ml", "water": "300 ml"}),
@@ -115,3 +123,18 @@ def test_lye_is_held_against_what_it_is_said_to_be_by_weight() -> None:
 
 def test_a_strength_that_can_be_read_two_ways_beside_a_line_is_left_alone() -> None:
     read_recipe("ethanol 70 vol and 96 vol: 729 ml + water to 1000 ml", "metric")
+
+
+@pytest.mark.parametrize(
+    ("text", "claim", "rule"),
+    [
+        ("Bleach 5 % → 0.1 %: 20 ml in 980 ml water", "0.1 % w/w", "amount-not-its-share"),
+        ("Dilute 1 L of 96% ethanol with 371 ml water -> 70 %", "70 % v/v", "claim-differs"),
+    ],
+)
+def test_an_arrow_says_what_it_becomes(text: str, claim: str, rule: str) -> None:
+    recipe = read_recipe(text, "metric")
+    assert recipe.claim is not None
+    assert str(recipe.claim.strength) == claim
+    assert [str(line.strength or "") for line in recipe.lines if line.material.id == "water"] == [""]
+    assert rule not in {one.rule for one in findings_of(recipe)}

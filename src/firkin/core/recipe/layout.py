@@ -7,6 +7,9 @@ import html
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from functools import cache
+
+from firkin.core.catalogue import names_of_materials
 
 MOST_CHARACTERS = 50_000
 MOST_SENTENCES = 1_500
@@ -191,6 +194,21 @@ def _trim(plain: str, start: int, end: int) -> tuple[int, int]:
     return start, end
 
 
+#: So many letters behind a short form are looked at.
+_A_NAME = 40
+
+
+@cache
+def _names() -> frozenset[str]:
+    return frozenset(names_of_materials())
+
+
+def _names_something(ahead: str) -> bool:
+    """True where a material's name comes next: "2 c. Borax" is one line, however it is written."""
+    words = re.findall(r"[^\W\d_]+", ahead)[:3]
+    return any(" ".join(words[:count]) in _names() for count in range(1, len(words) + 1))
+
+
 def _parts(shown: str, plain: str, start: int, end: int) -> Iterator[tuple[int, int]]:
     """The sentences of a line: a stop ends one where no short form stands before it and no figure goes on."""
     cuts = (
@@ -205,13 +223,13 @@ def _parts(shown: str, plain: str, start: int, end: int) -> Iterator[tuple[int, 
             continue
         word = re.search(r"[a-z.'’]*$", plain[max(start, found.start() - 8) : found.start()])
         before = (word.group() if word else "").strip(".")
-        ahead = plain[found.end() : found.end() + 12].lstrip()
+        ahead = plain[found.end() : found.end() + _A_NAME].lstrip()
         if found.group() == "." and (before in _SHORT or len(before) == 1) and found.end() < end:
             sure = re.match(
                 r"(?:this|it|then|mix|stir|add|shake|pour|put|makes?|you|i|we|the|for|to|use|top|fill)\b", ahead
             )
             next_line_amount = re.match(r"\d", ahead) and before in _UNITS
-            capital = before in _UNITS and shown[found.end() :].lstrip()[:1].isupper()
+            capital = before in _UNITS and shown[found.end() :].lstrip()[:1].isupper() and not _names_something(ahead)
             never = before in ("q.s", "q", "s", "i.e", "e.g", "approx", "ca", "fl", "vol", "no", "nr")
             if never or (not sure and not next_line_amount and not capital):
                 continue

@@ -151,6 +151,21 @@ _IN_WORDS = re.compile(
 _OF = re.compile(r"\bd['’]\s?(?=(?:eau|alcool|huile)\b)", re.IGNORECASE)
 
 
+#: "Step 3: 8 drops": its number is no ratio. "5 % → 0.1 %": what it becomes.
+_STEP = re.compile(r"\bstep\s+\d{1,2}\s*:(?=\s*\d)", re.IGNORECASE)
+_BECOMES = re.compile(r"\s*(?:→|⇒|->|=>)\s*(?P<pct>\d[\d.,]*\s*(?:%|per\s?cent))\s*(?P<on>:)?", re.IGNORECASE)
+
+
+def _becomes(text: str) -> Iterable[Edit]:
+    yield from ((one.start(), one.end(), "Next, ") for one in _STEP.finditer(text))
+    for one in _BECOMES.finditer(text):
+        yield (
+            one.start(),
+            one.end(),
+            f" (makes {one['pct']}){one['on'] or ''}" if one["on"] else f". Makes {one['pct']}",
+        )
+
+
 def _plainly(text: str) -> Iterable[Edit]:
     meant = ((_VOL_PCT, " % vol"), (_IN_WORDS, ""), (_OF, "of "))
     yield from sorted((one.start(), one.end(), words) for way, words in meant for one in way.finditer(text))
@@ -261,6 +276,6 @@ def _units(text: str) -> Iterable[Edit]:
 
 #: One after the other: what is in other words first, then figures, then what refers to something before.
 _EDITS = (
-    *(_plainly, _sufficient, _topped, _each_of_them, _parts_behind),
+    *(_becomes, _plainly, _sufficient, _topped, _each_of_them, _parts_behind),
     *(_decimals, _counts, _wholes, _corrections, _sames, _thats, _units),
 )
