@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import cache
 
-from firkin.core.catalogue import names_of_materials
+from firkin.core.catalogue import alcohol_names, names_of_materials
 
 MOST_CHARACTERS = 50_000
 MOST_SENTENCES = 1_500
@@ -200,7 +200,7 @@ _A_NAME = 40
 
 @cache
 def _names() -> frozenset[str]:
-    return frozenset(names_of_materials())
+    return frozenset({*names_of_materials(), *alcohol_names().unnamed, "soap", "gel"})
 
 
 def _names_something(ahead: str) -> bool:
