@@ -60,7 +60,7 @@ COUNTED = [
     ),
     (
         "- 2 c. Borax\n- 2 c. Washing Soda\n- 4 oz. Soap. Stir it.",
-        {"borax": "2 cup_metric", "washing-soda": "2 cup_metric", "bar-soap": "4 oz"},
+        {"borax": "2 cup_metric", "washing-soda": "2 cup_metric", "bar-soap": "4 oz."},
     ),
     (
         "Step 1: Pour 200 ml isopropyl. Step 2: 100 ml aloe gel. Step 3: 8 drops lavender oil",
@@ -138,3 +138,24 @@ def test_an_arrow_says_what_it_becomes(text: str, claim: str, rule: str) -> None
     assert str(recipe.claim.strength) == claim
     assert [str(line.strength or "") for line in recipe.lines if line.material.id == "water"] == [""]
     assert rule not in {one.rule for one in findings_of(recipe)}
+
+
+SPOONS = [
+    (
+        "2 c. à soupe de bicarbonate, 1 c. à café de sel, 1 L d'eau",
+        {"baking-soda": "2 tbsp", "salt": "1 tsp", "water": "1 L"},
+    ),
+    (
+        "1 cda de glicerina, 2 cdtas de bicarbonato, 1 litro de agua",
+        {"glycerol": "1 tbsp", "baking-soda": "2 tsp", "water": "1 L"},
+    ),
+    ("250 ml Wasser, 10 Tropfen Glycerin", {"water": "250 mL", "glycerol": "10 drop"}),
+    ("water q.s. 100%, glycerol 5 %, preservative 1 %", {"water": "q.s.", "glycerol": "5 %", "preservative": "1 %"}),
+]
+
+
+@pytest.mark.parametrize(("text", "amounts"), SPOONS)
+def test_neighbours_spoons_are_no_cups_and_no_materials(text: str, amounts: dict[str, str]) -> None:
+    read = {line.material.id: str(line.amount).replace("_metric", "") for line in read_recipe(text, "metric").lines}
+    assert {key: read.get(key, "not read") for key in amounts} == amounts
+    assert "cocamide-dea" not in read

@@ -147,8 +147,8 @@ _IN_WORDS = re.compile(
 )
 
 
-#: "1 l d'eau".
-_OF = re.compile(r"\bd['’]\s?(?=(?:eau|alcool|huile)\b)", re.IGNORECASE)
+#: "1 l d'eau", "1 litro de agua".
+_OF = re.compile(r"\bd['’]\s?(?=(?:eau|alcool|huile)\b)|(?:(?<=litro )|(?<=litros ))de\s+(?=[^\W\d_])", re.IGNORECASE)
 
 
 #: "Step 3: 8 drops": its number is no ratio. "5 % → 0.1 %": what it becomes.
@@ -166,8 +166,22 @@ def _becomes(text: str) -> Iterable[Edit]:
         )
 
 
+#: Spoons and drops as neighbours write them: "2 c. à soupe de", "1 cda de", "5 gotas de", "10 Tr.".
+_OF_IT = r"(?:\s+(?:de|d['’]|di|van)(?=[\s'’\w]))?"
+_SPOONS = (
+    (rf"(?:c|cuil(?:l[èe]res?)?)\.?\s*à\s*(?:soupe|s\b\.?){_OF_IT}", " tbsp of"),
+    (rf"(?:c|cuil(?:l[èe]res?)?)\.?\s*à\s*(?:café|thé|c\b\.?){_OF_IT}", " tsp of"),
+    (rf"(?:cdas?\b\.?|cucharadas?(?:\s+soperas?)?){_OF_IT}", " tbsp of"),
+    (rf"(?:cdtas?\b\.?|cucharaditas?){_OF_IT}", " tsp of"),
+    (rf"(?:gotas?|gouttes?|gocce|druppels?|tropfen|tr\.)(?=\s){_OF_IT}", " drops of"),
+)
+_NEIGHBOURS_SPOONS = tuple((re.compile(rf"(?<=\d)\s*{way}", re.IGNORECASE), words) for way, words in _SPOONS)
+#: "Water q.s. 100 %".
+_QS_100 = re.compile(r"(?<=q\.s\.)\s+(?=100\s*%)", re.IGNORECASE)
+
+
 def _plainly(text: str) -> Iterable[Edit]:
-    meant = ((_VOL_PCT, " % vol"), (_IN_WORDS, ""), (_OF, "of "))
+    meant = ((_VOL_PCT, " % vol"), (_IN_WORDS, ""), (_OF, "of "), (_QS_100, " to "), *_NEIGHBOURS_SPOONS)
     yield from sorted((one.start(), one.end(), words) for way, words in meant for one in way.finditer(text))
 
 
