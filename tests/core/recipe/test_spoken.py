@@ -41,3 +41,13 @@ def test_a_line_of_what_was_named_before_stands_at_its_own_words() -> None:
     alcohol, aloe = read_recipe(text).lines
     assert (alcohol.words()[0], str(alcohol.amount), aloe.words()[0]) == ("isopropanol", "2 cup", "aloe-gel")
     assert text[slice(*alcohol.at)].endswith("of that")
+
+
+def test_no_actually_takes_back_what_was_said_before_it() -> None:
+    for said in ("no, actually", "no actually make it", "actually, make that", "no make it"):
+        text = f"three cups of water then a cup of aloe, {said} half a cup of aloe and ten drops of lavender"
+        read = {line.material.id: line.words()[2] for line in read_recipe(text).lines}
+        assert read == {"water": "3 cup", "aloe-gel": "1/2 cup", "lavender-oil": "10 drop"}, said
+    assert [line.words()[2] for line in read_recipe("add 500 ml of water to make it 1 L, 20 g salt", "metric").lines][
+        -1
+    ] == "20 g"

@@ -42,7 +42,8 @@ _NUMBER = (
     rf"(?:[ -](?:and|an?|of|half|{_SMALL}))*)"
 )
 _TAKEN_BACK = (
-    r",?\s+(?:no,?\s+(?:sorry|wait)|sorry,?\s+no|wait,?\s+no|scratch that|correction|i mean|make that)[,:]?\s+"
+    r",?\s+(?:no,?\s+(?:sorry|wait)|sorry,?\s+no|wait,?\s+no|scratch that|correction|i mean"
+    r"|make that|(?:no,?\s+|no,?\s+actually,?\s+|actually,?\s+)make (?:that|it)|no,?\s+actually)[,:]?\s+"
 )
 _ANY_TAKEN_BACK = re.compile(_TAKEN_BACK, re.IGNORECASE)
 _THAT = re.compile(
