@@ -79,9 +79,8 @@ def filled(pattern: str, most: int = 4) -> list[str]:
             inner = {"<int:photo_pk>": Photo, "<int:filling_pk>": Filling, "<int:number>": Entry}
             if pattern.startswith("shelf/stocks/"):
                 label = LabelPhoto.objects.filter(stock=thing.pk).first()
-                address = (
-                    address.replace("<int:photo_pk>", str(label.pk)) if label or "<int:photo" not in address else ""
-                )
+                if "<int:photo_pk>" in address:
+                    address = address.replace("<int:photo_pk>", str(label.pk)) if label else ""
                 inner = {}
             if pattern.startswith("use/"):
                 address = _of_use(address, thing)

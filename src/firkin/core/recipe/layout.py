@@ -194,6 +194,8 @@ def _trim(plain: str, start: int, end: int) -> tuple[int, int]:
     return start, end
 
 
+#: "2 c. Borax": a line that begins with its amount.
+_AMOUNT_FIRST = re.compile(r"[\s\d/.,½¼¾⅓⅔–-]*\d?[½¼¾⅓⅔]?\s*[a-z]+")
 #: So many letters behind a short form are looked at.
 _A_NAME = 40
 
@@ -229,7 +231,8 @@ def _parts(shown: str, plain: str, start: int, end: int) -> Iterator[tuple[int, 
                 r"(?:this|it|then|mix|stir|add|shake|pour|put|makes?|you|i|we|the|for|to|use|top|fill)\b", ahead
             )
             next_line_amount = re.match(r"\d", ahead) and before in _UNITS
-            capital = before in _UNITS and shown[found.end() :].lstrip()[:1].isupper() and not _names_something(ahead)
+            begins = _AMOUNT_FIRST.fullmatch(plain, last, found.start()) is not None and _names_something(ahead)
+            capital = before in _UNITS and shown[found.end() :].lstrip()[:1].isupper() and not begins
             never = before in ("q.s", "q", "s", "i.e", "e.g", "approx", "ca", "fl", "vol", "no", "nr")
             if never or (not sure and not next_line_amount and not capital):
                 continue
