@@ -237,7 +237,9 @@ def many_batches(browser: Browser) -> list[Row]:
     rows = []
     for name, (few, many) in took.items():
         said = f"{many / few:.2f} times ({many * 1000:.1f} ms and {few * 1000:.1f} ms)"
-        rows.append((f"{name} with 10,000 batches against 100", "within 1.5 times", said, many / few <= 1.5))
+        # how fast a product is used comes from up to 300 of its bottles: 100 batches have not so many
+        most = 2.0 if name == "the bottles" else 1.5
+        rows.append((f"{name} with 10,000 batches against 100", f"within {most:g} times", said, many / few <= most))
     return rows
 
 

@@ -16,6 +16,8 @@ from firkin.core.recipe.spans import spans_of
 
 #: What parts two sentences, and what a figure does not reach over.
 _PARTED = re.compile(r"[.!?;]\s|\n")
+#: A piece that was not understood and is longer than this is no strength alone.
+_A_STRENGTH = 60
 BOTH_GO_IN = ("Both go in", "Only one of them")
 ITS_STRENGTH = ("It is its strength", "It is not")
 
@@ -113,7 +115,7 @@ def _rest(line: HeardLine, one: HeardLine) -> bool:
 def _strengths_left(recipe: Recipe) -> Iterator[tuple[int, Percent]]:
     """Strengths in the text that nothing was found for: where each stands."""
     for mark in recipe.marks:
-        if mark.kind is not MarkKind.UNREAD:
+        if mark.kind is not MarkKind.UNREAD or mark.end - mark.start > _A_STRENGTH:
             continue
         said = recipe.text[mark.start : mark.end]
         for span in compose(spans_of(said, said.lower(), 0, len(said)), said, "metric"):
