@@ -191,7 +191,15 @@ def _sufficient(text: str) -> Iterable[Edit]:
         yield one.start(), one.end(), "qsp"  # quantité suffisante pour, as it is read without its points
 
 
+#: A word of one of those ways: without any, none of them is tried.
+_ABROAD = re.compile(
+    r"auff|ergänz|compl[eé]t|ajuster|aforar|rellenar|vullen|portare|wasser|jusqu|hasta|\btot\b|fino a", re.I
+)
+
+
 def _topped(text: str) -> Iterable[Edit]:
+    if not _ABROAD.search(text):
+        return
     found = [
         (one.start(), one.end(), f"top up to {one['size']} with water") for way in _TOPPED for one in way.finditer(text)
     ]
