@@ -1,5 +1,6 @@
 """The ledger of a stock: what it was bought with, poured, spilled, weighed; corrections are lines more."""
 
+import csv
 import io
 import uuid
 
@@ -11,7 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
-from firkin.shelf.models import Movement, Stock
+from firkin.shelf.models import Movement, Stock, Vessel
 from steps import a_can, said
 
 
@@ -156,3 +157,17 @@ def test_a_picture_of_a_label_is_kept_small_and_shown_to_its_own_workshop(bench:
     assert can.label_photos.count() == 1
     client.logout()
     assert client.get(address).status_code == 302
+
+
+def test_the_tables_say_what_an_empty_bottle_weighs_and_what_wants_a_wash(bench: Client, workshop) -> None:
+    can = a_can(workshop, litres=5)
+    can.tare_g, can.tare_guessed = 400.0, True
+    can.save()
+    Vessel.objects.create(workshop=workshop, name="Flask", kind="bottle", volume_mL=120, count=12, to_wash=5)
+    for name, asked in (
+        ("shelf", {"empty bottle, g": "400", "which was": "guessed"}),
+        ("containers", {"to be washed": "5"}),
+    ):
+        text = bench.get(reverse("exchange:table", args=[name])).content.decode("utf-8-sig")
+        (row,) = csv.DictReader(io.StringIO(text))
+        assert {key: row[key] for key in asked} == asked

@@ -70,7 +70,8 @@ def _shelf(workshop: Workshop) -> Iterator[Cells]:
             stock.name, stock.material, *ends, stock.amount.value, left.value, stock.amount.unit,
             stock.price, workshop.currency if stock.price is not None else "", stock.bought_on, stock.opened_on,
             stock.best_before, stock.lot, stock.shop, stock.grade, stock.stands,
-            "yes" if stock.used_up else "no", stock.note,
+            "yes" if stock.used_up else "no", stock.note, stock.tare_g,
+            "" if stock.tare_g is None else "guessed" if stock.tare_guessed else "weighed",
         )  # fmt: skip
 
 
@@ -79,10 +80,11 @@ def _containers(workshop: Workshop) -> Iterator[Cells]:
         yield (
             vessel.name, vessel.get_kind_display(), vessel.volume_mL, vessel.inner_diameter_mm, vessel.empty_g,
             vessel.get_top_display(), vessel.get_made_of_display(), vessel.count, None,
+            vessel.to_wash,
         )  # fmt: skip
     for tool in Tool.objects.filter(workshop=workshop):
         brim = None if tool.weighs else tool.amount.mL
-        yield (tool.name, "scale" if tool.weighs else "measure", brim, None, None, "", "", 1, tool.error_pct)
+        yield (tool.name, "scale" if tool.weighs else "measure", brim, None, None, "", "", 1, tool.error_pct, None)
 
 
 def _makings(workshop: Workshop) -> Iterator[tuple[Batch, Making]]:
@@ -154,7 +156,7 @@ TABLES = {
         (
             "what the label says", "material", "strength from, %", "strength to, %", "basis", "size", "left", "unit",
             "price", "currency", "bought on", "opened on", "best before", "lot", "shop", "grade", "where it stands",
-            "used up", "note",
+            "used up", "note", "empty bottle, g", "which was",
         ),
         _shelf,
     ),
@@ -162,7 +164,7 @@ TABLES = {
         "Vessels, bottles, measures and scales",
         (
             "name", "kind", "brim, mL", "inner diameter, mm", "empty, g", "top", "made of", "how many",
-            "measures within, %",
+            "measures within, %", "to be washed",
         ),
         _containers,
     ),
