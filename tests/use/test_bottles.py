@@ -380,3 +380,24 @@ def test_an_open_bottle_is_used_up_from_the_bench_in_one_press(bench: Client, ba
     again = said(bench.post(reverse("use:tell", args=[batch.pk, 3]), press | {"press": uuid.uuid4()}, follow=True))
     assert "cannot be used up now" in again
     assert [one.number for one in bench.get("/").context["in_use"]] == [2]
+
+
+@pytest.mark.parametrize(("count", "unwashed"), [(2, 3), (9, 3), (10, 2), (12, 0)])
+def test_no_more_want_a_wash_than_stand_here_empty_after_filling(
+    bench: Client, workshop, maker, flask: Vessel, count: int, unwashed: int
+) -> None:
+    """Of 12 with 3 unwashed: whoever fills ten has washed one."""
+    Vessel.objects.filter(pk=flask.pk).update(to_wash=3)
+    batch = begin(formula_from_dict(WHO_I), workshop, maker, "2 L")
+    make_as_planned(bench, batch)
+    batch.refresh_from_db()
+    if batch.state == State.RESTING:
+        batch.release(maker, "for the test")
+    sent = {"vessel": flask.pk, "count": count, "fill": "100", "key": uuid.uuid4(), "clean_ones": "on", "anyway": "on"}
+    bench.post(reverse("batches:fill", args=[batch.pk]), sent)
+    assert batch.fillings.count() == 1
+    flask.refresh_from_db()
+    assert flask.to_wash == unwashed
+    bench.post(reverse("shelf:recount", args=[flask.pk]), {"count": 1})
+    flask.refresh_from_db()
+    assert flask.to_wash == min(unwashed, 1)

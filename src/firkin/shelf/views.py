@@ -320,7 +320,8 @@ def recount(request: MakerRequest, pk: int) -> HttpResponse:
     form = CountForm(request.POST)
     if form.is_valid():
         vessel.count = form.cleaned_data["count"]
-        vessel.save(update_fields=["count"])
+        vessel.to_wash = min(vessel.to_wash, vessel.count)
+        vessel.save(update_fields=["count", "to_wash"])
         messages.success(request, f"{vessel.name}: {vessel.count} on hand.")
     else:
         messages.error(request, f"{vessel.name}: count them as a whole number from 0 to 10 000.")

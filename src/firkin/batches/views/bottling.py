@@ -115,6 +115,8 @@ def _fill(batch: Batch, form: FillForm, request: MakerRequest) -> None:
                 fill_mL=data["fill"].mL,
                 key=data["key"],
             )
+            here = empty_bottles(request.workshop).get(data["vessel"], 0)
+            data["vessel"].wants_washing(min(0, here - data["vessel"].to_wash))  # what was filled was clean by then
             resting = batch.state == State.RESTING
             anew = " Its 72 hours count from now." if resting and batch.rest_from_filling() else ""
             batch.move_to(
