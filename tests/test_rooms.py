@@ -54,7 +54,7 @@ def test_a_data_file_lies_in_the_room_that_reads_it() -> None:
         for place in re.findall(r'datafiles\.\w+\("([\w./]+)"', path.read_text("utf-8"))
     }
     assert all(place.split("/")[0] == room for room, place in read)
-    there = {str(path.relative_to(CORE)) for path in CORE.rglob("*") if path.suffix in (".toml", ".csv", ".lark")}
+    there = {str(path.relative_to(CORE)) for path in CORE.rglob("*") if path.suffix in (".toml", ".csv", ".txt")}
     assert {place for _, place in read} == there
 
 

@@ -116,10 +116,19 @@ def told_of(plain: str, clause: Clause) -> bool:
     return asked or words("story").search(sentence) is not None
 
 
+#: "When they are gone put in the soap": behind two words or more, and not "once you put in ...".
+_DONE_THEN = re.compile(
+    r"(?P<before>\w+ (?!(?:you|i|we|they|he|she|it|to|and|or|not|before|who|is|are|can|must|should|will) )\w+) "
+    r"(?:put|add|pour|tip|throw|drop|stir|whisk|mix)(?: in(?:to)?)? (?:the|your|a|an|all|half|one|two|\d)"
+)
+
+
 def conditions_of(plain: str, clause: Clause) -> list[tuple[int, int]]:
-    """The parts of a clause that say when, from "once" or "until" to the next comma."""
+    """The parts of a clause that say when, from "once" or "until" to the next comma, or to what is done then."""
     found = []
     for one in words("condition").finditer(plain, clause.start, clause.end):
         comma = plain.find(",", one.end(), clause.end)
-        found.append((one.start(), comma if comma >= 0 else clause.end))
+        end = comma if comma >= 0 else clause.end
+        done = _DONE_THEN.search(plain, one.end(), end)
+        found.append((one.start(), end if done is None else done.end("before")))
     return found

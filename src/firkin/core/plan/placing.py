@@ -30,6 +30,16 @@ _FIRST = re.compile(
     r"\bfirst\b(?! (?:time|week|month|days?|ever|one|cup|half|lot|portion|part|bit|go|spoon|glass|jug|handful|third)\b)"
     r"|\bstart with\b|\bbegin with\b|\bzuerst\b"
 )
+_THAT_ORDER = re.compile(r"\bin (?:that|this|just that|exactly that) order\b")
+_FEWEST_IN_ORDER = 2
+#: "Weigh it last": getting ready, and no pour.
+_READY_FIRST = re.compile(r"\b(?:weigh|measure|buy|wash|clean|read|use|check|test)\w*(?: \w+){0,2} $")
+#: "The other half of the glycerine to finish": the first half went in before.
+_A_PART = re.compile(
+    r"\b(?:other half|rest|remaining|remainder|second half|last (?:half|third|bit)) of (?:the|your|my) $"
+)
+#: "You tip the water in first": before all the others, wherever it is told.
+_GOES_FIRST = re.compile(r"\b(?:you|always|must|goes)\b[^,;]*\b(?:in|goes) first$")
 _LAST = re.compile(
     r"\b(?<!at )last\b(?! (?:time|lot|night|batch|week|month|year))|\bat the (?:very )?end\b|\bto finish\b|\bfinally\b"
     r"|\bvery end\b"
@@ -78,6 +88,7 @@ def placed(
         mine = [one for one in seen if one.mention.line == line]
         if line in done:
             mine = [one for one in mine if one.mention.start == done[line].start]
+        mine = _told_late(mine)
         best = max((one.score for one in mine), default=0.0)
         one = next((one for one in mine if one.score == best and one.mention.own), None)
         one = one or next((one for one in mine if one.score == best), None)
@@ -87,7 +98,15 @@ def placed(
         seen = [one for one in seen if found[one.mention.line].mention == one.mention]
     _targets_first(found, seen)
     _first_and_last(plain, lines, found, seen)
+    _water_first(lines, found, seen)
+    _in_that_order(plain, found, seen)
     return sorted(found.values(), key=lambda one: (one.order, one.mention.start))
+
+
+def _told_late(mine: list[_Seen]) -> list[_Seen]:
+    """The mentions of a line; what is said of it before its amount is told looks less like a pour than it reads."""
+    own = min((one.mention.start for one in mine if one.mention.own), default=0)
+    return [replace(one, score=one.score - 1.0) if one.mention.start < own else one for one in mine]
 
 
 def _done(plain: str, seen: Sequence[_Seen]) -> dict[int, Told]:
@@ -203,13 +222,46 @@ def _first_and_last(plain: str, lines: Sequence[Ingredient], found: dict[int, Pl
         if told_of(plain, clause):
             continue
         for word in _FIRST.finditer(plain, clause.start, clause.end):
+            if _READY_FIRST.search(plain, clause.start, word.start()):
+                continue
             if any(one.target for one in told) or _IN_IT.search(plain, clause.start, word.start()):
                 continue  # "dissolved in it first": before the next, and not before all
+            says_all = _GOES_FIRST.search(plain, clause.start, word.end()) is not None
             for line in _meant(plain, told, word):
-                _move(lines, found, line, first=True)
-        for word in _LAST.finditer(plain, clause.start, clause.end):
-            for line in _meant(plain, told, word):
+                _move(lines, found, line, first=True, of_all=says_all)
+        whole = [one for one in told if not _A_PART.search(plain, clause.start, one.mention.start)]
+        for word in _LAST.finditer(plain, clause.start, clause.end) if whole else ():
+            for line in (
+                _meant(plain, whole, word) if not _READY_FIRST.search(plain, clause.start, word.start()) else ()
+            ):
                 _move(lines, found, line, first=False)
+
+
+def _water_first(lines: Sequence[Ingredient], found: dict[int, Placed], seen: Sequence[_Seen]) -> None:
+    """Caustic goes into water: where that is said anywhere, or where it is only listed and nothing else is said."""
+    water = [line for line in found if lines[line].material.id == "water" and not lines[line].topped]
+    for line, here in list(found.items()):
+        if lines[line].material.id != "caustic-soda" or not water:
+            continue
+        first = min(water, key=lambda one: found[one].order)
+        said = any(
+            one.target and other.mention.line == line and other.clause == one.clause and not other.target
+            for other, one in zip(seen, seen[1:], strict=False)
+            if one.mention.line in water
+        )
+        if found[first].order > here.order and (said or max(here.score, found[first].score) <= LISTED):
+            found[first] = replace(found[first], order=here.order - 0.5, into=True)
+
+
+def _in_that_order(plain: str, found: dict[int, Placed], seen: Sequence[_Seen]) -> None:
+    """ "Water, glycerin, soap, in that order": as they are told there."""
+    for said in _THAT_ORDER.finditer(plain):
+        told = [one for one in seen if one.clause.first <= one.mention.start < said.start() <= one.clause.last]
+        told = [one for one in told if not one.mention.own]
+        if len(told) >= _FEWEST_IN_ORDER:
+            for one in told:
+                here = found[one.mention.line]
+                found[one.mention.line] = replace(here, order=float(one.mention.start), score=max(here.score, LISTED))
 
 
 def _meant(plain: str, told: Sequence[_Seen], word: re.Match[str]) -> list[int]:
@@ -233,14 +285,16 @@ def _meant(plain: str, told: Sequence[_Seen], word: re.Match[str]) -> list[int]:
     return [one.mention.line for one in reversed(meant)]
 
 
-def _move(lines: Sequence[Ingredient], found: dict[int, Placed], line: int, *, first: bool) -> None:
-    """A line to the front of what is only listed, or behind all that is measured."""
+def _move(
+    lines: Sequence[Ingredient], found: dict[int, Placed], line: int, *, first: bool, of_all: bool = False
+) -> None:
+    """A line to the front of what is only listed, or of all; or behind all that is measured."""
     if line not in found or lines[line].topped:
         return
     others = [one for one in found.values() if one.line != line and not lines[one.line].topped]
     here = found[line]
     if first:
-        listed = [one.order for one in others if one.score < max(here.score, 2.0)]
+        listed = [one.order for one in others if of_all or one.score < max(here.score, 2.0)]
         if listed and min(listed) < here.order:
             found[line] = replace(here, order=min(listed) - 1.0, score=max(here.score, 2.0))
     elif others and (last := max(one.order for one in others)) > here.order:

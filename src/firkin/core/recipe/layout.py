@@ -35,11 +35,15 @@ _SHORT = (_UNITS - {"h"}) | {
     "iso", "no", "nr", "q", "q.s", "s", "t", "vol",
 }  # fmt: skip
 _STOP = re.compile(r"(?<![.\s])\.(?=\s|$)|[!?]+(?=\s|$)")
+#: So many items between slashes are a list.
+_FEWEST_ITEMS = 3
 _BULLET = re.compile(
     r"[ \t]*(?:(?:[-–—•·▪◦‣>+]|\[[ xX]?\])[ \t]+)*(?:step[ \t]+\d{1,2}[.:)]?|\(?\d{1,2}[.)](?=[ \t]))?[ \t]*",
     re.IGNORECASE,
 )
-_INLINE_NUMBER = re.compile(r"(?<=[\s.])\(?\d{1,2}[.)][ \t]+(?=[a-z])", re.IGNORECASE)
+_INLINE_NUMBER = re.compile(
+    r"(?<=[\s.])\(?\d{1,2}[.)][ \t]+(?=[a-z])|(?<=[\s.])\((?:i{1,3}|iv|vi{0,3}|ix|x)\)[ \t]+", re.IGNORECASE
+)
 _RULE = re.compile(r"[\s|:+=.-]*")
 _UNIT_OF = re.compile(r"\(?\b(percent|per cent|grams?|g|kg|ml|l|litres?|parts?|oz|% ?w/w|% ?v/v)\b\)?|%", re.IGNORECASE)
 _UNIT_ALONE = re.compile(r"\s*\(?(?:grams?|g|mls?|ml|kg|kilos?|litres?|ounces|oz|cups|parts)\)?\s*")
@@ -126,7 +130,20 @@ def _shown(text: str) -> str:
         meant = html.unescape(found.group())
         return (meant if len(meant) == 1 else "?") + " " * (len(found.group()) - 1)
 
-    return _ENTITY.sub(entity, _TAG.sub(tag, text))
+    return _slashed(_ENTITY.sub(entity, _TAG.sub(tag, text)))
+
+
+def _slashed(text: str) -> str:
+    """The text with slashes between the items of a list as ends of lines: "ethanol 833 ml / glycerol 15 ml / water"."""
+    lines = text.split("\n")
+    for at, line in enumerate(lines):
+        items = line.split(" / ")
+        if (
+            len(items) >= _FEWEST_ITEMS
+            and sum(any(sign.isdigit() for sign in item) for item in items) >= len(items) - 2
+        ):
+            lines[at] = " \n ".join(items)
+    return "\n".join(lines)
 
 
 def _small(text: str) -> str:
@@ -250,9 +267,18 @@ def _at_numbers(start: int, end: int, cuts: list[int], numbered: dict[int, int])
     yield start, end
 
 
+_ROMAN = ("i", "ii", "iii", "iv", "v", "vi", "vii", "viii", "ix", "x")
+
+
+def _number(said: str) -> int:
+    """The number of a step: "3." or "(iii)"."""
+    digits = re.sub(r"\D", "", said)
+    return int(digits) if digits else _ROMAN.index(said.strip(" ().\t")) + 1
+
+
 def _counts_up(plain: str, start: int, end: int) -> bool:
     """True for "1. Pour it in 2. Stir": numbers inside one line that count up."""
-    numbers = [int(re.sub(r"\D", "", found.group())) for found in _INLINE_NUMBER.finditer(" " + plain[start:end])]
+    numbers = [_number(found.group()) for found in _INLINE_NUMBER.finditer(" " + plain[start:end])]
     return len(numbers) >= 2 and numbers == list(range(numbers[0], numbers[0] + len(numbers)))
 
 

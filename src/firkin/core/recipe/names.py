@@ -11,6 +11,9 @@ from firkin.core.recipe.spans import Span, words_of
 #: Two names side by side are one thing where the first only says of what the second is made.
 _SCENTS = ("essential-oil", "peel", "fragrance")
 _IN_A_NAME = frozenset({"material", "word", "qualifier", "ware"})
+#: Said of nothing but water: "top up with distilled".
+_OF_WATER = frozenset({"distilled", "deionised", "deionized", "demineralised", "demineralized"})
+_WITH = re.compile(r"\b(?:with|of|the|some)\s+$", re.IGNORECASE)
 _MARKS_OFF = frozenset({"crystals", "powder", "powdered", "flakes", "solution", "liquid"})
 
 
@@ -68,6 +71,10 @@ def _names(run: list[Span], written: str, own: tuple[Material, ...]) -> Iterator
     """Every name in a run of words."""
     heads = [i for i, span in enumerate(run) if span.kind in ("material", "ware")]
     if not heads:
+        alone = all(span.kind == "qualifier" for span in run)
+        if alone and run[-1].text in _OF_WATER and _WITH.search(written, max(0, run[0].start - 12), run[0].start):
+            yield _span(run, written, Named(find("water"), "water", qualifiers=_texts(run)))
+            return
         yield from _unknown(run, written)
         return
     groups: list[list[int]] = []
@@ -114,8 +121,7 @@ def _one(run: list[Span], head: int, written: str, own: tuple[Material, ...]) ->
         return
     unknown_before = [span for span in before if span.kind == "word"]
     turns = [span for span in after if span.text in other]
-    plain_water = name.kind == "material" and find(str(name.value), own).id == "water"
-    if turns or name.kind == "ware" or (plain_water and unknown_before):
+    if turns or name.kind == "ware" or (unknown_before and _vague(name, own)):
         lead = unknown_before[0] if unknown_before else name
         upto = turns[-1] if turns else name
         words = _plain(written[lead.start : upto.end])
@@ -124,7 +130,7 @@ def _one(run: list[Span], head: int, written: str, own: tuple[Material, ...]) ->
             _unknown_thing(words, own),
             words,
             qualifiers=_texts([span for span in before if span.start < lead.start]),
-            ware=name.kind == "ware" and not turns,
+            ware=(name.kind == "ware" or str(name.value).rstrip("s") == "soap") and not turns,
             loose=_loose(kept),
         )
         yield Span(lead.start, upto.end, "named", written[lead.start : upto.end], value)
@@ -138,6 +144,13 @@ def _one(run: list[Span], head: int, written: str, own: tuple[Material, ...]) ->
     value = Named(material, words, strength, qualifiers, guessed=guessed)
     yield Span(start, stop, "named", written[start:stop], value, guessed=guessed)
     yield from trailing
+
+
+def _vague(name: Span, own: tuple[Material, ...]) -> bool:
+    """True for water and soap, which an unknown word before them makes another thing: rose water, deck soap."""
+    return name.kind == "material" and (
+        str(name.value).rstrip("s") == "soap" or find(str(name.value), own).id == "water"
+    )
 
 
 def _material(name: Span, own: tuple[Material, ...]) -> tuple[Material, Strength | None, str]:

@@ -70,6 +70,12 @@ class Pieces:
         for at, span in enumerate(self.spans):
             if self.letters[at] == "Q" and span.value.words.rstrip("s") in roles:
                 self._replace(at, TAKEN)
+        for found in re.finditer(
+            r"(?<![AS])M(?=[:,(]A?o?(?P<other>M))", self.letters
+        ):  # "the scent: 10 ml of lavender oil"
+            other = self.spans[found.start("other")].value.material
+            if self.spans[found.start()].value.material.id == "fragrance" and "essential-oil" in other.roles:
+                self._replace(found.start(), TAKEN)
 
     def _joint_context(self) -> None:
         """What a word does beside its neighbours: "each" behind an amount is of a load, "rest" may be a wait."""

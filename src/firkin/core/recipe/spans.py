@@ -155,6 +155,17 @@ def _words_of_names() -> tuple[str, ...]:
 
 
 @cache
+def ordinary_words() -> frozenset[str]:
+    """Words of every day that only look like a misspelt name (ordinary.txt): alone they are never taken for one.
+
+    >>> "alone" in ordinary_words(), "glycerinne" in ordinary_words()
+    (True, False)
+    """
+    lines = datafiles.text("recipe/ordinary.txt").splitlines()
+    return frozenset(word for line in lines if not line.startswith("#") for word in line.split())
+
+
+@cache
 def meant(word: str) -> str | None:
     """The word of a material's or a unit's name that a misspelt word is nearest to, if one is near.
 
@@ -196,7 +207,8 @@ def _read(tokens: list[tuple[int, int, str]], text: str, written: str, own: Phra
         if found is None and word[0].isalpha():
             guess = meant(word)
             found = _longest(tokens, at, _phrases().get(guess, ()), guess) if guess else None
-            if found is not None and len(word) == _SHORTEST_GUESS and found[2] == at + 1:
+            everyday = len(word) == _SHORTEST_GUESS or word in ordinary_words()
+            if found is not None and everyday and found[2] == at + 1:
                 guess, found = None, None
         if found is None:
             kind = (

@@ -10,6 +10,7 @@ from functools import cache
 from firkin.core.catalogue import alcohol_names, names_of_materials
 from firkin.core.measures import spellings
 from firkin.core.recipe.dangers import Stance, stance_of
+from firkin.core.recipe.neighbours import Edit, named_alike, rests, topped
 from firkin.core.recipe.spans import NUMBER_WORDS
 from firkin.core.recipe.tables import PlainText
 
@@ -42,12 +43,20 @@ _NUMBER = (
     rf"(?:[ -](?:and|an?|of|half|{_SMALL}))*)"
 )
 _TAKEN_BACK = (
-    r",?\s+(?:no,?\s+(?:sorry|wait)|sorry,?\s+no|wait,?\s+no|scratch that|correction|i mean"
-    r"|make that|(?:no,?\s+|no,?\s+actually,?\s+|actually,?\s+)make (?:that|it)|no,?\s+actually)[,:]?\s+"
+    r"(?:,|\.{1,3}|…|[-–—]{1,2}|(?<=\S))\s{1,3}(?:no,?\s+(?:sorry|wait|no)|sorry,?\s+no|sorry|oops|wait,?\s+no|scratch that|correction"
+    r"|i mean|make that|(?:no,?\s+|no,?\s+actually,?\s+|actually,?\s+)make (?:that|it)|no,?\s+actually)[,:]?\s+"
 )
 _ANY_TAKEN_BACK = re.compile(_TAKEN_BACK, re.IGNORECASE)
+#: An amount that is taken back stands so near before that, with its name or without.
+_NEAR_BEFORE = 70
+_NAME_BETWEEN = re.compile(r"(?:\s+(?:of\s+(?:the\s+)?)?[^\W\d_]+(?:\s+[^\W\d_]+){0,2})?")
+_NAME_BEHIND = re.compile(r"\s+(?:of\s+)?(?P<name>[^\W\d_]+)")
 _THAT = re.compile(
     r"\bof (?P<that>that|those|this|it)(?=\s*[,.;!]|\s+(?:and|goes|in|into|then|with)\b|\s*$)", re.IGNORECASE
+)
+#: Behind the end of a sentence, right before an amount "of it": what "it" is, known or not.
+_JUST_NAMED = re.compile(
+    r"[.!?;\n]\s*(?:[^\W\d_]+\s+){0,3}(?:the|our|my|some|your)\s+[^\W\d_]+(?:\s[^\W\d_]+)?\s*[,:-]\s*$", re.I
 )
 _SAME = re.compile(r"\bthe same (?:again |amount |much )?(?=of\b)", re.IGNORECASE)
 #: "Two cups of that" means what was named within so many letters before it.
@@ -56,17 +65,10 @@ _NEAR = 160
 
 @cache
 def _amount() -> re.Pattern[str]:
-    units = "|".join(sorted((re.escape(name) for name in spellings() if len(name) > 1), key=len, reverse=True))
-    return re.compile(rf"\b{_NUMBER}\s*(?:{units}|mil|mils)\b", re.IGNORECASE)
-
-
-@cache
-def _corrected() -> re.Pattern[str]:
-    amount = _amount().pattern
-    return re.compile(
-        rf"(?P<wrong>{amount}(?:\s+of\s+(?:the\s+)?[^\W\d_]+(?:\s+[^\W\d_]+)?)?){_TAKEN_BACK}(?={amount})",
-        re.IGNORECASE,
+    units = "|".join(
+        sorted((re.escape(name) for name in spellings() if len(name) > 1 or name in "gl"), key=len, reverse=True)
     )
+    return re.compile(rf"\b{_NUMBER}\s*(?:{units}|mil|mils)\b", re.IGNORECASE)
 
 
 @cache
@@ -75,10 +77,6 @@ def _names() -> re.Pattern[str]:
     known = {*names_of_materials(), *alcohols.unnamed, *alcohols.spirits, *alcohols.unfit}
     listed = sorted((re.escape(name) for name in known if len(name) > 2), key=len, reverse=True)
     return re.compile(rf"\b(?:{'|'.join(listed)})\b", re.IGNORECASE)
-
-
-#: A rewriting: where it stands from and to, and what it is meant as.
-Edit = tuple[int, int, str]
 
 
 def as_meant(given: str) -> PlainText | None:
@@ -90,6 +88,8 @@ def as_meant(given: str) -> PlainText | None:
     'Isopropyl, ninety-one percent. Two cups of Isopropyl.'
     >>> as_meant("sixty mil of vinegar no sorry eighty mil of vinegar").text
     'eighty mil of vinegar'
+    >>> as_meant("20 g of soap noodles... no sorry 200 g. Keep it warm.").text
+    '200 g of soap noodles. Keep it warm.'
     """
     text = PlainText(given, list(range(len(given))))
     changed = False
@@ -116,40 +116,11 @@ def _edited(text: PlainText, edits: list[Edit]) -> PlainText:
     return new
 
 
-#: "Mit Wasser auf 1 Liter auffüllen", "compléter à 1 L avec de l'eau": up to a size with water, as neighbours say it.
-_A_SIZE = r"(?P<size>\d[\d.,]*\s*(?:litros?|liter|litres?|l|ml))"
-_WATER = (
-    r"(?:[\w'’]+\s+){0,4}?(?:\w['’])?(?:wasser|eau|agua|acqua|água|water)"
-    r"(?:\s+(?:distillée|destilada|distillata|potable))?"
-)
-_TOPPED = tuple(
-    re.compile(pattern, re.IGNORECASE)
-    for pattern in (
-        rf"\bmit\s+{_WATER}\s+(?:bis\s+)?auf\s+{_A_SIZE}\s+(?:auff[üu]e?llen|aufgefüllt|ergänzen)",
-        rf"\bauf\s+{_A_SIZE}\s+mit\s+{_WATER}\s+(?:auff[üu]e?llen|ergänzen)",
-        rf"\b(?:compléter|completer|ajuster)\s+(?:à|a|jusqu['’]à)\s+{_A_SIZE}\s+(?:avec|de)\s+{_WATER}",
-        rf"\b(?:completar|aforar|rellenar)\s+(?:hasta|a)\s+{_A_SIZE}\s+(?:con|de)\s+{_WATER}",
-        rf"\b(?:aanvullen|bijvullen)\s+tot\s+{_A_SIZE}\s+met\s+{_WATER}",
-        rf"\bmet\s+{_WATER}\s+(?:aanvullen|bijvullen)\s+tot\s+{_A_SIZE}",
-        rf"\bportare\s+a\s+{_A_SIZE}\s+con\s+{_WATER}",
-        rf"\bwasser\s+(?:bis|ad|auf)\s+(?:zu\s+)?{_A_SIZE}",
-        rf"\beau\s+jusqu['’]à\s+{_A_SIZE}",
-        rf"\bagua\s+hasta\s+(?:completar\s+)?{_A_SIZE}",
-        rf"\bwater\s+tot\s+{_A_SIZE}",
-        rf"\bacqua\s+fino\s+a\s+{_A_SIZE}",
-    )
-)
-
-
 #: "70 vol%": per cent by volume, as German labels have it. "1 (one) cup": the figure again in words.
 _VOL_PCT = re.compile(r"(?<=\d)\s*vol\.?\s?-?\s?%", re.IGNORECASE)
 _IN_WORDS = re.compile(
     rf"(?<=[\d½¼¾⅓⅔])\s*\((?:(?:{_SMALL}|half|third|quarters?|thirds)[ -]?){{1,3}}\)(?=\s)", re.IGNORECASE
 )
-
-
-#: "1 l d'eau", "1 litro de agua".
-_OF = re.compile(r"\bd['’]\s?(?=(?:eau|alcool|huile)\b)|(?:(?<=litro )|(?<=litros ))de\s+(?=[^\W\d_])", re.IGNORECASE)
 
 
 #: "Step 3: 8 drops": its number is no ratio. "5 % → 0.1 %": what it becomes.
@@ -167,43 +138,95 @@ def _becomes(text: str) -> Iterable[Edit]:
         )
 
 
-#: Spoons and drops as neighbours write them: "2 c. à soupe de", "1 cda de", "5 gotas de", "10 Tr.".
-_OF_IT = r"(?:\s+(?:de|d['’]|di|van)(?=[\s'’\w]))?"
-_SPOONS = (
-    (rf"(?:c|cuil(?:l[èe]res?)?)\.?\s*à\s*(?:soupe|s\b\.?){_OF_IT}", " tbsp of"),
-    (rf"(?:c|cuil(?:l[èe]res?)?)\.?\s*à\s*(?:café|thé|c\b\.?){_OF_IT}", " tsp of"),
-    (rf"(?:cdas?\b\.?|cucharadas?(?:\s+soperas?)?){_OF_IT}", " tbsp of"),
-    (rf"(?:cdtas?\b\.?|cucharaditas?){_OF_IT}", " tsp of"),
-    (rf"(?:gotas?|gouttes?|gocce|druppels?|tropfen|tr\.)(?=\s){_OF_IT}", " drops of"),
-)
-_NEIGHBOURS_SPOONS = tuple((re.compile(rf"(?<=\d)\s*{way}", re.IGNORECASE), words) for way, words in _SPOONS)
 #: "Water q.s. 100 %".
 _QS_100 = re.compile(r"(?<=q\.s\.)\s+(?=100\s*%)", re.IGNORECASE)
 
 
+#: "A 5 oz bar": of soap.
+_BAR = re.compile(r"(?<=g|z)[ -]bar\b(?!\s+(?:of|soap)\b)", re.IGNORECASE)
+
+
 def _plainly(text: str) -> Iterable[Edit]:
-    meant = ((_VOL_PCT, " % vol"), (_IN_WORDS, ""), (_OF, "of "), (_QS_100, " to "), *_NEIGHBOURS_SPOONS)
+    meant = ((_VOL_PCT, " % vol"), (_IN_WORDS, ""), (_QS_100, " to "), (_BAR, " bar soap"))
     yield from sorted((one.start(), one.end(), words) for way, words in meant for one in way.finditer(text))
+
+
+#: "A tablespoon at a time": a way of adding, and no amount.
+_AT_A_TIME = re.compile(
+    rf"\b(?:{_NUMBER}\s+)?(?:[^\W\d_]+\s+)?(?:tablespoons?|teaspoons?|tbsp|tsp|cups?|ounces?|oz|ml|mls|g|grams?|drops?|pints?"
+    r"|pinch|spoon|handful|scoop|splash)"
+    r"(?:ful)?s?\s+at\s+(?:a|one)\s+(?:time|go)\b",
+    re.IGNORECASE,
+)
+#: "The alcohol, that's ethanol 90 percent": a word for it, and then its name.
+_THAT_IS = re.compile(
+    r"\b(?:alcohol|spirits?|soap|acid|thickener|preservative|surfactant|detergent|caustic|lye|scent|oil)\s*(?:,|\(|[-–—])\s*"
+    r"(?:that'?s|that is|which is|it'?s|it is|meaning|i\.e\.,?|namely)\s+(?=(?P<name>[^\W\d_]))",
+    re.IGNORECASE,
+)
+
+
+def _manners(text: str) -> Iterable[Edit]:
+    yield from ((one.start(), one.end(), "a little at a time") for one in _AT_A_TIME.finditer(text))
+
+
+def _namely(text: str) -> Iterable[Edit]:
+    for one in _THAT_IS.finditer(text):
+        if _names().match(text, one.start("name")):
+            yield one.start(), one.end(), ""
+
+
+#: "Until the can shows four litres": up to a size.
+_UNTIL_IT_SHOWS = (
+    r"\b(?:until|till|'til)\s+(?:the\s+|your\s+|my\s+)?[^\W\d_]+\s+"
+    r"(?:shows|reads|reaches|says|hits|comes to|gets to|is at|is)\s+(?:the\s+)?(?=AMOUNT)"
+)
+
+
+@cache
+def _until_it_shows() -> re.Pattern[str]:
+    return re.compile(_UNTIL_IT_SHOWS.replace("AMOUNT", _amount().pattern), re.IGNORECASE)
+
+
+#: "Fill the jug with distilled water", behind what was measured: a top-up.
+_FILLED_UP = re.compile(
+    r"\bfill\s+(?:up\s+)?(?:the|that|your|my|it|this)(?:\s+(?P<vessel>jug|bottle|can|canister|bucket|jar|rest|container|drum|pot))?"
+    r"\s+(?:up\s+)?with\s+(?:the\s+)?(?=(?:[a-z]+\s+){0,3}(?:water|distilled)\b)",
+    re.IGNORECASE,
+)
+
+
+def _filled_up(text: str) -> Iterable[Edit]:
+    for one in _FILLED_UP.finditer(text):
+        if _amount().search(text, 0, one.start()):
+            yield one.start(), one.end(), "top up with "
+
+
+#: "Hang on, that's the old one": what was said up to there is of another recipe.
+_OLD_ONE = re.compile(
+    r"\b(?:hang on|hold on|no,? wait|wait|sorry|scratch that|no),?\s+(?:that'?s|that is|that was|this is)\s+"
+    r"(?:the\s+|my\s+)?(?:old|wrong|other|last)\s+(?:one|recipe|way|batch)\b[.!,;:]*",
+    re.IGNORECASE,
+)
+#: Where a sentence ends before it; dots in a row are a pause.
+_SENTENCE_END = re.compile(r"(?<!\.)\.(?=\s)|[!?\n]")
+_LONGEST_TAKEN_BACK = 400
+
+
+def _old_ones(text: str) -> Iterable[Edit]:
+    for one in _OLD_ONE.finditer(text):
+        first = max(0, one.start() - _LONGEST_TAKEN_BACK)
+        ends = [found.end() for found in _SENTENCE_END.finditer(text, first, one.start())]
+        yield (ends[-1] if ends else first), one.end(), ""
+
+
+def _shown_sizes(text: str) -> Iterable[Edit]:
+    yield from ((one.start(), one.end(), "up to ") for one in _until_it_shows().finditer(text))
 
 
 def _sufficient(text: str) -> Iterable[Edit]:
     for one in re.finditer(r"\bq\.?\s?s\.?\s?p\.?(?=\s|$)", text, re.IGNORECASE):
         yield one.start(), one.end(), "qsp"  # quantité suffisante pour, as it is read without its points
-
-
-#: A word of one of those ways: without any, none of them is tried.
-_ABROAD = re.compile(
-    r"auff|ergänz|compl[eé]t|ajuster|aforar|rellenar|vullen|portare|wasser|jusqu|hasta|\btot\b|fino a", re.I
-)
-
-
-def _topped(text: str) -> Iterable[Edit]:
-    if not _ABROAD.search(text):
-        return
-    found = [
-        (one.start(), one.end(), f"top up to {one['size']} with water") for way in _TOPPED for one in way.finditer(text)
-    ]
-    yield from sorted(found)
 
 
 #: "2 bars castile soap grated (125 g each)".
@@ -251,10 +274,21 @@ def _wholes(text: str) -> Iterable[Edit]:
 
 
 def _corrections(text: str) -> Iterable[Edit]:
-    if not _ANY_TAKEN_BACK.search(text):
-        return  # the whole pattern is slow, and few texts take anything back
-    for one in _corrected().finditer(text):
-        yield one.start(), one.end(), ""
+    for said in _ANY_TAKEN_BACK.finditer(text):
+        right = _amount().match(text, said.end())
+        first = max(0, said.start() - _NEAR_BEFORE)
+        wrong = list(_amount().finditer(text, first, said.start()))
+        if right is None or not wrong:
+            continue
+        name = text[wrong[-1].end() : said.start()]
+        if _NAME_BETWEEN.fullmatch(name) is None:
+            continue
+        more = _NAME_BEHIND.match(text, right.end())
+        named_again = more is not None and _names().match(text, more.start("name"))
+        if not name or named_again:
+            yield wrong[-1].start(), right.start(), ""
+        else:  # "20 g of soap noodles, no sorry, 200 g"
+            yield wrong[-1].start(), right.end(), right.group() + name
 
 
 def _sames(text: str) -> Iterable[Edit]:
@@ -270,6 +304,8 @@ def _thats(text: str) -> Iterable[Edit]:
         measured = list(_amount().finditer(text, start, one.start()))
         if not measured or text[measured[-1].end() : one.start()].strip():
             continue  # it is "two cups of that", and not "the smell of it"
+        if _JUST_NAMED.search(text, start, measured[-1].start()):
+            continue  # "Then the lard, 5 lb of it"
         named = list(_names().finditer(text, start, measured[-1].start()))
         named = [name for name in named if stance_of(text, *name.span()) is not Stance.OUT]
         if named and not any(found.start() < named[-1].start() < found.end() + 30 for found in measured[:-1]):
@@ -299,6 +335,7 @@ def _units(text: str) -> Iterable[Edit]:
 
 #: One after the other: what is in other words first, then figures, then what refers to something before.
 _EDITS = (
-    *(_becomes, _plainly, _sufficient, _topped, _each_of_them, _parts_behind),
+    *(_old_ones, _becomes, _plainly, named_alike, rests, _sufficient, topped, _each_of_them, _parts_behind),
+    *(_manners, _namely, _shown_sizes, _filled_up),
     *(_decimals, _counts, _wholes, _corrections, _sames, _thats, _units),
 )

@@ -24,6 +24,9 @@ _SIZE_FROM = 300.0
 _PURE = 50.0
 
 
+_OF_THE = re.compile(r"\s+of\s+(?:the|that|your|my|our)\b", re.IGNORECASE)
+
+
 class Statements:
     """One sentence being read into what was heard: a method for each thing a pattern can say."""
 
@@ -398,12 +401,26 @@ class Statements:
         if self._span(found.start()).text.startswith("dilut") and "w" not in found[0]:
             self.pieces.take(found.start())
             return
+        if self._rest_of_a_line(found):
+            self.pieces.take(*range(found.start(), found.end()))
+            return
         self._top_up(found)
+
+    def _rest_of_a_line(self, found: Found) -> bool:
+        """ "Then the rest of the alcohol": of what was measured before, and no topping up."""
+        first, name = self._span(found.start()), self._span(found.start("M"))
+        if self.pieces.letters[found.start()] != "r" or not _OF_THE.match(self.pieces.written, first.end):
+            return False
+        material = name.value.material
+        return any(
+            line.amount is not None and (line.material is material or (line.material.alcohol and material.alcohol))
+            for line in self.heard.lines
+        )
 
     def _of_it(self, found: Found) -> None:
         """ "SLES 70 ...: 200 g of it": of what was named last."""
         at = found.start()
-        name = max((place for place in range(at) if self.pieces.letters[place] in "MQ"), default=None)
+        name = max((place for place in range(at) if self.pieces.letters[place] in "MQW"), default=None)
         amount = self._span(at)
         self.pieces.take(at)
         if name is not None and (name == 0 or self.pieces.letters[name - 1] not in "Ao"):

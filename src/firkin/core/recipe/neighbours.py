@@ -1,0 +1,147 @@
+"""Neighbours' words in a recipe's text, written as the reader knows them: sizes, spoons, nights and days, soda."""
+
+import re
+from collections.abc import Iterable
+
+#: A rewriting: where it stands from and to, and what it is meant as.
+Edit = tuple[int, int, str]
+
+#: "Mit Wasser auf 1 Liter auffüllen", "compléter à 1 L avec de l'eau": up to a size with water, as neighbours say it.
+_A_SIZE = r"(?P<size>\d[\d.,]*\s*(?:litros?|liter|litres?|l|ml))"
+_WATER = (
+    r"(?:[\w'’]+\s+){0,4}?(?:\w['’])?(?:wasser|eau|agua|acqua|água|water)"
+    r"(?:\s+(?:distillée|destilada|distillata|potable))?"
+)
+_TOPPED = tuple(
+    re.compile(pattern, re.IGNORECASE)
+    for pattern in (
+        rf"\bmit\s+{_WATER}\s+(?:bis\s+)?auf\s+{_A_SIZE}\s+(?:auff[üu]e?llen|aufgefüllt|ergänzen)",
+        rf"\bauf\s+{_A_SIZE}\s+mit\s+{_WATER}\s+(?:auff[üu]e?llen|ergänzen)",
+        rf"\b(?:compléter|completer|ajuster)\s+(?:à|a|jusqu['’]à)\s+{_A_SIZE}\s+(?:avec|de)\s+{_WATER}",
+        rf"\b(?:completar|aforar|rellenar)\s+(?:hasta|a)\s+{_A_SIZE}\s+(?:con|de)\s+{_WATER}",
+        rf"\b(?:aanvullen|bijvullen)\s+tot\s+{_A_SIZE}\s+met\s+{_WATER}",
+        rf"\bmet\s+{_WATER}\s+(?:aanvullen|bijvullen)\s+tot\s+{_A_SIZE}",
+        rf"\bportare\s+a\s+{_A_SIZE}\s+con\s+{_WATER}",
+        rf"\bwasser\s+(?:bis|ad|auf)\s+(?:zu\s+)?{_A_SIZE}",
+        rf"\beau\s+jusqu['’]à\s+{_A_SIZE}",
+        rf"\bagua\s+hasta\s+(?:completar\s+)?{_A_SIZE}",
+        rf"\bwater\s+tot\s+{_A_SIZE}",
+        rf"\bacqua\s+fino\s+a\s+{_A_SIZE}",
+    )
+)
+#: A word of one of those ways: without any, none of them is tried.
+_ABROAD = re.compile(
+    r"auff|ergänz|compl[eé]t|ajuster|aforar|rellenar|vullen|portare|wasser|jusqu|hasta|\btot\b|fino a", re.I
+)
+#: Spoons and drops: "2 c. à soupe de", "1 cda de", "5 gotas de", "10 Tr.".
+_OF_IT = r"(?:\s+(?:de|d['’]|di|van)(?=[\s'’\w]))?"
+_SPOONS = (
+    (rf"(?:c|cuil(?:l[èe]res?)?)\.?\s*à\s*(?:soupe|s\b\.?){_OF_IT}", " tbsp of"),
+    (rf"(?:c|cuil(?:l[èe]res?)?)\.?\s*à\s*(?:café|thé|c\b\.?){_OF_IT}", " tsp of"),
+    (rf"(?:cdas?\b\.?|cucharadas?(?:\s+soperas?)?){_OF_IT}", " tbsp of"),
+    (rf"(?:cdtas?\b\.?|cucharaditas?){_OF_IT}", " tsp of"),
+    (rf"(?:gotas?|gouttes?|gocce|druppels?|tropfen|tr\.)(?=\s){_OF_IT}", " drops of"),
+)
+_NEIGHBOURS_SPOONS = tuple((re.compile(rf"(?<=\d)\s*{way}", re.IGNORECASE), words) for way, words in _SPOONS)
+#: "1 l d'eau", "1 litro de agua".
+_OF = re.compile(
+    r"\bd['’]\s?(?=(?:eau|alcool|huile|acide)\b)"
+    r"|(?:(?<=litro )|(?<=litros )|(?<=\dml )|(?<=\d ml )|(?<=\d g )|(?<=\dg )|(?<=\d kg )|(?<=\d l )|(?<=gramos )"
+    r"|(?<=grammes )|(?<=tazas )|(?<=taza )|(?<=vasos )|(?<=litres ))(?:de|di|da)\s+(?:la\s+|el\s+)?(?=[^\W\d_])",
+    re.IGNORECASE,
+)
+_DROPS = re.compile(r"\b(?:las gotas|les gouttes|die tropfen|de druppels|le gocce)\b", re.IGNORECASE)
+#: What comes first, next and last.
+_ORDER = tuple(
+    (
+        re.compile(
+            rf"(?:(?<=[.!?;,\n] )|^)(?:{words})\s+(?=(?:der|die|das|den|el|la|los|las|le|les|l['’]|de|het)\b)", re.I
+        ),
+        meant,
+    )
+    for words, meant in (
+        ("primero|zuerst|d['’]abord|eerst|prima", "first "),
+        ("luego|después|dann|danach|puis|ensuite|daarna|dan|poi", "then "),
+        ("al final|zum schluss|zuletzt|à la fin|enfin|tot slot|als laatste|alla fine", "last "),
+    )
+)
+#: "Een nacht", "drei Tage", "2 horas": rests.
+_NIGHT = re.compile(
+    r"\b(?:(?:een|eine|une|una|de|toda la|toute la|de hele|die ganze|ganze)\s+(?:nacht|nuit|noche|notte)|'s nachts)\b",
+    re.IGNORECASE,
+)
+_NUMBERS = {
+    word: number
+    for number, words in enumerate(
+        (
+            "een eine einen einer ein une un una uno",
+            "twee zwei deux dos due",
+            "drie drei trois tres tre",
+            "vier quatre cuatro quattro",
+            "vijf fünf cinq cinco cinque",
+            "zes sechs six seis sei",
+        ),
+        1,
+    )
+    for word in words.split()
+}
+_UNITS = {
+    "hours": "uur|uren|stunde|stunden|heure|heures|hora|horas|ora|ore",
+    "days": "dag|dagen|tag|tage|tagen|jour|jours|día|días|dia|dias|giorno|giorni",
+    "minutes": "minuut|minuten|minuto|minutos|minuti",
+    "weeks": "weken|woche|wochen|semaine|semaines|semana|semanas|settimana|settimane",
+    "months": "maand|maanden|monat|monate|monaten|mois|mes|meses|mese|mesi",
+}
+_TIME = re.compile(
+    rf"\b(?P<number>\d+(?:[.,]\d+)?|{'|'.join(_NUMBERS)})\s+"
+    rf"(?:{'|'.join(f'(?P<{unit}>{names})' for unit, names in _UNITS.items())})\b",
+    re.IGNORECASE,
+)
+_LITTLE = re.compile(
+    r"\b(?:in (?:kleinen|mehreren) (?:portionen|schritten|mengen)|portionsweise|nach und nach"
+    r"|schluckweise|löffelweise|petit à petit"
+    r"|peu à peu|en plusieurs fois|poco a poco|en varias veces|beetje bij beetje|in kleine beetjes|a poco a poco)\b",
+    re.IGNORECASE,
+)
+#: Soda that nothing is said of is washing soda in German and Dutch; words that show the text to be one of them.
+_SODA = re.compile(
+    r"(?<!baking )(?<!washing )(?<!caustic )(?<!kaustische )(?<!bijtende )(?<!ätz)\bsoda\b"
+    r"(?!\s*(?:ash|crystals|krist|water|bottle))",
+    re.IGNORECASE,
+)
+_GERMANIC = re.compile(
+    r"\b(?:und|mit|oder|das|die|der|ein|het|een|en|met|van|wasser|dann|dan|zitronensäure|citroenzuur|azijn|natron|essig"
+    r"|liter kochendes|löffel|lepel)\b",
+    re.IGNORECASE,
+)
+#: So many of those words make a text one of them: "die" and "en" are also others'.
+_GERMANIC_WORDS = 3
+
+
+def topped(text: str) -> Iterable[Edit]:
+    """Topping up to a size with water."""
+    if not _ABROAD.search(text):
+        return
+    found = [
+        (one.start(), one.end(), f"top up to {one['size']} with water") for way in _TOPPED for one in way.finditer(text)
+    ]
+    yield from sorted(found)
+
+
+def named_alike(text: str) -> Iterable[Edit]:
+    """Spoons, drops and the "of" between an amount and its name; and soda."""
+    ways = ((_OF, "of "), *_ORDER, (_DROPS, "the drops"), *_NEIGHBOURS_SPOONS)
+    edits = [(one.start(), one.end(), words) for way, words in ways for one in way.finditer(text)]
+    if len({one.group().lower() for one in _GERMANIC.finditer(text)}) >= _GERMANIC_WORDS:
+        edits += [(one.start(), one.end(), "washing soda") for one in _SODA.finditer(text)]
+    yield from sorted(edits)
+
+
+def rests(text: str) -> Iterable[Edit]:
+    """Nights, days and hours; and how a thing goes in a little at a time."""
+    edits = [(one.start(), one.end(), "a little at a time") for one in _LITTLE.finditer(text)]
+    edits += [(one.start(), one.end(), "overnight") for one in _NIGHT.finditer(text)]
+    for one in _TIME.finditer(text):
+        number = _NUMBERS.get(one["number"].lower(), one["number"])
+        edits.append((one.start(), one.end(), f"{number} {next(unit for unit in _UNITS if one[unit])}"))
+    yield from sorted(edits)
