@@ -58,6 +58,7 @@ def test_every_address_asks_a_stranger_to_sign_in(quay: Workshop) -> None:
                     assert answer.url.startswith("/accounts/sign-in/"), address
 
 
+@pytest.mark.long
 def test_every_press_of_an_onlooker_is_refused_and_every_page_opens(quay: Workshop) -> None:
     onlooker = came(quay, Role.ONLOOKER)
     for pattern in EVERY:

@@ -28,6 +28,7 @@ def test_every_confirmed_step_is_there_after_the_server_was_killed(served: Serve
     assert served.get("/batches/6/record/").count("29.2 mL") == journal.count("29.2 mL")
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("after_ms", [0, 8, 20])
 def test_killed_in_the_middle_of_an_entry_it_is_there_whole_or_not_at_all(served: Served, after_ms: int) -> None:
     answers: list[str] = []

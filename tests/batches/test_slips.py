@@ -22,6 +22,7 @@ from firkin.core.measures import read_quantity
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Movement, Stock, Vessel
 from journals import RUB
+from often import often
 from steps import begin, make_as_planned, press, said
 
 HOUSE = sorted(house_formulas())
@@ -173,6 +174,7 @@ def test_water_left_out_is_no_matter_where_the_other_water_is_in(bench: Client, 
     assert not_in_yet(Making(batch).progress, task) == ()
 
 
+@pytest.mark.long
 def test_any_task_of_any_house_formula_can_be_left_out(bench: Client, workshop, maker) -> None:
     """All but what would leave nothing: each by itself, and the batch goes on to its end."""
     for name in HOUSE:
@@ -623,7 +625,7 @@ def agree(batch: Batch, stocks: list[Stock]) -> None:
         assert {name for name in ("ethanol", "glycerol", "water") if name in label.ingredients} == told.contents
 
 
-@pytest.mark.parametrize("name", HOUSE)
+@pytest.mark.parametrize("name", often(HOUSE, "who-one", "dish-classic", "easy-gel"))
 def test_a_batch_of_every_kind_with_a_slip_of_every_kind(bench: Client, workshop, maker, name: str) -> None:
     """Too much, left out, put in late, another bottle, something besides, and not of this batch: record, label and shelf
     say what the rows say.

@@ -106,6 +106,7 @@ def test_an_answer_that_does_not_come_is_said_beside_what_stands_there(hand) -> 
     hand.browser.get_log("browser")  # Chromium's own word that the net was away
 
 
+@pytest.mark.long
 def test_the_whole_job_by_keyboard_alone_with_the_focus_always_somewhere(hand, maker, workshop) -> None:
     """From a formula to the label: Tab and Enter, nothing else."""
     kept = Formula.objects.keep(formula_from_dict(WHO_I), workshop, maker)

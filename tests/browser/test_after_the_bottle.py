@@ -93,6 +93,7 @@ def test_a_stock_runs_down_through_a_batch_with_a_fix(hand, workshop, maker) -> 
     assert "Buy more" not in hand.find("main").text
 
 
+@pytest.mark.long
 def test_ten_bottles_are_given_out_used_up_and_one_is_refilled(hand, workshop, maker) -> None:
     batch = filled(workshop, maker)
     hand.begin()

@@ -237,31 +237,38 @@ def slips_of(batch: Batch, at: dict[str, Callable[[Family], None]], seed: int) -
             {},
             ["Keep dry and closed", "Dishwasher powder"],
             id="powder",
+            marks=pytest.mark.long,
         ),
-        pytest.param("/reckon/foam/?bottle=250+mL&parts_water=4", {}, ["Liquid castile soap"], id="foam"),
+        pytest.param(
+            "/reckon/foam/?bottle=250+mL&parts_water=4", {}, ["Liquid castile soap"], id="foam", marks=pytest.mark.long
+        ),
         pytest.param(
             "/formulas/house/bar-soap-liquid/?make=2+L&way=size",
             {"phenoxyethanol": preserves},
             ["Contents: bar soap", "Liquid soap"],
             id="bars",
+            marks=pytest.mark.long,
         ),
         pytest.param(
             "/formulas/house/laundry-concentrate/?make=1+L&way=size",
             {},
             ["Shake before use", "108 to 120 mL a load", "about 3"],
             id="laundry",
+            marks=pytest.mark.long,
         ),
         pytest.param(
             "/formulas/house/dish-gentle/?make=1+kg&way=size",
             {"labsa": lambda family: family.hand.reads("Acid against caustic")},
             ["Active matter 14.46 % w/w", "pH not checked. Wear gloves."],
             id="dish",
+            marks=pytest.mark.long,
         ),
         pytest.param(
             "/formulas/house/chlorine-surfaces/?make=500+mL&way=size",
             {"sodium-hypochlorite": lambda family: family.hand.reads("1000 ppm")},
             ["0.1 %"],
             id="surface",
+            marks=pytest.mark.long,
         ),
     ],
 )

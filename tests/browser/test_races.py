@@ -34,6 +34,7 @@ def check(hand, text: str, answer: str) -> None:
     hand.reads(answer)
 
 
+@pytest.mark.long
 def test_typing_and_pressing_save_stores_one_version(hand, slow, workshop, maker) -> None:
     kept = Formula.objects.keep(formula_from_dict(WHO_I), workshop, maker)
     hand.begin()
@@ -46,6 +47,7 @@ def test_typing_and_pressing_save_stores_one_version(hand, slow, workshop, maker
     assert Formula.objects.get().current.note == "more glycerol"
 
 
+@pytest.mark.long
 def test_another_line_straight_after_typing_is_not_lost(hand, slow, workshop, maker) -> None:
     kept = Formula.objects.keep(formula_from_dict(WHO_I), workshop, maker)
     hand.begin()
@@ -58,6 +60,7 @@ def test_another_line_straight_after_typing_is_not_lost(hand, slow, workshop, ma
         hand.type(f"#id_material_{line}", "Water")
 
 
+@pytest.mark.long
 def test_a_chip_added_straight_after_typing_is_not_lost_and_the_answer_is_of_all(hand, slow) -> None:
     check(hand, GEL, "67.5 %")
     hand.type("#id_amount_0", "4 parts")

@@ -189,6 +189,7 @@ def test_a_rehearsal_is_stepped_on_and_back_and_touches_no_shelf(hand, rub) -> N
     assert not Batch.objects.exists()
 
 
+@pytest.mark.long
 def test_ten_problems_by_keyboard(hand, maker) -> None:
     hand.begin()
     hand.open("/practice/")

@@ -21,6 +21,7 @@ from firkin.exchange.merging import merge
 from firkin.formulas.models import Formula, FormulaVersion
 from firkin.shelf.models import Stock
 from firkin.site import demo
+from often import often
 from quay import lantern_quay
 
 KEPT = Path(__file__).parent / "kept"
@@ -196,7 +197,7 @@ def test_limits_of_a_file_just_within_and_just_beyond(tmp_path: Path, monkeypatc
         files.from_file(file)
 
 
-@pytest.mark.parametrize("table", list(archive.TABLES))
+@pytest.mark.parametrize("table", often(archive.TABLES, "batches", "photos"))
 def test_a_table_holds_no_more_rows_than_a_bench_has(quay: Workshop, table: str, monkeypatch) -> None:
     document = document_of(quay)
     rows = len(document["tables"][table])

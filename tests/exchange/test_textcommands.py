@@ -1,14 +1,17 @@
 """The two text commands, run as people run them."""
 
+import io
 import json
 import resource
 import subprocess
 import sys
 from pathlib import Path
+from unittest import mock
 
 import jsonschema
 import pytest
 
+from firkin.exchange import textcommands
 from firkin.exchange.publish import published
 from firkin.exchange.questions import ASKS
 from firkin.exchange.upgrades import FORMAT
@@ -32,7 +35,28 @@ LANDING_RUB = {
 }
 
 
+class Said(io.TextIOWrapper):
+    """What a command wrote, as a stream of the process is: bytes below."""
+
+    def __init__(self) -> None:
+        super().__init__(io.BytesIO(), encoding="utf-8", write_through=True)
+
+    def all(self) -> str:
+        return self.buffer.getvalue().decode("utf-8")
+
+
 def run(command: str, document: object, *more: str) -> subprocess.CompletedProcess[str]:
+    """A command in this process; alone() runs one as people do."""
+    text = document if isinstance(document, str) else json.dumps(document, ensure_ascii=False)
+    given = io.TextIOWrapper(io.BytesIO(text.encode("utf-8", "surrogatepass")), encoding="utf-8")
+    out, err = Said(), Said()
+    with mock.patch.multiple(sys, stdin=given, stdout=out, stderr=err):
+        code = textcommands.main([command, "-", *more])
+    return subprocess.CompletedProcess([command], code, out.all(), err.all())
+
+
+def alone(command: str, document: object, *more: str) -> subprocess.CompletedProcess[str]:
+    """A command in a process of its own."""
     text = document if isinstance(document, str) else json.dumps(document, ensure_ascii=False)
     module = [sys.executable, "-m", "firkin.exchange.textcommands", command, "-", *more]
     environment = {"PYTHONPATH": str(ROOT / "src"), "PATH": "/usr/bin:/bin"}
@@ -45,7 +69,7 @@ def without(document: dict, key: str) -> dict:
 
 def test_reckon_prints_a_reckoning_that_keeps_its_schema() -> None:
     """WHO, Guide to Local Production: 80 % v/v, 0.125 % peroxide, 1.45 % glycerol."""
-    done = run("reckon", LANDING_RUB)
+    done = alone("reckon", LANDING_RUB)
     assert done.returncode == 0, done.stderr
     reckoning = json.loads(done.stdout)
     jsonschema.validate(reckoning, schema("firkin-reckoning-1"))
@@ -397,7 +421,7 @@ def test_reckon_starts_in_under_half_a_second() -> None:
     taken = []
     for _ in range(6):
         before = resource.getrusage(resource.RUSAGE_CHILDREN)
-        run("reckon", LANDING_RUB)
+        alone("reckon", LANDING_RUB)
         after = resource.getrusage(resource.RUSAGE_CHILDREN)
         taken.append(after.ru_utime + after.ru_stime - before.ru_utime - before.ru_stime)
     assert 0 < min(taken) < 0.5

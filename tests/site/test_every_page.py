@@ -103,6 +103,7 @@ def test_every_control_has_a_label_and_every_page_a_heading(quay: Client, place:
 words = st.text(max_size=40) | st.sampled_from(["1 L", "-1", "9" * 30, "½ cup", "96 %", "<b>", "\x00", "q.s.", "1e999"])
 
 
+@pytest.mark.long
 @settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture], deadline=None)
 @given(st.data())
 def test_no_form_breaks_whatever_is_typed(quay: Client, data: st.DataObject) -> None:

@@ -61,6 +61,7 @@ def test_what_comes_by_drops_is_closed(port: int, beginning: bytes) -> None:
         assert _drip(connection, b"x", 120)
 
 
+@pytest.mark.long
 def test_a_photo_over_a_slow_line_arrives_whole_and_so_does_the_next(port: int) -> None:
     with socket.create_connection(("127.0.0.1", port), timeout=10) as connection:
         for _ in range(2):

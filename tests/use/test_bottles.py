@@ -250,6 +250,7 @@ def test_the_rate_and_what_is_left_follow_the_bottles(bench: Client, workshop, b
     assert standings(workshop)[0].rate.bottles == 2
 
 
+@pytest.mark.long
 def test_a_random_hand_leaves_every_bottle_in_one_place(bench: Client, workshop, flask: Vessel, batch: Batch) -> None:
     """Two hundred presses, most of them at the wrong time: what is kept beside a bottle is what its events come to."""
     draws, kinds = random.Random(27), ["given", "opened", "used-up", "back", "thrown", "lost", "loads", "undo"]

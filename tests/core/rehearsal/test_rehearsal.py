@@ -128,7 +128,13 @@ def _alike(drawn: list[float], mean: float, sd: float) -> None:
     assert spread == pytest.approx(sd, rel=6.0 / math.sqrt(2.0 * len(drawn)), abs=1e-6)
 
 
-@pytest.mark.parametrize(("key", "tools"), _MEASURED)
+@pytest.mark.parametrize(
+    ("key", "tools"),
+    [
+        (key, tools) if key in ("aloe-sixty", "chlorine-spills") else pytest.param(key, tools, marks=pytest.mark.long)
+        for key, tools in _MEASURED
+    ],
+)
 def test_rehearsals_without_slips_spread_as_tolerance_says(key: str, tools: list[str]) -> None:
     _spread_as_tolerance_says(key, tools, 1000)
 
@@ -146,6 +152,7 @@ def test_the_same_seed_plays_the_same_and_another_another() -> None:
     assert one.events != other.events
 
 
+@pytest.mark.long
 def test_slips_come_as_often_as_the_care_says_and_are_seen_as_often() -> None:
     """Lines of a plain mix, three to a batch; four standard deviations of a binomial either way."""
     for care in cares().values():

@@ -3,6 +3,7 @@
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 from firkin.core.plan.clauses import Clause, conditions_of, told_of
 from firkin.core.plan.doing import Told, done_at
@@ -246,7 +247,7 @@ def _water_first(lines: Sequence[Ingredient], found: dict[int, Placed], seen: Se
         first = min(water, key=lambda one: found[one].order)
         said = any(
             one.target and other.mention.line == line and other.clause == one.clause and not other.target
-            for other, one in zip(seen, seen[1:], strict=False)
+            for other, one in pairwise(seen)
             if one.mention.line in water
         )
         if found[first].order > here.order and (said or max(here.score, found[first].score) <= LISTED):

@@ -43,8 +43,9 @@ _NUMBER = (
     rf"(?:[ -](?:and|an?|of|half|{_SMALL}))*)"
 )
 _TAKEN_BACK = (
-    r"(?:,|\.{1,3}|…|[-–—]{1,2}|(?<=\S))\s{1,3}(?:no,?\s+(?:sorry|wait|no)|sorry,?\s+no|sorry|oops|wait,?\s+no|scratch that|correction"
-    r"|i mean|make that|(?:no,?\s+|no,?\s+actually,?\s+|actually,?\s+)make (?:that|it)|no,?\s+actually)[,:]?\s+"
+    r"(?:,|\.{1,3}|…|[-–—]{1,2}|(?<=\S))\s{1,3}(?:no,?\s+(?:sorry|wait|no)|sorry,?\s+no|sorry|oops"
+    r"|wait,?\s+no|scratch that|correction|i mean|make that"
+    r"|(?:no,?\s+|no,?\s+actually,?\s+|actually,?\s+)make (?:that|it)|no,?\s+actually)[,:]?\s+"
 )
 _ANY_TAKEN_BACK = re.compile(_TAKEN_BACK, re.IGNORECASE)
 #: An amount that is taken back stands so near before that, with its name or without.
