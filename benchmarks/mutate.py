@@ -33,7 +33,7 @@ PURE = {
         "record",
         "soap_curve",
     ),
-    "formulas": ("differences", "editor", "recipe_check", "substitution"),
+    "formulas": ("differences", "editor", "recipe_check", "recipe_chips", "recipe_text", "substitution"),
 }
 #: The rooms of core.
 CORE = (

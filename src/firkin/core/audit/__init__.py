@@ -7,6 +7,7 @@ from firkin.core.audit.findings import Finding, Severity
 from firkin.core.audit.fixes import fixes
 from firkin.core.audit.materials import audit_materials
 from firkin.core.audit.mixing import GOES_IN, meeting_finding
+from firkin.core.audit.together import together
 
 __all__ = [
     "GOES_IN",
@@ -17,4 +18,5 @@ __all__ = [
     "audit_materials",
     "fixes",
     "meeting_finding",
+    "together",
 ]

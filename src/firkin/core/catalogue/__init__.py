@@ -6,7 +6,7 @@ and every room above it may import it.
 from firkin.core.catalogue.ageing import aged, too_old
 from firkin.core.catalogue.alcohol_names import alcohol_names, is_unfit
 from firkin.core.catalogue.cautions import Caution, cautions
-from firkin.core.catalogue.families import MADE_OF, TOPS, USUAL_HEADSPACE_PCT, families, family_of, suits
+from firkin.core.catalogue.families import MADE_OF, TOPS, USUAL_HEADSPACE_PCT, Family, families, family_of, suits
 from firkin.core.catalogue.hazards import (
     Danger,
     Meeting,
@@ -35,6 +35,7 @@ __all__ = [
     "USUAL_HEADSPACE_PCT",
     "Caution",
     "Danger",
+    "Family",
     "Limit",
     "Material",
     "Meeting",

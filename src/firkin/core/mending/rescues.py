@@ -98,9 +98,15 @@ _NOTHING = 0.001
 
 
 def rescue(trouble: str, result: Reckoning, seen: Seen = UNSEEN) -> Rescue:
-    """What helps a batch with a trouble, one of TROUBLES.
+    """What helps a batch with a trouble.
 
-    Raises CannotReckon with a sentence where what it needs to know is missing, or nothing can help.
+    Args:
+        trouble: one of TROUBLES.
+        result: the batch, reckoned: masses in g, strengths in per cent.
+        seen: what its maker measured of it.
+
+    Raises:
+        CannotReckon: with a sentence, where what it needs to know is missing, or nothing can help.
 
     >>> from firkin.core.formula import house_formulas
     >>> from firkin.core.formula import reckon

@@ -24,6 +24,7 @@ from firkin.core.use import Rate
 from firkin.core.use import rate_words as core_rate_words
 from firkin.ui import rows
 from firkin.ui.drawn_alone import as_file
+from firkin.ui.guide_links import guide_place
 from firkin.ui.sureness import sure_as_said
 
 register = template.Library()
@@ -89,6 +90,9 @@ def drawn(svg: str) -> SafeString:
 def heard(severity: str) -> str:
     """The word on a page for how grave a finding is."""
     return {"ask": "question", "warn": "warning"}.get(str(severity), str(severity))
+
+
+register.filter("guide_place", guide_place)
 
 
 @register.filter
