@@ -39,6 +39,8 @@ OPEN = {
     "reckon/<slug:ask>/": {"ask": "dilution"},
     "practice/<slug:skill>/<int:seed>/": {"skill": "proof", "seed": "1"},
     "formulas/house/<slug:key>/": {"key": "xanthan-gel"},
+    "guide/families/<slug:key>/": {"key": "dish-liquid"},
+    "guide/materials/<slug:key>/": {"key": "caustic-soda"},
     "shelf/<slug:key>/add/": {"key": "stock"},
     "exchange/tables/<slug:name>.csv": {"name": "readings"},
     "batches/calendar/feed/<slug:token>.ics": {"token": "made-up"},

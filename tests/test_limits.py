@@ -188,7 +188,7 @@ OF_THE_BENCH: list[tuple[str, float, bool, Callable[[float], bool], str]] = [
     ("the pH of a dish liquid at most", 8.5, False, _ph("dish-liquid"), "common practice"),
     ("the pH of a ferment at most", 4.0, False, _ph("ferment"), "common practice: about 4"),
     ("the day a ferment is ready", 90.0, True, lambda x: not _lacks(_closed_ferment(x), "about day 90"), "common practice: three months"),
-    ("days its pH must hold", 87.0, True, lambda x: not _lacks(_closed_ferment(95.0, x), "pH held"), "common practice: a week apart, from day 80"),
+    ("days its pH must hold", 87.0, True, lambda x: not _lacks(_closed_ferment(95.0, x), "pH stayed"), "common practice: a week apart, from day 80"),
     ("the day by which it gave gas", 14.0, True, lambda x: _lacks(_closed_ferment(x), "never gave gas"), "common practice: two weeks"),
     ("preservative that lets a soap keep, %", 0.5 * 0.95, True, lambda x: _soap_keeps(x) > 28.0, "least window 0.5 %, as near as a kitchen scale places it"),
     ("weight believed at least, of what went in", 0.5, True, _weighed, "half lost is a slip"),

@@ -1,6 +1,8 @@
 """New and changed sentences speak as a friend at the next bench: short, plain, one word for one thing, few digits."""
 
+import os
 import re
+from pathlib import Path
 
 import pytest
 
@@ -10,12 +12,14 @@ from firkin.core.catalogue import cautions
 from firkin.core.formula import reckon
 from firkin.core.recipe import findings_of, read_recipe
 from mixes import mix
+from sentences import sentences
 
 #: So many words a sentence has at most.
 MOST_WORDS = 25
 #: Turns nobody says, and words that stand for something else here.
 BANNED = re.compile(
-    r"\b(?:so that|besides|by what|to spare|such as stands|find no|what follows from that|put right|rescue[sd]?|"
+    r"\b(?:so that|besides|by what (?:is|was|has)|take back|put away|to spare|such as stands|find no|put right|"
+    r"what follows from that|rescue[sd]?|"
     r"audit|judged|released?|free (?:since|on|from)|used up of|taken back|journal)\b",
     re.IGNORECASE,
 )
@@ -76,3 +80,27 @@ def test_a_sentence_is_short_plain_and_no_finer_than_a_tool(where: str) -> None:
         assert not BANNED.search(sentence), sentence
         for number in DIGITS.findall(sentence):
             assert len(number.replace(".", "").strip("0")) <= 4, sentence
+
+
+#: All that Firkin says, to be read in one sitting.
+KEPT = Path(__file__).resolve().parents[1] / "docs" / "sentences.txt"
+#: Of states, entries and people elsewhere: the names of files, and a machine's own log.
+ELSEWHERE = re.compile(r"journal\.md|Journal entries are only added")
+EVERY = [(place, one) for place, those in sentences().items() for one in those if not ELSEWHERE.search(one)]
+
+
+def test_every_sentence_stands_in_the_list_of_all() -> None:
+    """Written anew with FIRKIN_KEEP=1, and what is new in it read aloud before it is committed."""
+    listed = "\n".join(f"## {place}\n" + "\n".join(those) + "\n" for place, those in sentences().items())
+    if os.environ.get("FIRKIN_KEEP"):
+        KEPT.write_text(listed, "utf-8")
+    missing = set(listed.splitlines()) ^ set(KEPT.read_text("utf-8").splitlines())
+    assert not missing, sorted(missing)[:5]
+
+
+def test_no_sentence_is_long() -> None:
+    assert not [(place, one) for place, one in EVERY if len(one.split()) > MOST_WORDS]
+
+
+def test_no_sentence_uses_a_turn_that_nobody_says() -> None:
+    assert not [(place, one) for place, one in EVERY if BANNED.search(one)]

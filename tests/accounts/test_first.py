@@ -39,7 +39,7 @@ def test_the_first_one_founds_a_workshop_and_the_link_is_dead_after() -> None:
     [
         ({"password2": "another one entirely"}, "didn’t match"),
         ({"password1": "short", "password2": "short"}, "too short"),
-        ({"time_zone": "Lantern/Quay"}, "That is no time zone"),
+        ({"time_zone": "Lantern/Quay"}, "That is not a time zone"),
         ({"workshop": " "}, "required"),
         ({"workshop": "Taken"}, "already"),
     ],

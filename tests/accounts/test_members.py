@@ -123,7 +123,7 @@ def test_an_onlooker_sees_and_reckons_and_writes_nothing(workshop: Workshop, lan
     assert client.get(f"/formulas/{landing_rub.pk}/").status_code == 200
     refused = client.post("/shelf/stock/add/", {"material": "glycerol", "size": "1 L", "name": "Mine"})
     assert refused.status_code == 403
-    assert "write nothing" in said(refused)
+    assert "change nothing" in said(refused)
     assert not Stock.objects.exists()
     assert client.post("/formulas/check/", {"text": "3 cups ethanol 96 %"}).status_code == 200
     assert client.post("/accounts/me/", {"act": "name", "username": "seer"}).status_code == 302

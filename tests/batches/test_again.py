@@ -49,7 +49,7 @@ def test_a_wait_ends_once(bench: Client, rub: Batch) -> None:
         bench.post(reverse("batches:wait", args=[rub.pk]), {"reason": "for the test"})
     rub.refresh_from_db()
     assert rub.state == State.RELEASED
-    assert [entry.text for entry in rub.entries.all()].count("Released early: for the test.") == 1
+    assert [entry.text for entry in rub.entries.all()].count("Ready early: for the test.") == 1
     assert rub.waits.filter(ended_at=None).count() == 0
 
 

@@ -73,7 +73,7 @@ def test_too_much_is_said_with_what_takes_it_back(bench: Client, gel: Batch) -> 
 def test_a_second_dose_asks_for_the_reading_of_the_first(bench: Client, gel: Batch) -> None:
     dose(bench, gel, "0.5")  # the first: nothing to go by yet
     page = said(dose(bench, gel, "0.5"))
-    assert "The last dose was not read. Stir, read the pH, and enter it." in page
+    assert "Not read since the last dose. Stir, read the pH, and enter it." in page
     assert gel.entries.filter(kind="portion").count() == 1
     dose(bench, gel, "0.5", unread="on")
     dose(bench, gel, "0.5", reading="5.5")

@@ -116,7 +116,7 @@ def test_two_open_tabs_agree(bench: Client, making: Batch) -> None:
 
 @pytest.mark.parametrize(
     ("amount", "says"),
-    [("", "Enter what was really measured"), ("lots", "not an amount"), ("2 parts", "a volume or a weight"), ("-1 mL", "more than 0")],
+    [("", "Enter what you really measured"), ("lots", "not an amount"), ("2 parts", "a volume or a weight"), ("-1 mL", "more than 0")],
 )  # fmt: skip
 def test_a_bad_amount_stores_nothing_and_says_why(bench: Client, making: Batch, amount: str, says: str) -> None:
     answer = confirm(bench, making, amount)
@@ -164,7 +164,7 @@ def test_releasing_early_needs_a_reason_that_stays(bench: Client, making: Batch)
     making.refresh_from_db()
     assert making.state == State.RELEASED
     assert Wait.objects.get().early_reason == "Lock-keeper is out of rub"
-    assert "Released early: Lock-keeper is out of rub." in page(bench, making, "record").content.decode()
+    assert "Ready early: Lock-keeper is out of rub." in page(bench, making, "record").content.decode()
 
 
 def released(client: Client, batch: Batch) -> Batch:

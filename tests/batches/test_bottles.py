@@ -47,7 +47,7 @@ def test_a_filling_is_taken_back_and_stays_in_the_record(bench: Client, made: Ba
     made.refresh_from_db()
     assert (made.state, made.fillings.count(), Filling.every.count()) == ("released", 0, 2)
     assert Filling.objects.full(made.workshop) == {}
-    assert "Taken back: 1 × Flask, 475 mL each." in said(bench.get(reverse("batches:record", args=[made.pk])))
+    assert "Undone: 1 × Flask, 475 mL each." in said(bench.get(reverse("batches:record", args=[made.pk])))
     assert bench.post(reverse("batches:unfill", args=[made.pk, filling.pk])).status_code == 404
     fill(bench, made, flask)  # and in again
     assert made.fillings.count() == 1
@@ -63,7 +63,7 @@ def weak(workshop, maker, flask) -> Batch:
 def test_a_batch_below_its_line_asks_before_filling_and_says_so_on_its_label(bench: Client, weak: Batch, flask) -> None:
     """By hand: 550 mL of 96 % in a litre is 52.8 %."""
     page = said(fill(bench, weak, flask))
-    assert "Tick this to fill it all the same" in page
+    assert "Tick this to fill it anyway" in page
     assert not weak.fillings.exists()
     fill(bench, weak, flask, anyway="on")
     assert weak.fillings.count() == 1

@@ -47,7 +47,7 @@ def test_a_ferments_log_is_one_press_for_look_and_ph_and_stored_once(bench: Clie
     assert "pour it away" in show(bench, ferment, "check")
 
 
-@pytest.mark.parametrize(("seen", "says"), [({}, "one of these at least"), ({"ph": "15"}, "between 0 and 14")])
+@pytest.mark.parametrize(("seen", "says"), [({}, "at least one of these"), ({"ph": "15"}, "between 0 and 14")])
 def test_an_empty_or_impossible_log_is_refused_at_its_field(bench: Client, ferment: Batch, seen, says) -> None:
     answer = log(bench, ferment, **seen)
     assert says in said(answer)
@@ -189,9 +189,9 @@ def test_the_own_curve_learns_from_the_same_bar_alone(bench: Client, workshop, m
         batch.write(EntryKind.OBSERVE, maker, text="looked", data={"seen": {"thickness": level}})
     page = show(bench, batch, "check")
     assert "Tallow bar" in page
-    assert "That rests on one batch with this bar" in page
+    assert "Based on one batch with this bar" in page
     first = Batch.objects.order_by("number").first()
-    assert "That rests on 2 batches with this bar" in show(bench, first, "check")
+    assert "Based on 2 batches with this bar" in show(bench, first, "check")
     assert "Olive bar" in show(bench, first, "check")
 
 

@@ -524,7 +524,7 @@ def test_bottles_are_best_filled_now_is_said_while_it_is_true(
     wait.save()
     page = said(bench.get(reverse("batches:wait", args=[batch.pk])))
     assert ("Fill the bottles now" in page) is now
-    assert ("the 72 hours then begin anew" in page) is not now
+    assert ("the 72 hours start again" in page) is not now
     vessel = Vessel.objects.create(workshop=workshop, name="Can", kind="bottle", volume_mL=2000, count=1)
     sent = {"vessel": vessel.pk, "count": 1, "fill": "1000", "key": uuid.uuid4()}
     bench.post(reverse("batches:fill", args=[batch.pk]), sent)

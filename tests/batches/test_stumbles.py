@@ -96,7 +96,7 @@ def test_topped_up_by_weight_takes_its_own_figure(bench: Client, workshop, maker
     batch = begin(formula_from_dict(sheet), workshop, maker, "500 g")
     press(bench, batch, amount="200 g")
     refused = press(bench, batch, amount="1.5 L")
-    assert "topped up by weight here" in said(refused)
+    assert "You top up by weight here" in said(refused)
     press(bench, batch, amount="500 g")
     assert Making(batch).progress.result.total.mass_g == pytest.approx(500.0)
 

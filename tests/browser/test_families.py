@@ -172,7 +172,7 @@ class Family:
             self.release()
         self.hand.reads("to fill")
         self.hand.press("Filled")
-        self.hand.reads("Take back")
+        self.hand.reads("Undo")
         self.hand.press("Print the label")
         self.hand.reads("Label size")
 

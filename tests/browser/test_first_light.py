@@ -77,12 +77,12 @@ def test_from_a_labelled_bottle_to_a_bottled_labelled_hand_rub(hand) -> None:
     Wait.objects.update(free_at=timezone.now() - timedelta(hours=2))
     hand.open("/")
     hand.reads("Quarantine is over")
-    hand.press("Release it")
+    hand.press("Mark it ready")
 
     # Fill and label.
     hand.reads("3 × Half-litre flask")
     hand.press("Filled")
-    hand.reads("Take back")
+    hand.reads("Undo")
     hand.reads("475 mL each")
     hand.press("Print the label")
     hand.reads("Ethanol 63.33 % v/v", ".label-figure")

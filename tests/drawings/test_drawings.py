@@ -53,7 +53,7 @@ LABEL = LabelText(
     signal="Danger",
     ingredients="Contents: ethanol, water.",
     address="http://127.0.0.1:8640/batches/1/",
-    more="More: journal of batch 26-001.",
+    more="More: record of batch 26-001.",
 )
 
 

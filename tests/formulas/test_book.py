@@ -210,7 +210,7 @@ def test_a_formula_is_put_away_and_taken_out_again(bench: Client, landing_rub: F
     bench.post(there, {"away": "1"})
     page = bench.get(reverse("formulas:book"))
     assert not page.context["shelves"]
-    assert "Put away: 1" in page.content.decode()
+    assert "Archived: 1" in page.content.decode()
     assert landing_rub.name not in bench.get("/").content.decode()
     assert bench.get(reverse("formulas:sheet", args=[landing_rub.pk])).status_code == 200
     bench.post(there, {"away": "0"})

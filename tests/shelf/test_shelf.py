@@ -214,7 +214,7 @@ def test_a_row_is_changed_in_place(bench: Client, workshop) -> None:
     assert (kept.amount.words, str(kept.strength), kept.name) == ("1 L", "90-91 % v/v", "Tall blue bottle")
     kept.move(Movement.Kind.POURED, -8.0)
     answer = bench.post(there, data | {"material": "ethanol"})
-    assert "put what it really is on the shelf anew" in answer.content.decode()
+    assert "Put what it really is on the shelf as a new bottle" in answer.content.decode()
 
 
 def test_what_nothing_depends_on_goes_and_what_records_name_stays(bench: Client, workshop, maker, landing_rub) -> None:

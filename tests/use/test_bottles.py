@@ -103,7 +103,7 @@ def test_the_last_thing_told_can_be_undone_and_no_other(bench: Client, batch: Ba
     tell(bench, batch, 1, "used-up")
     first, last = BottleEvent.objects.order_by("pk")
     address = reverse("use:undo", args=[batch.pk, 1, first.pk])
-    assert "Something was written of this bottle since" in said(bench.post(address, follow=True))
+    assert "Something else happened to this bottle since" in said(bench.post(address, follow=True))
     bench.post(reverse("use:undo", args=[batch.pk, 1, last.pk]))
     assert where(batch, 1) == BottleIs.OUT
     bench.post(reverse("use:undo", args=[batch.pk, 1, last.pk]))

@@ -48,7 +48,7 @@ COUNT = Within(0, 1_000_000)
 
 
 #: Said of text that could be stored and never be written out again.
-UNWRITABLE = "There is a character in it that cannot be written down. Write it again."
+UNWRITABLE = "It holds a character that can't be stored. Type it again."
 
 
 class Bounded(models.Model):

@@ -74,7 +74,7 @@ class FirstForm(AccountForm):
     time_zone = forms.CharField(
         label="Time zone",
         max_length=60,
-        help_text="As this machine is set. Waits end, and days are counted, by it.",
+        help_text="As this machine is set. Used for all dates and rests.",
         widget=text_widget("Europe/Berlin", autocomplete="off"),
     )
 
@@ -93,7 +93,7 @@ class FirstForm(AccountForm):
 def _zone(written: str) -> str:
     """A name from the time zone database of this machine; raises ValidationError for another."""
     if written.strip() not in zoneinfo.available_timezones():
-        raise ValidationError("That is no time zone. Write one such as Europe/Berlin.")
+        raise ValidationError("That is not a time zone. Write one such as Europe/Berlin.")
     return written.strip()
 
 
@@ -129,7 +129,7 @@ class WorkshopForm(forms.ModelForm):  # type: ignore[type-arg]
         max_length=200,
         assume_scheme="http",
         label="Address others can reach",
-        help_text="Labels get a code that leads there. Leave it empty for no code.",
+        help_text="The code on labels leads there. Leave it empty for no code.",
         widget=text_widget("http://quay.example:8000", autocomplete="off"),
     )
 
@@ -149,13 +149,13 @@ class WorkshopForm(forms.ModelForm):  # type: ignore[type-arg]
             "simulated_instruments": "Try simulated instruments",
         }
         help_texts = {  # noqa: RUF012
-            "time_zone": "Such as Europe/Berlin. Waits end, and days are counted, by it.",
+            "time_zone": "Such as Europe/Berlin. Used for all dates and rests.",
             "currency": "Three letters, such as EUR.",
-            "household": "What a recipe means where it does not say whose.",
-            "kitchen": "What sheets and batches speak in unless another is chosen.",
-            "decimal_mark": "How numbers are shown, and how 1,500 is read when it is typed. Files keep to the point.",
+            "household": "Whose cups and gallons a recipe means when it doesn't say.",
+            "kitchen": "The measures on sheets and batches, unless you choose others.",
+            "decimal_mark": "How numbers are shown, and how 1,500 is read. Files always use the point.",
             "forget_names_days": "Names of people who had bottles, counted from their last one. Empty: never.",
-            "simulated_instruments": "For trying out. Their readings are marked and count for nothing.",
+            "simulated_instruments": "For trying out. Their readings are marked and never count.",
         }
         widgets = {  # noqa: RUF012
             "name": text_widget(),

@@ -44,7 +44,7 @@ def members(request: MakerRequest) -> HttpResponse:
     if act == "withdraw":
         request.workshop.invitations.filter(pk=whole_number(request.POST.get("invitation", ""))).update(withdrawn=True)
         noted(request, "Withdrew an invitation.", request.workshop)
-        messages.success(request, "Withdrawn. The link leads nowhere from now on.")
+        messages.success(request, "Withdrawn. The link no longer works.")
         return redirect("accounts:members")
     if act == "reset":
         return _reset(request)

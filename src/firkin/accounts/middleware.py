@@ -107,5 +107,5 @@ class OnlookersWriteNothing(MiddlewareMixin):
             return None
         if match.app_name in _WRITES_NOTHING or match.view_name in _WRITES_NOTHING:
             return None
-        advice = "You look on in this workshop, and write nothing. Ask a keeper of it to make you a maker."
+        advice = "You can look at everything here, but change nothing. Ask a keeper to make you a maker."
         return render(request, "site/sorry.html", {"title": "Not stored", "advice": advice}, status=403)

@@ -160,7 +160,7 @@ def set_up(request: HttpRequest) -> HttpResponse:
             sessions.end(user.pk, but=request.session.session_key)
             noted(request, "A second step was set up.")
             return render(request, "accounts/recovery_codes.html", {"codes": _recovery_codes(user)})
-        form.add_error("code", "That code is wrong. Look whether the clock of both is right, and try the next one.")
+        form.add_error("code", "That code is wrong. Check that both clocks are right, and try the next one.")
     picture = segno.make(new.config_url, error="m").svg_inline(scale=5, border=4, light="#fff", omitsize=False)
     secret = base64.b32encode(new.bin_key).decode().rstrip("=")
     return render(request, "accounts/set_up.html", {"form": form, "picture": picture, "secret": secret, **shown})

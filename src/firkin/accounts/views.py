@@ -118,7 +118,7 @@ def workshop(request: MakerRequest) -> HttpResponse:
     form = WorkshopForm(request.POST if request.method == "POST" else None, instance=kept)
     if form.is_bound and form.is_valid():
         form.save()
-        messages.success(request, "Kept. It holds from now on, on every page.")
+        messages.success(request, "Kept. Saved. It counts everywhere from now on.")
         return redirect("accounts:workshop")
     context = {"form": form, "zones": sorted(zoneinfo.available_timezones()), "keeper": keeper}
     return render(request, "accounts/workshop.html", context)

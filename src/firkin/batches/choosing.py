@@ -53,7 +53,7 @@ def _text(result: Reckoning, fails: Standing) -> str:
     short = fails.minimum is not None and (active is None or active.lower < fails.minimum)
     limit = fails.minimum if short else fails.maximum
     asked = f"{'at least' if short else 'at most'} {figures(limit or 0.0)} %"
-    return f"From these bottles it comes to {holds}. “{rule.name}” asks for {asked}."
+    return f"With these bottles it comes to {holds}. “{rule.name}” asks for {asked}."
 
 
 def _that_will_do(formula: Formula, lines: tuple[int, ...], on_hand: Iterable[Stock]) -> Iterable[Stock]:

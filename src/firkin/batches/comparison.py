@@ -12,6 +12,7 @@ from firkin.batches.making import Making
 from firkin.batches.models import Batch, State
 from firkin.core.bench import EntryKind, readings_of, series_of
 from firkin.core.measures import amount_words, figures, hours_words, weight_words
+from firkin.core.texts import uncapped
 from firkin.shelf.costs import Cost
 
 #: Two numbers nearer than this share of them are the same to a maker: 2.01 is no other 2 (common practice, no source).
@@ -73,7 +74,7 @@ class Side:
     def additions(self) -> str:
         """What went in in small additions, and what was put in besides by a rescue."""
         steps = [entry for entry in self.progress.standing if entry.kind == EntryKind.PORTION]
-        rescued = [line.material.name.lower() for line in self.progress.formula.lines if line.note == "rescue"]
+        rescued = [uncapped(line.material.name) for line in self.progress.formula.lines if line.note == "rescue"]
         said = [f"{len(steps)} small"] if steps else []
         return ", ".join([*said, *(f"{name} to mend it" for name in rescued)]) or "none"
 

@@ -10,6 +10,7 @@ from firkin.core.bench import EntryKind, Progress, began, below_its_line, cautio
 from firkin.core.catalogue import families
 from firkin.core.measures import amount_words, figures, weight_words
 from firkin.core.questions import dose_of
+from firkin.core.texts import uncapped
 from firkin.drawings.label import FORMATS, USUAL, LabelFormat, LabelText
 
 
@@ -69,7 +70,7 @@ def label_of(batch: Batch, progress: Progress, filling: Filling | None, address:
         address=address,
         notice=below_its_line(result),
         words=chosen.words,
-        more=f"More: journal of batch {batch.code}.",
+        more=f"More: record of batch {batch.code}.",
         ingredients=f"Contents: {_contents(progress)}.",
     )
 
@@ -89,9 +90,9 @@ def _contents(progress: Progress) -> str:
     """What is in it; of a ferment how much of each went in, as it is told apart by that."""
     lines = [line for i, line in enumerate(progress.in_bottles.formula.lines) if i not in taken_up(progress)]
     if progress.formula.family != "ferment":
-        return ", ".join(dict.fromkeys(line.material.name.lower() for line in lines))
+        return ", ".join(dict.fromkeys(uncapped(line.material.name) for line in lines))
     worked = progress.result.lines
-    return ", ".join(f"{weight_words(one.mass_g)} {one.material.name.lower()}" for one in worked)
+    return ", ".join(f"{weight_words(one.mass_g)} {uncapped(one.material.name)}" for one in worked)
 
 
 def _day(moment: datetime | None) -> str:

@@ -30,6 +30,7 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, Reckoning, as_much_from, reckon, with_bottles, with_bulk
 from firkin.core.measures import Quantity, figures, hours_words
 from firkin.core.mending import Aim, aims_of, chosen, put_in_late, short_of_promise, what_to_do, with_extra
+from firkin.core.texts import uncapped
 from firkin.shelf.models import Stock
 
 
@@ -199,7 +200,7 @@ class Making:
         """Write down what was put in besides the plan: a line of this batch, measured already, out of a bottle."""
         with transaction.atomic():
             formula, moves = self._with_extra(line, user)
-            text = f"Put in beyond the plan: {line.amount.words} of {line.material.name.lower()}."
+            text = f"Put in beyond the plan: {line.amount.words} of {uncapped(line.material.name)}."
             self.batch.write(EntryKind.NOTE, user, text=text, data={"adds": True, **moves}, key=key)
             self.batch.amend(formula, user, "", {len(formula.lines) - 1: stock} if stock is not None else {})
             after = Making(self.batch)
@@ -348,7 +349,7 @@ class Making:
     def take_back(self, entry: Written, user: User | None) -> None:
         """Take an entry back by another; what it took from a stock goes back too."""
         with transaction.atomic():
-            self.batch.write(EntryKind.UNDO, user, undoes_id=entry.number, text=f"Taken back: {entry.text}")
+            self.batch.write(EntryKind.UNDO, user, undoes_id=entry.number, text=f"Undone: {entry.text}")
             Making(Batch.objects.get(pk=self.batch.pk)).put_right()
 
     def _finish(self, progress: Progress, user: User | None) -> None:

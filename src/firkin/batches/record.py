@@ -11,6 +11,7 @@ from firkin.batches.models import Batch
 from firkin.core.bench import cautions_for, readings_of
 from firkin.core.catalogue import families, rule_lines
 from firkin.core.measures import amount_words, figures, weight_words
+from firkin.core.texts import uncapped
 from firkin.drawings.document import Grid, Heading, Paragraph, Part, Picture, document_pdf
 from firkin.shelf.costs import costs_of_a_dose
 from firkin.ui.templatetags.ui import money
@@ -47,7 +48,7 @@ def _amounts(making: Making) -> Iterator[Part]:
         rows.append((name, measure, weight_words(planned.g), measured))
     yield Grid(("Material", "Planned", "or weigh", "Measured"), tuple(rows), (46, 18, 18, 18), frozenset({1, 2, 3}))
     for active in result.actives:
-        yield Paragraph(f"{figures(active.lower)} {active.basis} {active.name.lower()}", strong=active.is_alcohol)
+        yield Paragraph(f"{figures(active.lower)} {active.basis} {uncapped(active.name)}", strong=active.is_alcohol)
     for judged in result.verdicts:
         line = rule_lines()[judged.guideline]
         yield Paragraph(f"{judged.verdict.value.capitalize()}: {line.name}. {judged.words}. ({line.source})")

@@ -54,3 +54,18 @@ def _broken(text: str) -> bool:
     except UnicodeEncodeError:
         return True
     return False
+
+
+def uncapped(name: str) -> str:
+    """A name as it stands within a sentence: its first letter small, but for what is written in capitals.
+
+    Args:
+        name: a name such as "Sodium laureth sulfate (SLES)".
+
+    >>> uncapped("Sodium laureth sulfate (SLES)"), uncapped("DMDM hydantoin"), uncapped("1,3-Propanediol"), uncapped("")
+    ('sodium laureth sulfate (SLES)', 'DMDM hydantoin', '1,3-propanediol', '')
+    """
+    first = next((at for at, sign in enumerate(name) if sign.isalpha()), None)
+    if first is None or name[first + 1 : first + 2].isupper():
+        return name
+    return name[:first] + name[first].lower() + name[first + 1 :]

@@ -4,6 +4,7 @@ from firkin.core.catalogue import rule_lines
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, dose_words, reckon
 from firkin.core.measures import error_words, figures, hours_words
+from firkin.core.texts import uncapped
 
 
 def differences(one: Formula, other: Formula) -> list[tuple[str, str, str]]:
@@ -48,7 +49,7 @@ def _came_to(one: Formula, other: Formula) -> list[tuple[str, str, str]]:
             said.append(str(error))
             continue
         active = result.main
-        strength = f"{figures(active.lower)} {active.basis} {active.name.lower()}" if active else "no active counted"
+        strength = f"{figures(active.lower)} {active.basis} {uncapped(active.name)}" if active else "no active counted"
         verdicts = [f"{one.verdict.replace('-', ' ')} ({rule_lines()[one.guideline].name})" for one in result.verdicts]
         said.append(", ".join([strength, *verdicts]))
     return [("Strength", said[0], said[1])]
@@ -68,7 +69,7 @@ def _step_words(formula: Formula, at: int) -> str:
     if at >= len(formula.steps):
         return "—"
     step = formula.steps[at]
-    names = [formula.lines[line].material.name.lower() for line in step.lines if line < len(formula.lines)]
+    names = [uncapped(formula.lines[line].material.name) for line in step.lines if line < len(formula.lines)]
     lines = f" ({', '.join(names)})" if names else ""
     wait = f", {hours_words(step.wait_h)}" if step.wait_h is not None else ""
     portions = f", in {step.portions} additions" if step.portions > 1 else ""

@@ -39,6 +39,7 @@ from firkin.core.recipe import (
     measures,
     read_recipe,
 )
+from firkin.core.texts import uncapped
 from firkin.formulas.following import SHOWN, SPOKEN, followed
 from firkin.formulas.plan_cards import Card, Gap, cards_of, gaps_of, pressed, usual_of
 from firkin.formulas.recipe_chips import CHIPS, ChipForm, RecipeForm, chips_of, chips_of_formula
@@ -138,7 +139,7 @@ class Check:
                 outs = [(f"Not {lines[at].words()[2]}", f"drop-chip-{at}") for at in alike]
                 found.append(Doubtful(f"{name}, told twice", [("Both go in", f"both-chip-{i}"), *outs]))
             if line.claims.beside is not None and line.strength is None:
-                says = f"Is the {name.lower()} {line.claims.beside}?"
+                says = f"Is the {uncapped(name)} {line.claims.beside}?"
                 answers = [("It is", f"strong-chip-{i}"), ("It is not", f"plain-chip-{i}")]
                 found.append(Doubtful(says, answers))
         return found
@@ -191,12 +192,12 @@ class Check:
     def _of_the_chips(self, plan: tuple[PlanAct, ...]) -> tuple[PlanAct, ...]:
         """The plan for the chips as they stand: a line put in goes in, a corrected one goes in under its new name."""
         chips = list(self._lines())
-        plan = with_every_line(plan, [chip.material.name.lower() for chip in chips])
+        plan = with_every_line(plan, [uncapped(chip.material.name) for chip in chips])
         told = {line.material.written for line in self.recipe.lines} if self.recipe is not None else set()
 
         def renamed(act: PlanAct) -> PlanAct:
             corrected = bool(told) and len(act.lines) == 1 and chips[act.lines[0]].material.written not in told
-            return replace(act, text=f"Add the {chips[act.lines[0]].material.name.lower()}.") if corrected else act
+            return replace(act, text=f"Add the {uncapped(chips[act.lines[0]].material.name)}.") if corrected else act
 
         return tuple(map(renamed, plan))
 

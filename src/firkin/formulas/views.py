@@ -33,6 +33,7 @@ from firkin.core.formula import (
 from firkin.core.kitchen import Kitchen, in_kitchen
 from firkin.core.measures import amount_words, weight_words
 from firkin.core.recipe import measures
+from firkin.core.texts import uncapped
 from firkin.drawings.pictures import with_drawings
 from firkin.drawings.sheet import rail_of, vessel_of
 from firkin.formulas.differences import differences
@@ -205,7 +206,7 @@ def _costs_each(cost: Cost | None, request: MakerRequest, result: Reckoning) -> 
     free = 1.0 - families()[family].headspace_pct / 100.0
     bottles = bottles_that_foam(request.workshop, family)
     return costs_of_a_dose(cost, result) + [
-        (cost.of_mL(one.brim_mL * free), f"a {one.name.lower()}") for one in bottles
+        (cost.of_mL(one.brim_mL * free), f"a {uncapped(one.name)}") for one in bottles
     ]
 
 
@@ -218,7 +219,7 @@ def _shelf_reach(result: Reckoning, on_hand: dict[str, float]) -> dict[str, obje
     return {
         "reach": reach,
         "runs_out": lines[reach.limiting].material.name.lower(),
-        "not_there": [lines[i].material.name.lower() for i in reach.missing],
+        "not_there": [uncapped(lines[i].material.name) for i in reach.missing],
         "too_little": falls_short(reach.make.mL, result.total.volume_mL),
     }
 
@@ -266,7 +267,7 @@ def _going_in(result: Reckoning, at: int) -> str:
     line, worked = result.formula.lines[at], result.lines[at]
     amount = weight_words(worked.mass_g) if result.formula.weighed(at) else amount_words(worked.volume_mL)
     about = "about " if line.amount.kind == "qs" else ""
-    return f"{about}{amount} {line.material.name.lower()}"
+    return f"{about}{amount} {uncapped(line.material.name)}"
 
 
 def _make_text(result: Reckoning) -> str:

@@ -15,6 +15,7 @@ from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Quantity
 from firkin.core.recipe import Label, read_label
+from firkin.core.texts import uncapped
 from firkin.shelf.models import Stock, own_materials
 from firkin.ui.fields import MakeField, Select, number_widget, text_widget
 
@@ -96,7 +97,7 @@ class BuyForm(forms.Form):
             if data.get("strength"):
                 data["read_strength"] = material.read_strength(data["strength"])
             elif material.reports == "active":
-                self.add_error("strength", f"How strong is it? Look on the label of the {material.name.lower()}.")
+                self.add_error("strength", f"How strong is it? Look on the label of the {uncapped(material.name)}.")
         except CannotReckon as error:
             self.add_error("strength", str(error))
         return data

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from firkin.accounts.models import Workshop
 from firkin.core.formula import Reckoning
 from firkin.core.questions import a_or_an, dose_of, whole_mL
+from firkin.core.texts import uncapped
 from firkin.shelf.models import Stock
 from firkin.shelf.on_hand import will_do
 
@@ -38,8 +39,8 @@ def cost_of(parts: Iterable[tuple[str, float, Stock | None]], made_mL: float) ->
         price = None if stock is None else stock.price_of_a_gram
         if price is not None:
             known.append(grams * price)
-        elif grams and name.lower() != _FREE:
-            unpriced.append(name.lower())
+        elif grams and uncapped(name) != _FREE:
+            unpriced.append(uncapped(name))
     if not known or made_mL <= 0:
         return None
     return Cost(sum(known), made_mL, tuple(dict.fromkeys(unpriced)))

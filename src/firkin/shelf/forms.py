@@ -11,6 +11,7 @@ from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Quantity, Strength, usual_tool
 from firkin.core.questions import heap_of
+from firkin.core.texts import uncapped
 from firkin.shelf.models import Material, Movement, Stock, Tool, Vessel
 from firkin.ui.fields import ErrorField, MakeField, Select, VolumeField, number_pad, number_widget, text_widget
 
@@ -82,7 +83,7 @@ class StockForm(forms.ModelForm):  # type: ignore[type-arg]
             except CannotReckon as error:
                 self.add_error("strength_text", str(error))
         elif material is not None and material.reports == "active":
-            self.add_error("strength_text", f"Say how strong the {material.name.lower()} is, as on the label.")
+            self.add_error("strength_text", f"Say how strong the {uncapped(material.name)} is, as on the label.")
         if material is not None:
             if (
                 self.instance.pk
@@ -90,7 +91,7 @@ class StockForm(forms.ModelForm):  # type: ignore[type-arg]
                 and material.written != self.instance.material
             ):
                 self.add_error(
-                    "material", "Batches took from it as what it is; put what it really is on the shelf anew."
+                    "material", "Batches used it as it stands here. Put what it really is on the shelf as a new bottle."
                 )
             self.instance.material = material.written
             if not data.get("name"):
@@ -141,7 +142,7 @@ class MaterialForm(forms.ModelForm):  # type: ignore[type-arg]
         name: str = self.cleaned_data["name"]
         known = find(name)
         if known.known:
-            raise ValidationError(f"Firkin knows this already, as {known.name.lower()}.")
+            raise ValidationError(f"Firkin knows this already, as {uncapped(known.name)}.")
         others = Material.objects.filter(workshop=self.instance.workshop).exclude(pk=self.instance.pk)
         if others.filter(name__iexact=name).exists():
             raise ValidationError("There is a material of your own by this name already.")
@@ -250,7 +251,7 @@ class VesselForm(forms.ModelForm):  # type: ignore[type-arg]
         bare="g",
         required=False,
         label="Empty weight, g",
-        help_text="So that a page can say what the scale will show.",
+        help_text="Then a page can say what the scale will show.",
         widget=number_pad("250"),
     )
     water = MakeField(

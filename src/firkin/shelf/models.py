@@ -20,6 +20,7 @@ from firkin.core.densities import ALCOHOLS
 from firkin.core.formula import falls_short, nature
 from firkin.core.kitchen import Kitchen, Measure, kitchens
 from firkin.core.measures import Quantity, Strength
+from firkin.core.texts import uncapped
 from firkin.shelf.fields import AmountColumns, StrengthColumns
 
 
@@ -326,7 +327,7 @@ def kitchens_of(workshop: Workshop) -> dict[str, Kitchen]:
     if measures:
         own["own"] = Kitchen("own", "my measures", measures, scale=scale)
     if scale is not None:
-        own["own-scale"] = Kitchen("own-scale", f"my {scale.name.lower()}", (scale,), weighs=True)
+        own["own-scale"] = Kitchen("own-scale", f"my {uncapped(scale.name)}", (scale,), weighs=True)
     return own | kitchens()
 
 

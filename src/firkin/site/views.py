@@ -201,7 +201,7 @@ def went_wrong(request: HttpRequest) -> HttpResponse:
             request,
             422,
             "Something kept here cannot be worked out",
-            f"{fault} It is kept as it is, and nothing was changed: the file of Settings, Out and in, holds all of it.",
+            f"{fault} Nothing was changed: the file of Settings, Out and in, holds all of it.",
         )
     if isinstance(fault, DatabaseError | OSError):
         for words, title, advice in _FAULTS:

@@ -109,9 +109,9 @@ def test_acid_is_never_proposed_for_soap() -> None:
 @pytest.mark.parametrize(
     ("key", "trouble", "says", "never"),
     [
-        ("foam-plain", "weak", "has a strength that is judged", "Bleach"),
-        ("powder-hard", "strong", "has a strength that is judged", "Bleach"),
-        ("chlorine-surfaces", "weak", "made up are not mended", "larger dose"),
+        ("foam-plain", "weak", "has a strength to check", "Bleach"),
+        ("powder-hard", "strong", "has a strength to check", "Bleach"),
+        ("chlorine-surfaces", "weak", "thinned bleach and peroxide can't be fixed", "larger dose"),
         ("foam-plain", "watery", "meant to be like water", "rub"),
         ("castile-spray", "watery", "meant to be thin", "rub"),
         ("who-one", "watery", "A rub is thin by nature", "soap"),

@@ -86,7 +86,7 @@ class FillForm(forms.Form):
         """No bottle above its brim, no more than is left of the batch; below its line only when it is meant."""
         data = super().clean() or {}
         if self.fails and not data.get("anyway"):
-            self.add_error("anyway", f"{self.fails} Tick this to fill it all the same, or put it right first.")
+            self.add_error("anyway", f"{self.fails} Tick this to fill it anyway, or fix it first.")
         vessel, count, fill = data.get("vessel"), data.get("count"), data.get("fill")
         if vessel is not None and fill is not None and fill.mL > vessel.volume_mL:
             self.add_error("fill", f"{vessel.name} holds {vessel.volume_mL:g} mL to the brim; leave headspace.")
@@ -129,7 +129,7 @@ class SheetForm(forms.Form):
         label="Begin at label",
         min_value=1,
         initial=1,
-        help_text="Counted along the rows; the ones before it are gone already.",
+        help_text="Counted row by row. The ones before it are used already.",
         widget=number_widget(inputmode="numeric"),
     )
 

@@ -32,7 +32,7 @@ class MeasuredForm(forms.Form):
     amount: ReadField = AmountField(
         label="Really measured",
         widget=number_pad(autofocus="autofocus"),
-        error_messages={"required": "Enter what was really measured, such as 250 mL."},
+        error_messages={"required": "Enter what you really measured, such as 250 mL."},
     )
     unit = forms.ChoiceField(label="Unit", required=False, widget=Select())
     key = forms.UUIDField(widget=forms.HiddenInput)
@@ -51,7 +51,7 @@ class MeasuredForm(forms.Form):
         """Only volumes and weights can be measured."""
         amount: Quantity = self.cleaned_data["amount"]
         if amount.kind not in ("volume", "mass"):
-            raise ValidationError("What was measured is a volume or a weight, such as 250 mL or 200 g.")
+            raise ValidationError("Enter a volume or a weight, such as 250 mL or 200 g.")
         return amount
 
 
@@ -61,7 +61,7 @@ class TopUpForm(MeasuredForm):
     amount: ReadField = VolumeField(
         label="Topped up to",
         widget=number_pad(autofocus="autofocus"),
-        error_messages={"required": "Enter the mark it was topped up to, such as 1.5 L."},
+        error_messages={"required": "Enter the mark you topped up to, such as 1.5 L."},
     )
 
 
@@ -71,14 +71,14 @@ class TopUpByWeightForm(MeasuredForm):
     amount: ReadField = MakeField(
         label="Topped up to",
         widget=number_pad(autofocus="autofocus"),
-        error_messages={"required": "Enter the weight it was topped up to, such as 1.5 kg."},
+        error_messages={"required": "Enter the weight you topped up to, such as 1.5 kg."},
     )
 
     def clean_amount(self) -> Quantity:
         """A weight, as the mark is one."""
         amount: Quantity = self.cleaned_data["amount"]
         if amount.kind != "mass":
-            raise ValidationError("It is topped up by weight here: enter what the scale shows, such as 500 g.")
+            raise ValidationError("You top up by weight here: enter what the scale shows, such as 500 g.")
         return amount
 
 
@@ -207,7 +207,7 @@ class DoseForm(forms.Form):
         if blind and not data.get("unread"):
             self._asks("unread")
             what = "pH" if field == "reading" else "thickness"
-            self.add_error(field, f"The last dose was not read. Stir, read the {what}, and enter it.")
+            self.add_error(field, f"Not read since the last dose. Stir, read the {what}, and enter it.")
         total = self.approach.so_far + amount
         if total > self.approach.planned * (1.0 + TOLERANCE) and not data.get("past"):
             self._asks("past")

@@ -98,7 +98,7 @@ class LookForm(forms.Form):
         """At least one thing was looked at."""
         data = super().clean() or {}
         if not self.errors and all(data.get(aspect) is None for aspect in self.aspects):
-            raise ValidationError("Say what you see: one of these at least.")
+            raise ValidationError("Say what you see in at least one of these.")
         return data
 
     def seen(self) -> dict[str, int]:

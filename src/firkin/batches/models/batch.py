@@ -27,6 +27,7 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula as CoreFormula
 from firkin.core.formula import as_ferment, formula_from_dict, formula_to_dict, reckon, with_steps
 from firkin.core.measures import amount_words, wait_kind
+from firkin.core.texts import uncapped
 from firkin.formulas.models import FormulaVersion
 from firkin.shelf.fields import AmountColumns, StrengthColumns
 from firkin.shelf.models import Stock, Vessel, own_materials
@@ -224,7 +225,7 @@ class Batch(Bounded):
         active = result.main
         self.comes_to_mL = max(0.0, progress.to_fill_mL - progress.gone_mL)
         self.strength_pct = active.lower if active else None
-        self.strength_of = f"{active.basis} {active.name.lower()}" if active else ""
+        self.strength_of = f"{active.basis} {uncapped(active.name)}" if active else ""
         self.verdict = Verdict.worst(standing.verdict for standing in result.verdicts) or ""
         self.save(update_fields=["strength_pct", "strength_of", "verdict", "comes_to_mL"])
         formula = self.version.formula
@@ -244,7 +245,7 @@ class Batch(Bounded):
             filling.save(update_fields=["taken_back_at"])
             left = State.FILLED if self.fillings.exists() else State.RELEASED
             then = left if self.state == State.FILLED else State(self.state)
-            text = f"Taken back: {filling.count} × {filling.container}, {amount_words(filling.fill_mL)} each."
+            text = f"Undone: {filling.count} × {filling.container}, {amount_words(filling.fill_mL)} each."
             self.move_to(then, user, text)
 
     def end(self, state: State, user: User | None, text: str, now: datetime | None = None) -> None:
@@ -405,7 +406,7 @@ class Batch(Bounded):
         now = timezone.now()
         if wait is not None:
             if not wait.is_over(now) and not reason.strip():
-                raise CannotReckon("It is not free yet. To release it early, say why; the reason stays in the record.")
+                raise CannotReckon("It is not ready yet. To use it early, say why; the reason stays in the record.")
             early = "" if wait.is_over(now) else f" early: {reason.strip()}"
             with transaction.atomic():
                 was = self.before(now)
@@ -418,7 +419,7 @@ class Batch(Bounded):
                     looks = self.dues.filter(answered_at=None, kind="recheck", at__gt=now)
                     looks.update(at=now + timedelta(hours=DAY_H))
                 then = State.FILLED if self.fillings.exists() else State.RELEASED
-                said = f"Released{early}." if not early.endswith(".") else f"Released{early}"
+                said = f"Ready{early}." if not early.endswith(".") else f"Ready{early}"
                 self.move_to(State.MAKING if unfinished else then, user, said, was)
 
 

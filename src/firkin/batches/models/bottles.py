@@ -211,7 +211,7 @@ class BottleEvent(Bounded):
         with transaction.atomic():
             standing = self.bottle.events.filter(undoes=None, undone_by=None).order_by("-pk").first()
             if standing is None or standing.pk != self.pk:
-                raise CannotReckon("Something was written of this bottle since: it stays.")
+                raise CannotReckon("Something else happened to this bottle since, so this can't be undone.")
             BottleEvent.objects.create(bottle=self.bottle, kind=self.kind, by=user, undoes=self, reason="undone")
             self.bottle.follow()
 

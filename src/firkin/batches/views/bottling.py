@@ -183,5 +183,5 @@ def rest_gone(request: MakerRequest, pk: int) -> HttpResponse:
         text = f"The rest was not kept: {amount_words(left)}."
         batch.write(EntryKind.NOTE, request.user, text=text, data={"gone_mL": left})
         Making(Batch.objects.get(pk=batch.pk)).put_right()
-    say(request, batch, f"{amount_words(left)} is written off. Nothing more waits for bottles.")
+    say(request, batch, f"{amount_words(left)} is written off. Nothing is left to fill.")
     return redirect("batches:fill", batch.pk)

@@ -76,7 +76,7 @@ def feeds(request: MakerRequest) -> HttpResponse:
         feed = get_object_or_404(mine, pk=whole_number(revoked))
         feed.revoked_at = timezone.now()
         feed.save(update_fields=["revoked_at"])
-        messages.success(request, "That address leads nowhere from now on.")
+        messages.success(request, "That address no longer works.")
     else:
         CalendarFeed.objects.create(workshop=request.workshop, owner=request.user)
         messages.success(request, "Here is an address for your calendar program. Whoever has it can read the calendar.")

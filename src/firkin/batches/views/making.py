@@ -277,5 +277,5 @@ def undo(request: MakerRequest, pk: int) -> HttpResponse:
     if batch.state == State.MAKING and last is not None and request.POST.get("entry") == str(last.number):
         making.take_back(last, request.user)
     else:
-        messages.error(request, "Nothing was undone: something else was written since this page was loaded.")
+        messages.error(request, "Nothing was undone: something was added after this page was opened.")
     return redirect("batches:make", batch.pk)

@@ -124,7 +124,7 @@ def undo_last(request: MakerRequest, pk: int, number: int) -> HttpResponse:
     batch = find_batch(request, pk)
     entry = undo(batch, number, request.user)
     if entry is None:
-        messages.error(request, "That cannot be undone any more: something was written after it.")
+        messages.error(request, "That can't be undone: something was added after it.")
     else:
         messages.success(request, f"Undone: {entry.text}")
     return go(batch) if entry is not None and entry.kind == EntryKind.STATE else redirect("batches:record", batch.pk)

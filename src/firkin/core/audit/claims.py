@@ -11,6 +11,7 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning, overflows, read_ounces, reckon, swapped, with_line
 from firkin.core.measures import Quantity, amount_words, figures, rounded, rounded_down
 from firkin.core.questions import USUAL_DOSE_ML
+from firkin.core.texts import uncapped
 
 _SLACK = 0.05  # finer than a kitchen measures
 _SIZE_SLACK = 0.03  # what a recipe is said to make is a round figure: common practice, no source
@@ -25,8 +26,8 @@ def _proof_as_percent(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "proof-as-percent",
                 Severity.STOP,
-                f"{figures(pct)} % can't be right for {line.claims.words or line.material.name.lower()}. It looks like "
-                f"{figures(pct)} proof, so {figures(pct / 2)} % by volume is counted.",
+                f"{figures(pct)} % can't be right for {line.claims.words or uncapped(line.material.name)}. It looks "
+                f"like {figures(pct)} proof, so {figures(pct / 2)} % by volume is counted.",
                 f"Read the label again. If it says proof, {figures(pct / 2)} % is right.",
                 (i,),
                 with_line(result.formula, i, claims=replace(line.claims, misread_pct=None)),
@@ -40,7 +41,7 @@ def _alcohol_unnamed(result: Reckoning) -> Iterator[Finding]:
         if not line.material.known and line.material.name.lower() in unnamed:
             counted, fixed = "counted as nothing that counts", swapped(result.formula, i, "isopropanol")
         elif line.claims.words in unnamed:
-            counted = f"counted as {line.material.name.lower()}"
+            counted = f"counted as {uncapped(line.material.name)}"
             fixed = with_line(result.formula, i, claims=replace(line.claims, words=""))
         else:
             continue
@@ -74,9 +75,9 @@ def _stock_mixed_up(result: Reckoning) -> Iterator[Finding]:
         yield Finding(
             "stock-mixed-up",
             Severity.WARN if held else Severity.STOP,
-            f"The recipe is for {line.strength} and the bottle here is {bottle}: with the first it comes to "
-            f"{figures(before.lower)} % v/v, with the bottle here to {figures(after.lower)} % v/v.",
-            "Count with the bottle that is here.",
+            f"The recipe is for {line.strength}; your bottle is {bottle}. The recipe's comes to "
+            f"{figures(before.lower)} % v/v, yours to {figures(after.lower)} % v/v.",
+            "Use the figure for your own bottle.",
             (i,),
             really,
         )
@@ -105,7 +106,7 @@ def _amount_not_its_share(result: Reckoning) -> Iterator[Finding]:
                 Severity.STOP,
                 f"{figures(share)} % of {figures(whole)} {unit} is {figures(meant)} {unit}, not {figures(said)}; "
                 f"{figures(said)} {unit} is {figures(100.0 * said / whole)} %.",
-                f"Use {figures(meant)} {unit} of {worked.material.name.lower()}, or correct the per cent.",
+                f"Use {figures(meant)} {unit} of {uncapped(worked.material.name)}, or correct the per cent.",
                 (i,),
                 with_line(formula, i, amount=Quantity(rounded(meant), unit)),
             )
@@ -125,9 +126,7 @@ def _misses_size(result: Reckoning) -> Iterator[Finding]:
             "amounts-miss-size",
             Severity.WARN,
             f"These amounts come to {figures(got)} {unit}, not to the {figures(said)} {unit} it says.",
-            "Let the water top it up to the size."
-            if fixed
-            else "Correct the size, or look for a line that is missing.",
+            "Let the water top it up to the size." if fixed else "Correct the size, or find the line that is missing.",
             (),
             _without_size(fixed or result.formula),
         )
@@ -219,7 +218,7 @@ def _ounce_unclear(result: Reckoning) -> Iterator[Finding]:
         yield Finding(
             "ounce-unclear",
             Severity.NOTE,
-            f"{line.amount.words} of {line.material.name.lower()} may be a weight, {figures(line.amount.g)} g, or "
+            f"{line.amount.words} of {uncapped(line.material.name)} may be a weight, {figures(line.amount.g)} g, or "
             f"fluid ounces, {figures(fluid.mL)} mL.{said}",
             "If a fluid ounce is meant, say fl oz.",
             (i,),
@@ -234,7 +233,7 @@ def _name_guessed(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "name-guessed",
                 Severity.NOTE,
-                f"“{line.claims.guessed}” is read as {line.material.name.lower()}.",
+                f"“{line.claims.guessed}” is read as {uncapped(line.material.name)}.",
                 "Correct the name if it means something else.",
                 (i,),
                 with_line(result.formula, i, claims=replace(line.claims, guessed="")),
@@ -247,7 +246,7 @@ def _heaped(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "heaped-measure",
                 Severity.NOTE,
-                f"A heaped measure of {line.material.name.lower()}: {line.amount.words} level is counted. Heaped it "
+                f"A heaped measure of {uncapped(line.material.name)}: {line.amount.words} level is counted. Heaped it "
                 "can hold half as much again (common practice, no source).",
                 "Level it off, or weigh it.",
                 (i,),

@@ -11,6 +11,7 @@ from firkin.core.catalogue import Standing, Stock, Verdict, find, materials
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Active, Formula, Line, Reckoning, reckon, scaled_lines
 from firkin.core.measures import QS, Quantity, Strength, amount_words, figures, rounded, rounded_down, rounded_up
+from firkin.core.texts import uncapped
 
 _MOST_STOCKS = 3
 _ROUNDS = 8
@@ -157,7 +158,7 @@ def _less_of_the_rest(mix: _Mix, minimum: float) -> Iterator[Fix]:
     if room is None or room < _LEAST_SHARE * mix.own:
         return
     yield Fix(
-        f"Keep everything else to {amount_words(room)} with this much {mix.active.name.lower()}: "
+        f"Keep everything else to {amount_words(room)} with this much {uncapped(mix.active.name)}: "
         f"1 part to {figures(rounded_up(mix.own / room, 3), 3)}.",
         mix.written(lambda digits: changed(room if digits < _LAST else room * _NUDGED, digits)),
     )
@@ -222,7 +223,7 @@ def _from_the_shelf(mix: _Mix, minimum: float, stocks: Sequence[Stock]) -> Itera
             size = reckon(changed(add)).total.volume_mL if now is not None else whole + add
             yield Fix(
                 f"Add {amount_words(add)} of {stock.name} ({figures(by_volume.low)} %"
-                f" {materials()[stock.material].name.lower()}): it comes to about {amount_words(size)}."
+                f" {uncapped(materials()[stock.material].name)}): it comes to about {amount_words(size)}."
             )
 
 

@@ -7,6 +7,7 @@ from firkin.core.audit.findings import Finding, Severity
 from firkin.core.catalogue import Material, Meeting, Verdict, is_unfit, kinds_of, meeting
 from firkin.core.formula import Formula, Reckoning, moved, scaled_lines, without
 from firkin.core.measures import QS, Quantity, figures, rounded_up
+from firkin.core.texts import uncapped
 
 #: WHO, Guide to Local Production: not more than this made or stored in one place, mL.
 MOST_ALCOHOL_ML = 50_000.0
@@ -62,14 +63,14 @@ def meeting_finding(
     'bleach-mixed'
     """
     if not met.harm:
-        what = f"{one.called} with {other.name.lower()} is not known to be harmless."
+        what = f"{one.called} with {uncapped(other.name)} is not known to be harmless."
     else:
-        what = f"{one.called} with {other.name.lower()} makes {met.harm}."
+        what = f"{one.called} with {uncapped(other.name)} makes {met.harm}."
     if unsure:
         return Finding(
             met.rule,
             Severity.ASK,
-            f"{what} Does {other.name.lower()} go into this mix?",
+            f"{what} Does {uncapped(other.name)} go into this mix?",
             "If it does, do not make it.",
             lines,
             choices=GOES_IN,

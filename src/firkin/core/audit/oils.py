@@ -7,6 +7,7 @@ from firkin.core.audit.findings import Finding, Severity
 from firkin.core.catalogue import Material, families, materials
 from firkin.core.formula import Formula, Reckoning, scaled_lines, swapped, without
 from firkin.core.measures import figures
+from firkin.core.texts import uncapped
 
 #: Essential oils all together, % by weight: at most, and what is brought back to (common practice, no source).
 MOST_ESSENTIAL_OIL_PCT = 2.0
@@ -17,7 +18,7 @@ def _oil_separates(result: Reckoning) -> Iterator[Finding]:
     oils = result.formula.lines_with("oil")
     if not oils or result.formula.dry:
         return
-    names = ", ".join(result.formula.lines[i].material.name.lower() for i in oils)
+    names = ", ".join(uncapped(result.formula.lines[i].material.name) for i in oils)
     if result.formula.lines_with("alcohol"):
         yield Finding(
             "oil-in-alcohol",
@@ -53,7 +54,7 @@ def _oil_in_water(result: Reckoning) -> Iterator[Finding]:
         or not result.formula.lines_with("water", "additive")
     ):
         return
-    names = ", ".join(result.formula.lines[i].material.name.lower() for i in oils)
+    names = ", ".join(uncapped(result.formula.lines[i].material.name) for i in oils)
     yield Finding(
         "oil-in-water",
         Severity.WARN,

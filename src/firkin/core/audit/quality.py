@@ -7,6 +7,7 @@ from firkin.core.catalogue import families, find
 from firkin.core.densities import holds_g
 from firkin.core.formula import Formula, Reckoning, added, moved, scaled_lines, swapped, with_line, with_mass, without
 from firkin.core.measures import Quantity, figures, rounded, weight_words
+from firkin.core.texts import uncapped
 
 #: How far a neutraliser may be off before it shows (common practice).
 _TEA_SLACK = 0.35
@@ -29,7 +30,7 @@ def _thickener_limit(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "thickener-limit",
                 Severity.STOP,
-                f"{figures(alcohol)} % alcohol by weight is too much for {material.name.lower()}: the gel collapses "
+                f"{figures(alcohol)} % alcohol by weight is too much for {uncapped(material.name)}: the gel collapses "
                 f"above {figures(material.alcohol_limit_ww)} %.",
                 "Use less alcohol, or a thickener made for it.",
                 (i,),
@@ -45,7 +46,7 @@ def _thickener_much(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "thickener-much",
                 Severity.WARN,
-                f"{figures(share, 3)} % {material.name.lower()} is far too much. Above {figures(most)} % it sets to "
+                f"{figures(share, 3)} % {uncapped(material.name)} is far too much. Above {figures(most)} % it sets to "
                 "lumps or rubber (common practice, no source).",
                 "Read the amount again: a decimal point may have slipped.",
                 (i,),
@@ -171,7 +172,7 @@ def _flagged(result: Reckoning) -> Iterator[Finding]:
             "flagged-material",
             Severity.WARN,
             f"{material.name}: {material.flag}.",
-            f"Use {find(material.instead).name.lower()} instead." if material.instead else "Leave it out.",
+            f"Use {uncapped(find(material.instead).name)} instead." if material.instead else "Leave it out.",
             (i,),
             _instead(result, i),
         )
@@ -194,7 +195,7 @@ def _topped_with_little(result: Reckoning) -> Iterator[Finding]:
     yield Finding(
         "top-up-of-little",
         Severity.STOP,
-        f"It would be topped up with {weight_words(grams)} of {name}: q.s. of something used in drops or pinches means "
+        f"It would fill up with {weight_words(grams)} of {name}: q.s. of something used in drops or pinches means "
         "as much as is needed.",
         f"Give the {name} an amount, and let the water top it up.",
         (topped,),
@@ -270,7 +271,7 @@ def _ferment_ratio(result: Reckoning) -> Iterator[Finding]:
             Severity.NOTE,
             f"1 part sugar to {figures(peel / sugar, 3)} peel and {figures(water / sugar, 3)} water by weight; "
             "1 : 3 : 10 is usual.",
-            "Weigh it again, or know that it differs.",
+            "Weigh it again, or expect it to differ.",
             (),
             _fermenting(result, sugar, peel, water),
         )
@@ -342,7 +343,7 @@ def _will_not_dissolve(result: Reckoning) -> Iterator[Finding]:
                 "will-not-dissolve",
                 Severity.WARN,
                 f"It won't all dissolve: at {figures(formula.temperature)} °C a litre of water takes about {held} of "
-                f"{material.name.lower()}. The rest settles as grit.",
+                f"{uncapped(material.name)}. The rest settles as grit.",
                 "Use less of it or more water, or keep it warm and shake it.",
                 places,
             )

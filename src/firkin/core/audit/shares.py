@@ -6,6 +6,7 @@ from firkin.core.audit.findings import Finding, Severity
 from firkin.core.catalogue import out_of_usual, usual_share
 from firkin.core.formula import Reckoning
 from firkin.core.measures import figures
+from firkin.core.texts import uncapped
 
 #: Rules that say more of the same amount.
 SAYS_MORE = frozenset(
@@ -47,7 +48,7 @@ def _share_unusual(result: Reckoning) -> Iterator[Finding]:
         yield Finding(
             "share-unusual",
             Severity.WARN if off > 0 else Severity.NOTE,
-            f"{figures(share, 3)} % of this is {material.name.lower()}. Usual is {figures(100 * low, 3)} to "
+            f"{figures(share, 3)} % of this is {uncapped(material.name)}. Usual is {figures(100 * low, 3)} to "
             f"{figures(100 * high, 3)} %.",
             "Check the amount and its unit: a decimal point may have slipped.",
             places,

@@ -20,6 +20,7 @@ from firkin.core.formula import (
     work_out,
 )
 from firkin.core.measures import QS, Quantity, Strength, figures
+from firkin.core.texts import uncapped
 
 _CLAIM_SLACK = 0.5  # points: finer than any kitchen measure
 _CLAIM_SLACK_OF_IT = 0.1  # and no more than a tenth of what is claimed
@@ -39,7 +40,7 @@ def _off_the_line(result: Reckoning) -> Iterator[Finding]:
             yield Finding(
                 "line-active-missing",
                 Severity.STOP,
-                f"No {name.lower()} in this mix, and its rule asks for it: {rule.name} ({rule.source}).",
+                f"No {uncapped(name)} in this mix, and its rule asks for it: {rule.name} ({rule.source}).",
                 "Choose the rule for what is in the bottle, or another stock.",
             )
         elif verdict.verdict == Verdict.SHORT:
@@ -60,7 +61,7 @@ def _off_the_line(result: Reckoning) -> Iterator[Finding]:
                 Severity.WARN,
                 f"{active.name} holds {rule.name} on paper, but between {figures(active.low)} and "
                 f"{figures(active.high)} {active.basis} the worst case does not.",
-                *_first_fix(result, verdict, "Allow a margin, or measure more surely."),
+                *_first_fix(result, verdict, "Aim a little higher, or measure more exactly."),
             )
         elif verdict.verdict == Verdict.TOO_STRONG:
             yield _too_strong(result, active, verdict)
@@ -330,7 +331,7 @@ def _parts_beside_amounts(result: Reckoning) -> Iterator[Finding]:
             "part-unsaid",
             Severity.ASK,
             f"How much is one part? Here it counts as {size}, beside {measured[0].amount.words} of "
-            f"{measured[0].material.name.lower()}.",
+            f"{uncapped(measured[0].material.name)}.",
             "Give the size of the batch, or write every amount in parts.",
             parts,
             choices=("Give the size", "Write it in parts"),

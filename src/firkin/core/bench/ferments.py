@@ -96,7 +96,7 @@ def fermenting(progress: Progress, now: datetime) -> Fermenting | None:
         held = _held_for(ph, low, high)
         if held < HELD_DAYS:
             lacks.append(
-                f"By what was read, its pH held within {figures(low)} to {figures(high)} for {figures(held, 2)} days: "
+                f"Its pH stayed within {figures(low)} to {figures(high)} for {figures(held, 2)} days: "
                 "read it again a week after the first."
             )
     for aspect in ("smell", "mould"):

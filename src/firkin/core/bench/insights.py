@@ -122,7 +122,7 @@ def _neutralised(result: Reckoning) -> Iterator[Insight]:
     aim = f"{figures(window[0])} to {figures(window[1])}" if window else "as the formula says"
     grams = weight_words(abs(there.base_g_spare))
     ends = {
-        "neutral": "They take each other up, as near as a kitchen scale can place it.",
+        "neutral": "Acid and base cancel out, as exactly as a kitchen scale can tell.",
         "acid": f"It ends acid: {grams} more of the base would take it up.",
         "alkaline": f"It ends alkaline: {grams} of the base is left over.",
     }[there.ends]
@@ -242,7 +242,7 @@ def _ferment(result: Reckoning) -> Iterator[Insight]:
 
 def _surface(result: Reckoning) -> Iterator[Insight]:
     if result.formula.family == "surface" and not any(one.active in _KILLS or one.is_alcohol for one in result.actives):
-        says = "Nothing in it kills germs: wiping takes dirt and some of them away, and no rule line is met by that."
+        says = "Nothing in it kills germs. Wiping takes dirt and some germs away, but meets no rule."
         yield Insight("What it does", (("It", "cleans, and does not disinfect"),), (says,))
     active = result.active("sodium-hypochlorite")
     if active is None or active.label <= 0:
@@ -251,5 +251,5 @@ def _surface(result: Reckoning) -> Iterator[Insight]:
         ("Available chlorine", f"{figures(active.label)} %, or {figures(active.label * 10_000.0, 3)} ppm"),
         ("Poured away after", "24 h"),
     )
-    says = "Counted as the label says. Bleach fades: of an old or warm bottle less is left, and how much is not known."
+    says = "Counted as the label says. Bleach fades: an old or warm bottle holds less, and nobody can say how much."
     yield Insight("As it is used", rows, (says,))

@@ -97,7 +97,7 @@ def own_curve(bar: str, made: Sequence[Made], wanted: int = WANTED) -> OwnCurve:
     if not mine:
         start = sum(SOAP_G_PER_L) / 2.0
         low, high = (figures(end) for end in SOAP_G_PER_L)
-        none = f"No batch with this bar was looked at the next day yet: {low} to {high} g a litre is where most start."
+        none = f"No batch with this bar was looked at next day yet: {low} to {high} g a litre is where most start."
         return OwnCurve(bar, (), start, (f"{none} Common practice, no source.",))
     hits = [one.g_per_L for one in mine if one.level == wanted]
     below = max((one for one in mine if one.level < wanted), key=lambda one: one.g_per_L, default=None)
@@ -129,7 +129,7 @@ def own_curve(bar: str, made: Sequence[Made], wanted: int = WANTED) -> OwnCurve:
     says = [f"Try {figures(rounded(suggested, 2))} g a litre next: {why}"]
     if len(mine) < FEW:
         batches = "one batch" if len(mine) == 1 else f"{len(mine)} batches"
-        says.append(f"That rests on {batches} with this bar: an indication, no more.")
+        says.append(f"Based on {batches} with this bar: an indication, no more.")
     return OwnCurve(bar, mine, suggested, tuple(says))
 
 

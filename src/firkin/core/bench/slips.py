@@ -9,6 +9,7 @@ from firkin.core.bench.progress import Progress
 from firkin.core.bench.tasks import Task, TaskKind
 from firkin.core.catalogue import Material, families
 from firkin.core.measures import Quantity
+from firkin.core.texts import uncapped
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,7 +87,7 @@ def follows(material: Material, family: str) -> str:
     'It keeps a few weeks at most: mind its ke'
     """
     says = next((one.says for one in _known() if one.fits(material, family)), "")
-    return says.format(it=f"the {material.name.lower()}")
+    return says.format(it=f"the {uncapped(material.name)}")
 
 
 def not_in_yet(progress: Progress, task: Task) -> tuple[int, ...]:

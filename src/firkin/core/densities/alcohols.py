@@ -6,6 +6,7 @@ from types import ModuleType
 from firkin.core.densities import ethanol, propanol
 from firkin.core.errors import CannotReckon
 from firkin.core.measures import Strength
+from firkin.core.texts import uncapped
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,7 +41,7 @@ class Alcohol:
             volume = strength.fraction / self.pure_density
             if volume > 1.0:
                 raise CannotReckon(
-                    f"{strength} is more than pure {self.name.lower()} holds, {self.pure_density * 100:.1f} % w/v."
+                    f"{strength} is more than pure {uncapped(self.name)} holds, {self.pure_density * 100:.1f} % w/v."
                 )
             return float(self.table.mass_fraction(volume))
         return float(self.table.mass_fraction(strength.fraction))

@@ -9,6 +9,7 @@ from firkin.core.formula.actives import Active, actives_of, with_worst_cases
 from firkin.core.formula.formula import Formula, work_out
 from firkin.core.formula.usual_steps import pour_order
 from firkin.core.measures import Quantity, figures
+from firkin.core.texts import uncapped
 
 #: How far a part of a published formulation may be off and still be it, as a share of it (common practice, no source).
 _FORMULATION_SLACK = 0.25
@@ -229,7 +230,7 @@ def _lacks(guideline: str, formula: Formula, actives: tuple[Active, ...]) -> tup
         elif abs(active.label / one.pct - 1.0) > _FORMULATION_SLACK:
             said.append(f"{figures(active.label, 3)} % {name} for {figures(one.pct)} %")
     allowed = {"water", *(one.material for one in rule.besides), *(limit.active for limit in rule.limits)}
-    other = dict.fromkeys(line.material.name.lower() for line in formula.lines if line.material.id not in allowed)
+    other = dict.fromkeys(uncapped(line.material.name) for line in formula.lines if line.material.id not in allowed)
     return (*said, *(f"with {name}" for name in other))
 
 

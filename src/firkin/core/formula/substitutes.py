@@ -11,6 +11,7 @@ from firkin.core.formula.changes import with_line
 from firkin.core.formula.formula import Formula, Line
 from firkin.core.formula.reckoning import Reckoning, reckon
 from firkin.core.measures import Quantity, Strength, figures, rounded, rounded_down, rounded_up
+from firkin.core.texts import uncapped
 
 #: The rule line that says of one alcohol what another says of the other.
 _SAME_LINE = {"who-ethanol": "who-isopropanol", "who-isopropanol": "who-ethanol"}
@@ -75,7 +76,7 @@ def substitute(formula: Formula, at: int, to: str, strength: Strength | None = N
     line = formula.lines[at]
     chosen = next((other for other in substitutes(line.material) if other.to == to), None)
     if chosen is None:
-        raise CannotReckon(f"Nothing is known of {find(to).name.lower()} in place of {line.material.name.lower()}.")
+        raise CannotReckon(f"Nothing is known of {uncapped(find(to).name)} in place of {uncapped(line.material.name)}.")
     result = reckon(formula)
     material = find(to)
     if chosen.how == "active":
@@ -176,7 +177,7 @@ def _same_active(result: Reckoning, at: int, material: Material, strength: Stren
     formula, line = result.formula, result.formula.lines[at]
     old = line.counted_strength
     if strength is None or old is None or not strength.value or not old.value:
-        raise CannotReckon(f"Say how strong the {material.name.lower()} is.")
+        raise CannotReckon(f"Say how strong the {uncapped(material.name)} is.")
     by_weight = formula.by_weight(at)
     per_old, per_new = _brings(line.material, old, by_weight), _brings(material, strength, by_weight)
     found = _solved(result, at, material, strength, per_old, per_new)

@@ -9,6 +9,7 @@ from dataclasses import replace
 from firkin.core.catalogue import families
 from firkin.core.formula.formula import Formula, Line, Step
 from firkin.core.measures import QUARANTINE_H, figures
+from firkin.core.texts import uncapped
 
 _WET_OUT_H, _GEL_H, _HYDRATE_H, _STIRRED_H, _NIGHT_H, _FERMENT_H = 1.0, 1.0, 24.0, 3.0, 12.0, 90 * 24.0
 _CAUSTIC = "Caustic into the water, never the other way round. Goggles and gloves."
@@ -144,12 +145,12 @@ def pour_text(line: Line) -> str:
     """
     material = line.material
     if line.solid:
-        return f"Weigh the {material.name.lower()} and add it."
+        return f"Weigh the {uncapped(material.name)} and add it."
     if "viscous" in material.roles:
-        return f"Add the {material.name.lower()}. It clings: rinse the measure out with some of the batch."
+        return f"Add the {uncapped(material.name)}. It clings: rinse the measure out with some of the batch."
     if "alcohol" in material.roles:
-        return f"Measure the {material.name.lower()}, away from any flame, and keep it covered."
-    return f"Add the {material.name.lower()}."
+        return f"Measure the {uncapped(material.name)}, away from any flame, and keep it covered."
+    return f"Add the {uncapped(material.name)}."
 
 
 class _Method:
@@ -337,7 +338,7 @@ class _Method:
         self.rest(last="Top up with hot water to the mark.")
         self.write("set", "Cover it and let it stand overnight: it thickens as it cools.", wait_h=_NIGHT_H)
         self.write("break up" if laundry else "stir", "Stir it smooth, now that it is cold.")
-        self.each(cold, "add", "Now that it is cold: heat would drive it off or spoil it.")
+        self.each(cold, "add", "Only now that it is cold: heat would drive it off or spoil it.")
 
     def _detergent(self) -> None:
         water = self.water()

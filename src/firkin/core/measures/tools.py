@@ -8,7 +8,7 @@ from functools import cache
 from firkin.core import datafiles
 from firkin.core.errors import CannotRead
 from firkin.core.measures.numerals import figures, plain_figures, read_number
-from firkin.core.texts import quoted
+from firkin.core.texts import quoted, uncapped
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,7 +79,7 @@ def read_error(text: str, own: Iterable[tuple[str, float]] = ()) -> float:
             return tool.error_pct / 100.0
     match = re.fullmatch(r"(?:±|\+/?-|\+-)?\s*([^\s%]+)\s*%", plain)
     if match is None:
-        known = ", ".join(tool.name.lower() for tool in tools().values())
+        known = ", ".join(uncapped(tool.name) for tool in tools().values())
         raise CannotRead(f"{quoted(text)} is not an error such as 5 %, nor a tool: {known}.")
     percent = read_number(match[1])
     if not 0 <= percent < 50:

@@ -12,6 +12,7 @@ from firkin.core.measures import Quantity, figures, rounded_down, rounded_up
 from firkin.core.mending.help import UNSEEN, Rescue, Seen
 from firkin.core.mending.replanning import as_read, next_step, next_task, rescued
 from firkin.core.mending.rescues import rescue
+from firkin.core.texts import uncapped
 
 _CHANGES_THE_BODY = frozenset(
     {"thickener", "neutraliser", "needs-neutraliser", "soap", "surfactant", "salt", "water", "alcohol"}
@@ -243,7 +244,7 @@ def _must_be_in(trouble: str, progress: Progress) -> None:
     """Raises CannotReckon while what changes the trouble is still to go in."""
     roles = _TOLD_WITHOUT.get(trouble, frozenset())
     lines = [progress.formula.lines[i].material for i in progress.pending]
-    missing = dict.fromkeys(one.name.lower() for one in lines if roles is None or roles & one.roles)
+    missing = dict.fromkeys(uncapped(one.name) for one in lines if roles is None or roles & one.roles)
     if missing:
         verb = "is" if len(missing) == 1 else "are"
         raise CannotReckon(

@@ -38,7 +38,7 @@ def acid(result: Reckoning, seen: Seen) -> Rescue:
                 "acid",
                 (
                     f"By mole {figures(missing_g)} g of caustic soda {strength} are missing.",
-                    "Dissolve it in a little cold water, never the other way round, with goggles and gloves; add it in "
+                    "Goggles and gloves on. Dissolve it in a little cold water, never the other way round. Add it in "
                     "small amounts and check the pH: about 8.",
                 ),
                 (Addition(find("caustic-soda"), in_g(missing_g), strength, portions=4, caution=_CAUSTIC_CAUTION),),
@@ -60,7 +60,9 @@ def alkaline(result: Reckoning, seen: Seen) -> Rescue:
             ),
         )
     if result.formula.lines_with("soap") and not result.formula.lines_with("surfactant"):
-        return Rescue("alkaline", ("Soap is alkaline by nature, about pH 9 to 10. Acid would curdle it: leave it be.",))
+        return Rescue(
+            "alkaline", ("Soap is alkaline by nature, about pH 9 to 10. Acid would curdle it: leave it alone.",)
+        )
     labsa = result.formula.lines_of("labsa")
     if labsa and result.formula.lines_of("caustic-soda"):
         missing_g, strength = _caustic_missing(result)

@@ -76,7 +76,7 @@ def with_extra(progress: Progress, line: Line, left_h: float | None = None) -> t
     waiting = progress.topping is not None and progress.topping in progress.pending and not progress.overfull
     there = progress.as_measured() if waiting else as_read(progress, None)
     steps, at = list(steps_of(progress.formula)), next_step(progress)
-    step = Step("added", "Put in besides.", (len(there.lines),))
+    step = Step("added", "Also put in.", (len(there.lines),))
     after = steps[at:] if progress.unfinished else _worked_in(progress, steps, left_h)
     formula = replace(there, lines=(*there.lines, line), steps=(*steps[:at], step, *after))
     added = len(formula.steps) - len(steps)

@@ -10,7 +10,7 @@ from firkin.core.measures import Quantity, Side, Strength, figures, rounded_down
 from firkin.core.mending import ph_rescues
 from firkin.core.mending.help import UNSEEN, Addition, Rescue, Seen, in_g, in_mL, overnight
 from firkin.core.questions import SOAP_G_PER_L, WATER, strengthen, weaken
-from firkin.core.texts import quoted
+from firkin.core.texts import quoted, uncapped
 
 #: Points inside its line that a rescued batch is brought to, beyond what its own ranges and errors take.
 _INSIDE = 0.5  # common practice, no source
@@ -51,13 +51,13 @@ def _advice() -> dict[str, tuple[str, ...]]:
 
 #: Of what is too weak or too strong, and is judged by no alcohol and nothing that fades.
 _NO_STRENGTH = (
-    "Nothing in it has a strength that is judged. Cleaning too little, it wants a larger dose, or more of what cleans "
-    "in the next batch; too much, less of it.",
+    "Nothing in it has a strength to check. If it cleans too little, use more of it, or put more "
+    "detergent into the next batch. If it cleans too well, use less.",
 )
 
 #: Of what is too weak or too strong, and holds what fades (WHO, May 2020: chlorine is made fresh every day).
 _NOT_MENDED = (
-    "Bleach and peroxide that are made up are not mended: how strong they really are cannot be seen, and they fade.",
+    "Thinned bleach and peroxide can't be fixed: they fade, and you can't see how strong they are.",
     "Pour it away with much water, and make it fresh from a bottle whose age and label you know.",
 )
 
@@ -72,20 +72,20 @@ _OF_CHLORINE = {
     ),
 }
 #: Of a dry powder, of which water would spoil all (common practice, no source).
-_OF_POWDER = ("It is a powder, and is to stay one: nothing wet goes in. Look for the trouble among those of powders.",)
+_OF_POWDER = ("It is a powder and has to stay dry: put nothing wet in. Choose one of the troubles of powders.",)
 #: Of a ferment (common practice, no source).
 _OF_A_FERMENT = {
     "thick": ("What is thick in it is the peel: it comes out when it is strained. Leave it closed, and vent it.",),
     "boiled-over": (
         "It foams over where it was filled too high: vent it, wipe it off, and leave a fifth of the container empty.",
-        "What ran over needs no making up.",
+        "You don't need to replace what ran over.",
     ),
 }
 #: Of what is flammable (ethanol boils at 78.3 °C, 2-propanol at 82.3 °C: NIST Chemistry WebBook).
 _ALCOHOL_BOILED = (
-    "Alcohol boils before water: what is left is weaker than it was, and how weak is not known. Take no water; measure "
+    "Alcohol boils off before water. What is left is weaker, and nobody can say how much. Take no water; measure "
     "its strength, and choose “too weak”.",
-    "Never heat it: its vapour burns, and is lit from afar.",
+    "Never heat it: its vapour catches fire, even from across the room.",
 )
 #: Humectant that leaves hands dry, % by weight: glycerol 1.45 % v/v of WHO's formulas (WHO, Guide to Local Production).
 _USUAL_HUMECTANT_PCT = 2.1
@@ -207,7 +207,7 @@ def _weak(result: Reckoning, seen: Seen) -> Rescue:
         middle = (low + high) / 2.0
         target = min(target, middle if least <= middle else max(least, _just_inside(result, high, Side.HIGH)))
     if seen.stock is None or seen.stock[0].id != material.id:
-        raise CannotReckon(f"Choose a stock of {material.name.lower()} to lift it with.").at("stock")
+        raise CannotReckon(f"Choose a stock of {uncapped(material.name)} to lift it with.").at("stock")
     lift = strengthen(material, result.total.volume_mL, now, seen.stock[1], Strength.of(target, "v/v"))
     return Rescue(
         "weak",
@@ -229,7 +229,7 @@ def _strong(result: Reckoning, seen: Seen) -> Rescue:
     if seen.aim_pct is not None:
         return _down_to(result, material, now, max(seen.aim_pct, low or 0.0), seen)
     if high is None:
-        raise CannotReckon("No rule line of this batch has an upper end, so nothing says it is too strong.")
+        raise CannotReckon("No rule of this batch sets an upper limit, so none calls it too strong.")
     target = _just_inside(result, high, Side.HIGH)
     if low is not None:
         target = max(target, (low + high) / 2.0)
@@ -275,8 +275,9 @@ def _watery(result: Reckoning, seen: Seen) -> Rescue:
             "watery",
             (
                 "Laundry soap sets overnight, by its borax and washing soda; look again tomorrow before adding soap.",
-                f"Thin, it washes as well: it holds {figures(now)} g of soap per litre, and the dose counts that.",
-                "To thicken it all the same, enter what worked, in g of soap in a litre.",
+                f"It washes as well when it is thin: it holds {figures(now)} g of soap per litre, and the dose "
+                "counts that.",
+                "To thicken it anyway, enter how much soap worked for you, in g a litre.",
             ),
         )
     if now:
@@ -292,7 +293,7 @@ def _watery(result: Reckoning, seen: Seen) -> Rescue:
             (
                 f"It holds {figures(now)} g of soap per litre; {figures(wanted)} g per litre is aimed at.",
                 "Warm it gently, stir the gratings in until they are gone, and let it rest overnight. It boils over "
-                "quickly. What comes of it depends on the bar.",
+                "quickly. How thick it gets depends on the bar.",
             ),
             (Addition(find("bar-soap"), in_g(more)),),
             mix="Stir until the gratings are gone."
@@ -331,7 +332,7 @@ def _sticky(result: Reckoning, _seen: Seen) -> Rescue:
     if not share:
         said = "There is nothing in it that stays sticky. Rinse the bottle: something else may have got in."
         return Rescue("sticky", (said,))
-    names = " and ".join(dict.fromkeys(result.formula.lines[i].material.name.lower() for i in lines))
+    names = " and ".join(dict.fromkeys(uncapped(result.formula.lines[i].material.name) for i in lines))
     holds = f"It holds {figures(share, 2)} % {names}; about {figures(_USUAL_HUMECTANT_PCT, 2)} % feels dry (WHO)."
     if share <= _USUAL_HUMECTANT_PCT * 1.5:
         return Rescue("sticky", (holds, "That is usual. Use less of it at a time, and rub until it is dry."))
@@ -439,7 +440,7 @@ def _collapsed(result: Reckoning, seen: Seen) -> Rescue:
     return Rescue(
         "collapsed",
         (
-            "It stands within what its thickener bears, so the alcohol went in too fast. Let it rest overnight and "
+            "Its thickener can take this much alcohol, so it went in too fast. Let it rest overnight and "
             "whisk it again, by hand or with spark-proof equipment.",
             "Next time add the alcohol in ten portions and let the gel re-form each time.",
         ),
@@ -461,7 +462,7 @@ def _boiled_over(result: Reckoning, seen: Seen) -> Rescue:
             f"{figures(100 * lost / result.total.mass_g, 2)} %. "
             "What ran over took soap and water alike; only what steamed away was water. Add the water in portions and "
             "stop when it is as thick as usual.",
-            "From here on it is counted as if all of that had run over: it holds this much at least.",
+            "From here on, all of that counts as run over: it holds at least this much.",
             "Take it off the heat first; a larger pot next time.",
         ),
         (Addition(find("water"), in_mL(lost / find("water").density), portions=4),),

@@ -11,6 +11,7 @@ from firkin.core.formula import Formula, Line, house_formulas, reckon
 from firkin.core.measures import Strength, figures, read_quantity
 from firkin.core.practice.figures_asked import asked
 from firkin.core.practice.problem import Problem, WrongWay
+from firkin.core.texts import uncapped
 
 _MEET = ("They must never meet", "They may meet")
 #: What is kept in a wash-house; pairs of it are asked about.
@@ -27,11 +28,11 @@ def never_meet(random: Random, seed: int) -> Problem:
     chosen = random.choice(danger if random.random() < 0.5 else [pair for pair in pairs if pair not in danger])
     one, other = (find(key) for key in random.sample(chosen, 2))
     met, stops = meeting(one, other), must_not_meet(one, other)
-    text = f"{one.name} and {other.name.lower()} in one bucket?"
+    text = f"{one.name} and {uncapped(other.name)} in one bucket?"
     said = (
-        f"{one.name} with {other.name.lower()}: {met.harm}. {met.more}".strip()
+        f"{one.name} with {uncapped(other.name)}: {met.harm}. {met.more}".strip()
         if met is not None and stops
-        else f"{one.name} and {other.name.lower()} do no harm together that Firkin knows of."
+        else f"{one.name} and {uncapped(other.name)} do no harm together that Firkin knows of."
     )
     wrong = WrongWay("took_it_for_harmless" if stops else "took_it_for_a_danger", 1.0 if stops else 0.0, said)
     return Problem("never-meet", seed, text, 0.0 if stops else 1.0, choices=_MEET, working=(said,), wrong=(wrong,))

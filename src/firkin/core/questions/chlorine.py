@@ -13,6 +13,7 @@ from firkin.core.measures import QS, Quantity, Strength, Working, WorkLine, amou
 from firkin.core.questions.declaration import Answer, Asked, Choices, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Filled, Layer
 from firkin.core.questions.wording import strength_field
+from firkin.core.texts import uncapped
 
 #: Household bleach, whose fading and keeping stand in the catalogue.
 BLEACH = find("sodium-hypochlorite")
@@ -99,7 +100,7 @@ def _target(asked: Asked) -> Strength:
         return target
     limit = rule_lines()[asked["rule"]].limits[0]
     if limit.active != asked.active.id:
-        raise CannotReckon(f"That line is for {find(limit.active).name.lower()}.").at("rule")
+        raise CannotReckon(f"That line is for {uncapped(find(limit.active).name)}.").at("rule")
     assert limit.minimum is not None
     return Strength.of(limit.minimum, asked.active.basis)
 
@@ -120,7 +121,7 @@ def _as_chlorine(stock: Strength) -> Strength:
 def _check_stock(active: Material, stock: Strength) -> None:
     """Refuse what is no bleach or peroxide, and a strength that none of them is sold in."""
     if active.written not in dict(_actives()):
-        names = " or ".join(name.lower() for _, name in _actives())
+        names = " or ".join(uncapped(name) for _, name in _actives())
         raise CannotReckon(f"{active.name} is not asked about here: {names}.").at("active")
     most = max(high for _, high in active.sold)
     if stock.high > most * _ROOM:

@@ -26,7 +26,7 @@ from firkin.core.measures import (
     read_volume_or_mass,
 )
 from firkin.core.questions.pictures import Picture
-from firkin.core.texts import quoted
+from firkin.core.texts import quoted, uncapped
 
 Choices = Iterable[tuple[str, str]]
 
@@ -290,7 +290,7 @@ def _strength(raw: str, one: Field, about: Material, stocks: Sequence[Stock]) ->
     named = next((stock for stock in stocks if stock.name.lower() == raw.lower()), None)
     if named is not None:
         if named.material != about.id:
-            raise CannotReckon(f"{named.name} is {find(named.material).name.lower()}, not {about.name.lower()}.")
+            raise CannotReckon(f"{named.name} is {uncapped(find(named.material).name)}, not {uncapped(about.name)}.")
         return named.strength
     strength = about.read_strength(raw)
     about.mass_fraction(strength)

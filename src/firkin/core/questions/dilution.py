@@ -11,6 +11,7 @@ from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind,
 from firkin.core.questions.pictures import Filled, Layer
 from firkin.core.questions.temperature import check_liquid
 from firkin.core.questions.wording import HIGH, LOW, doubt_rows, doubts, strength_field, thinned
+from firkin.core.texts import uncapped
 
 
 @dataclass(frozen=True, slots=True)
@@ -159,7 +160,7 @@ def _how(material: Material, thin: Thinned, make_mL: float) -> str:
     """How it is done: into the water what heats up in it, and to the mark everything else."""
     if _into_water(material):
         return (
-            f"Weigh {weight_words(thin.water_g)} of cold water first, and add the {material.name.lower()}, "
+            f"Weigh {weight_words(thin.water_g)} of cold water first, and add the {uncapped(material.name)}, "
             f"{weight_words(thin.stock_g)}, to it slowly: never water onto it. It grows hot; goggles and gloves."
         )
     if material.solid:

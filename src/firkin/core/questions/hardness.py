@@ -204,10 +204,10 @@ def _dosed(asked: Asked) -> Answer:
         "g of washing soda",
         rows,
         (
-            f"That is {called(milligrams)} water (US Geological Survey, from memory). Soda goes in before the soap, so "
-            "that it takes the lime and not the soap.",
-            f"The dose of soap is a guess from the usual {low:g} to {high:g} mL a load (common practice, no source): "
-            "start with it, and look at the rinse.",
+            f"That is {called(milligrams)} water (US Geological Survey, from memory). "
+            "Soda goes in before the soap and takes the lime, which would spoil the soap.",
+            f"The dose of soap is a guess from the usual {low:g} to {high:g} mL a load (common practice, no source). "
+            "Start with it, and look at the rinse.",
         ),
         picture=Scale(CALLED, milligrams, f"{figures(milligrams)} mg/L"),
         cautions=("dust",),

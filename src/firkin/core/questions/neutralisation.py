@@ -8,6 +8,7 @@ from firkin.core.formula import Reckoning, nature
 from firkin.core.measures import Quantity, Strength, Working, WorkLine, figures, weight_words
 from firkin.core.questions.declaration import Answer, Asked, Choices, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Bar, Bars
+from firkin.core.texts import uncapped
 
 #: Within this share of the acid the mix counts as neutral: finer than a kitchen scale can place it.
 NEUTRAL_SLACK = 0.005
@@ -255,11 +256,11 @@ def _assumed(asked: Asked) -> list[str]:
         material, strength, _ = _written(asked, place)
         if strength is None and material.usual_strength is not None:
             says.append(
-                f"No strength was given for {material.name.lower()}: counted as {material.usual_strength}. "
+                f"No strength was given for {uncapped(material.name)}: counted as {material.usual_strength}. "
                 "Read the label."
             )
         if material.forms:
-            forms = ", ".join(f"{form.name.lower()} {figures(form.molar_mass or 0.0)}" for form in material.forms)
+            forms = ", ".join(f"{uncapped(form.name)} {figures(form.molar_mass or 0.0)}" for form in material.forms)
             says.append(
                 f"{material.name} is counted as the water-free powder, {figures(material.molar_mass or 0.0)} g/mol; "
                 f"{forms} g/mol. Which is it? Choose the one on the label."
@@ -352,7 +353,7 @@ _LEFT = {"acid": "acid", "neutral": "neither, as near as a kitchen scale can pla
 
 _ENDS = {
     "acid": "Acid is left: {amount} more of the {name} would take it up. Add it in small amounts, and measure.",
-    "neutral": "They take each other up, as near as a kitchen scale can place it.",
+    "neutral": "Acid and base cancel out, as exactly as a kitchen scale can tell.",
     "alkaline": "{amount} of the {name} are more than the acid takes up: the mix stays alkaline.",
 }
 

@@ -11,6 +11,7 @@ from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind,
 from firkin.core.questions.hardness import called, read_hardness
 from firkin.core.questions.neutralisation import GAS_L_PER_MOL
 from firkin.core.questions.pictures import Bar, Bars, Filled, Layer, look_of
+from firkin.core.texts import uncapped
 
 #: mL of dishwasher powder in the main cup (common practice, no source).
 USUAL_SCOOP_ML = 20.0
@@ -101,7 +102,7 @@ def heap_of(material: Material, parts: float, scoop_g: float | None = None, scoo
             raise CannotReckon(f"{said} Weigh it again, without the scoop.").at("scoop_g")
         return Heap(material, parts, bulk, weighed=True)
     if material.bulk is None:
-        raise CannotReckon(f"How dense {material.name.lower()} lies is not known: weigh a scoop of it.").at("scoop_g")
+        raise CannotReckon(f"How dense {uncapped(material.name)} lies is not known: weigh a scoop of it.").at("scoop_g")
     return Heap(material, parts, material.bulk)
 
 

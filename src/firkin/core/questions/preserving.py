@@ -7,6 +7,7 @@ from firkin.core.errors import CannotReckon
 from firkin.core.measures import Working, WorkLine, figures, weight_words
 from firkin.core.questions.declaration import Answer, Asked, Choices, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Scale, Zone
+from firkin.core.texts import uncapped
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,7 +34,7 @@ def preserve(
     (14.11, 1)
     """
     if not material.preserves_pct:
-        raise CannotReckon(f"How much of {material.name.lower()} preserves is not known here.").at("material")
+        raise CannotReckon(f"How much of {uncapped(material.name)} preserves is not known here.").at("material")
     if batch_g <= 0:
         raise CannotReckon("Weigh the batch: more than 0 g.").at("batch_g")
     low, high = material.preserves_pct
@@ -72,14 +73,15 @@ def stands_against(
     against, unsure = [], []
     name = material.name
     if material.preserves_to_ph is not None and ph is None:
-        unsure.append(f"The pH was not read: {name.lower()} works only below {figures(material.preserves_to_ph)}.")
+        unsure.append(f"The pH was not read: {uncapped(name)} works only below {figures(material.preserves_to_ph)}.")
     elif material.preserves_to_ph is not None and ph is not None and ph >= material.preserves_to_ph:
         against.append(
-            f"At pH {figures(ph)} it does nothing: {name.lower()} works only below {figures(material.preserves_to_ph)}."
+            f"At pH {figures(ph)} it does nothing: {uncapped(name)} works only below "
+            f"{figures(material.preserves_to_ph)}."
         )
     low, high = material.preserves_ph or (None, None)
     if ph is not None and low is not None and high is not None and not low <= ph <= high:
-        against.append(f"pH {figures(ph)} is outside {figures(low)} to {figures(high)}, where {name.lower()} holds.")
+        against.append(f"pH {figures(ph)} is outside {figures(low)} to {figures(high)}, where {uncapped(name)} holds.")
     most = material.preserves_below_C
     if most is not None and celsius is None:
         unsure.append(f"The temperature was not read: it goes in below {figures(most)} °C.")
@@ -115,7 +117,7 @@ def _answer(asked: Asked) -> Answer:
     if material.preserves_not_with:
         says.append(f"Not with {material.preserves_not_with}.")
     if material.flag:
-        instead = f" Use {find(material.instead).name.lower()} instead." if material.instead else ""
+        instead = f" Use {uncapped(find(material.instead).name)} instead." if material.instead else ""
         says.append(f"{material.name} is {material.flag}.{instead}")
     says.append(
         "By weight of the batch as it is now, not of the plan: water boils off. What is used of it: Regulation (EC) "
@@ -131,7 +133,7 @@ def _answer(asked: Asked) -> Answer:
         },
         kept.working,
         figures(kept.mass_g),
-        f"g of {material.name.lower()}",
+        f"g of {uncapped(material.name)}",
         tuple(rows),
         tuple(says),
         (*kept.against, *kept.unsure),

@@ -8,6 +8,7 @@ from firkin.core.questions.bases import fraction
 from firkin.core.questions.declaration import Answer, Asked, Field, Given, Kind, Question
 from firkin.core.questions.pictures import Filled, Layer
 from firkin.core.questions.wording import active_field, doubts, strength_field
+from firkin.core.texts import uncapped
 
 #: Extra stock for what evaporates while mixing in an open jug, per cent (common practice, no source).
 USUAL_ALLOWANCE_PCT = 2.0
@@ -73,7 +74,7 @@ def _answer(asked: Asked) -> Answer:
     says = (
         "Measure alcohol last, keep it covered, and close the vessel at once: a lid is worth more than this."
         if active.alcohol
-        else f"Firkin does not know how much {active.name.lower()} grows with warmth: it is counted as at 20 °C.",
+        else f"Firkin does not know how much {uncapped(active.name)} grows with warmth: it is counted as at 20 °C.",
         *doubts(active),
     )
     layers = [Layer(f"at {figures(wanted)} °C", "alcohol", there), Layer(f"at {figures(measured)} °C", "mist", volume)]

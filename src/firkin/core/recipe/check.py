@@ -11,6 +11,7 @@ from firkin.core.recipe.dangers import PROCEDURES, danger_findings, procedure_fi
 from firkin.core.recipe.doubts import unsure_lines
 from firkin.core.recipe.missing import whatever_is_missing
 from firkin.core.recipe.recipe import Recipe
+from firkin.core.texts import uncapped
 
 _ORDER = list(Severity)
 
@@ -117,7 +118,7 @@ def _of_the_text(recipe: Recipe) -> Iterator[Finding]:
     yield from _more_than_the_batch(recipe)
     tops = tuple(i for i, line in enumerate(recipe.lines) if line.amount is not None and line.amount.kind == "qs")
     if len(tops) > 1:
-        names = " and ".join(recipe.lines[i].material.name.lower() for i in tops)
+        names = " and ".join(uncapped(recipe.lines[i].material.name) for i in tops)
         yield Finding(
             "two-top-ups",
             Severity.STOP,
@@ -132,7 +133,7 @@ def _not_measured(recipe: Recipe) -> Iterator[Finding]:
     """Lines of which the text does not say how much."""
     missing = tuple(i for i, line in enumerate(recipe.lines) if line.amount is None)
     if missing and len(missing) < len(recipe.lines):
-        names = " and ".join(dict.fromkeys(recipe.lines[i].material.name.lower() for i in missing))
+        names = " and ".join(dict.fromkeys(uncapped(recipe.lines[i].material.name) for i in missing))
         yield Finding(
             "line-not-measured",
             Severity.WARN,
@@ -163,7 +164,7 @@ def _more_than_the_batch(recipe: Recipe) -> Iterator[Finding]:
         yield Finding(
             "amounts-miss-make" if recipe.make else "amounts-miss-size",
             Severity.STOP,
-            f"{amount.words} of {line.material.name.lower()} do not fit in {size.words}.{meant}",
+            f"{amount.words} of {uncapped(line.material.name)} do not fit in {size.words}.{meant}",
             "Correct the amount or the size.",
             (i,),
         )

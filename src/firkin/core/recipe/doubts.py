@@ -13,6 +13,7 @@ from firkin.core.recipe.figures import compose
 from firkin.core.recipe.recipe import HeardLine, MarkKind, Recipe
 from firkin.core.recipe.said import Percent
 from firkin.core.recipe.spans import spans_of
+from firkin.core.texts import uncapped
 
 #: What parts two sentences, and what a figure does not reach over.
 _PARTED = re.compile(r"[.!?;]\s|\n")
@@ -89,7 +90,7 @@ def unsure_lines(recipe: Recipe) -> Iterator[Finding]:
             yield Finding("line-unsure", Severity.ASK, text, "Take out the one that does not.", there, None, BOTH_GO_IN)
         beside = line.claims.beside
         if beside is not None and line.strength is None:
-            text = f"“{beside}” stands near the {name.lower()}. Is that how strong it is?"
+            text = f"“{beside}” stands near the {uncapped(name)}. Is that how strong it is?"
             yield Finding("line-unsure", Severity.ASK, text, "", (at,), None, ITS_STRENGTH)
 
 

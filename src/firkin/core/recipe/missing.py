@@ -10,6 +10,7 @@ from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Line, reckon
 from firkin.core.measures import Quantity
 from firkin.core.recipe.recipe import HeardLine, Recipe
+from firkin.core.texts import uncapped
 
 #: So many missing amounts are tried at both ends, in every combination; more of them all at one end or the other.
 _MOST_COMBINED = 4
@@ -42,7 +43,7 @@ def whatever_is_missing(recipe: Recipe) -> Iterator[Finding]:
     ]
     if not tried:
         return
-    names = ", ".join(dict.fromkeys(recipe.lines[i].material.name.lower() for i in missing))
+    names = ", ".join(dict.fromkeys(uncapped(recipe.lines[i].material.name) for i in missing))
     everywhere = set.intersection(*({one.rule for one in found} for found in tried))
     said: set[str] = set()
     for finding in itertools.chain.from_iterable(tried):

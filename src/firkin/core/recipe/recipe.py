@@ -9,6 +9,7 @@ from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.formula import UNCLAIMED, UNCLAIMED_LINE, Claim, Claims, Formula, Line, LineClaims, Step
 from firkin.core.measures import NUMBER, Quantity, Strength, read_quantity
 from firkin.core.plan import Act, without_line
+from firkin.core.texts import uncapped
 
 
 class MarkKind(StrEnum):
@@ -169,7 +170,7 @@ class Recipe:
         lines = []
         for i, line in enumerate(self.lines):
             if line.amount is None:
-                raise CannotReckon(f"How much {line.material.name.lower()}? The text does not say.").at(
+                raise CannotReckon(f"How much {uncapped(line.material.name)}? The text does not say.").at(
                     "lines", i, "amount"
                 )
             lines.append(Line(line.material, line.amount, line.strength, claims=line.claims))

@@ -6,7 +6,7 @@ from typing import Any
 from firkin.core.errors import CannotRead, CannotReckon
 from firkin.core.formula import Formula, work_out
 from firkin.core.measures import Tool, figures, read_quantity, tools
-from firkin.core.texts import quoted
+from firkin.core.texts import quoted, uncapped
 from firkin.core.tolerance.errors import Measure, measure_of
 from firkin.core.tolerance.tolerance import DRAWS, Change, Sureness, asked_of, changes_tried, how_sure
 
@@ -148,7 +148,7 @@ def _working(formula: Formula, sure: Sureness, tried: Sequence[Change]) -> list[
     """The arithmetic in words."""
     low, middle, high = sure.percentiles
     said = [
-        f"As planned: {figures(sure.nominal)} {sure.basis} {sure.name.lower()}",
+        f"As planned: {figures(sure.nominal)} {sure.basis} {uncapped(sure.name)}",
         f"{sure.draws} draws: mean {figures(sure.mean)} %, standard deviation {figures(sure.sd)} points",
         f"By propagation: standard deviation {figures(sure.sd_linear)} points",
         f"5 in 100 are below {figures(low)} %, half below {figures(middle)} %, 5 in 100 above {figures(high)} %",

@@ -8,6 +8,7 @@ import numpy as np
 from firkin.core.catalogue import Limit, families, rule_line
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Counted, Formula, tops_last, work_out
+from firkin.core.texts import uncapped
 from firkin.core.tolerance.draws import Array, Planned, drawn_actives
 from firkin.core.tolerance.errors import Measure, Part, Ranged, parts_of, ranges_of
 from firkin.core.tolerance.spread import Propagated, Ranked, Spread, heights, propagated
@@ -285,7 +286,7 @@ def _taking(formula: Formula, line: int, tool: Measure) -> str:
     name = formula.lines[line].material.name.lower()
     if tool.group.startswith("scale"):
         return f"weigh the {name}"
-    return f"measure the {name} with the {tool.name.lower()}"
+    return f"measure the {name} with the {uncapped(tool.name)}"
 
 
 def _thinned_less(formula: Formula, asked: Asked) -> list[tuple[int, str, Formula]]:
@@ -298,5 +299,5 @@ def _thinned_less(formula: Formula, asked: Asked) -> list[tuple[int, str, Formul
         if one.material.id != asked.active and one.amount.kind in ("volume", "mass", "part"):
             less = replace(one, amount=one.amount.times(0.9))
             lines = tuple(less if at == line else other for at, other in enumerate(whole.lines))
-            changed.append((line, f"a tenth less {one.material.name.lower()}", replace(whole, lines=lines)))
+            changed.append((line, f"a tenth less {uncapped(one.material.name)}", replace(whole, lines=lines)))
     return changed

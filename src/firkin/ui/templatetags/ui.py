@@ -20,6 +20,7 @@ from firkin.core.catalogue import rule_lines
 from firkin.core.formula import Reckoning, work_reckoning
 from firkin.core.measures import Strength, amount_words, hours_words, weight_words
 from firkin.core.measures import figures as core_figures
+from firkin.core.texts import uncapped
 from firkin.core.use import Rate
 from firkin.core.use import rate_words as core_rate_words
 from firkin.ui import rows
@@ -93,6 +94,7 @@ def heard(severity: str) -> str:
 
 
 register.filter("guide_place", guide_place)
+register.filter("uncapped", uncapped)
 
 
 @register.filter
