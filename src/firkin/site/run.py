@@ -30,6 +30,9 @@ def main(arguments: list[str]) -> int:
     serve_command = commands.add_parser("serve", help="run it for real")
     serve_command.add_argument("--port", type=int, default=8641)
     serve_command.add_argument("--host", default="127.0.0.1", help="the address to listen on")
+    serve_command.add_argument(
+        "--lan", action="store_true", help="for the telephones at home: on this machine's address in its own network"
+    )
     serve_command.add_argument("--allow", default="", help="host names it may be reached by, with commas")
     serve_command.add_argument("--https", action="store_true", help="it stands behind a proxy that speaks HTTPS")
     serve_command.add_argument(
@@ -94,6 +97,8 @@ def _run(options: argparse.Namespace) -> int:
     os.environ["DJANGO_SETTINGS_MODULE"] = "firkin.site.settings"
     os.environ["FIRKIN_MODE"] = mode
     if options.command == "serve":
+        if options.lan:
+            _to_lan(options)
         os.environ["FIRKIN_HOSTS"] = options.allow
         os.environ["FIRKIN_HTTPS"] = "1" if options.https else "0"
         os.environ["FIRKIN_PRELOAD"] = "1" if options.preload else "0"
@@ -116,10 +121,23 @@ def _run(options: argparse.Namespace) -> int:
         serve("127.0.0.1", options.port)
     else:
         threading.Thread(target=copy_nightly, args=(folder,), daemon=True).start()
-        serve(options.host, options.port, options.behind or ("127.0.0.1" if options.https else ""))
+        serve(options.host, options.port, options.behind or ("127.0.0.1" if options.https else ""), lan=options.lan)
     if lock is not None:
         os.close(lock)
     return 0
+
+
+def _to_lan(options: argparse.Namespace) -> None:
+    """Listen on this machine's own address at home, which is then the only name it answers to."""
+    from firkin.site import lan
+
+    address = lan.own_address()
+    if options.https or options.behind:
+        raise FolderTrouble("--lan is for plain HTTP at home. Behind a proxy, give --host and --allow.")
+    if address is None:
+        raise FolderTrouble("This machine has no address in a home network. Say which with --host and --allow.")
+    options.host = address
+    options.allow = ",".join(filter(None, (options.allow, address)))
 
 
 def prepare(folder: Path) -> None:
@@ -245,8 +263,11 @@ MOST_BYTES = 64 * 1024 * 1024
 MOST_CONNECTIONS, PATIENCE_S = 500, 20
 
 
-def serve(host: str, port: int, behind: str = "") -> None:
-    """Serve until interrupted; what a proxy at the address ``behind`` says of its clients is believed, no other's."""
+def serve(host: str, port: int, behind: str = "", *, lan: bool = False) -> None:
+    """Serve until interrupted; what a proxy at the address ``behind`` says of its clients is believed, no other's.
+
+    With ``lan`` a code for the telephones at home is printed, and what is sent in clear.
+    """
     from django.core.wsgi import get_wsgi_application
     from waitress import create_server
     from waitress.server import TcpWSGIServer
@@ -277,6 +298,10 @@ def serve(host: str, port: int, behind: str = "") -> None:
     except OSError as error:
         sys.exit(f"Cannot listen on {host}:{port} ({error.strerror}). Try another --port.")
     print(f"Firkin is at http://{host}:{server.effective_port}/  (Ctrl-C to stop)", flush=True)
+    if lan:
+        from firkin.site.lan import IN_CLEAR, code
+
+        print(f"{code(f'http://{host}:{server.effective_port}/')}\n{IN_CLEAR}", flush=True)
     way_in = link()
     if way_in:
         here = f"http://{'127.0.0.1' if host in ('0.0.0.0', '::') else host}:{server.effective_port}"  # noqa: S104
