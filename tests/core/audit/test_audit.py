@@ -443,3 +443,59 @@ def test_isopropanol_is_as_sure_as_its_note_says(parts: int) -> None:
     result = reckon(mix(("isopropanol", f"{parts} mL", "99.8 %"), ("water", f"{100 - parts} mL")))
     active = result.active("isopropanol")
     assert max(active.high - active.higher, active.lower - active.low) < 0.3
+
+
+def _rules_of(formula: Formula) -> dict[str, Any]:
+    return {finding.rule: finding for finding in audit(reckon(formula))}
+
+
+#: Common practice: what is heated before the alcohol is in may be hot, and what holds it may not.
+HEATED = [
+    ([Step("mix", "Warm the water gently.", lines=(1,)), Step("pour", "Add it cold.", lines=(0,))], False),
+    ([Step("pour", "Pour it in.", lines=(0,)), Step("mix", "Warm the water in another pan.", lines=(1,))], False),
+    ([Step("pour", "Pour it in.", lines=(0,)), Step("mix", "Warm the alcohol a little.", lines=(1,))], True),
+    ([Step("pour", "Warm it and pour it in.", lines=(0,)), Step("mix", "Stir.", lines=(1,))], True),
+    ([Step("pour", "Pour it in.", lines=(0, 1)), Step("mix", "Heat it till it steams.")], True),
+]
+
+
+@pytest.mark.parametrize(("steps", "stops"), HEATED, ids=[steps[1].text[:30] for steps, _ in HEATED])
+def test_only_what_holds_alcohol_must_not_be_heated(steps: list[Step], stops: bool) -> None:
+    rub = replace(mix(("ethanol", "800 mL", "96 %"), ("water", "200 mL")), steps=tuple(steps))
+    assert ("heated-alcohol" in _rules_of(rub)) is stops
+
+
+#: mL of triethanolamine for 5 g of polymer: 1.2 to 1.3 a gram, with a third of slack (common practice).
+NEUTRALISED = [("0.5 mL", True), ("3.8 mL", True), ("4 mL", False), ("8.7 mL", False), ("8.9 mL", True)]
+
+
+@pytest.mark.parametrize(("base", "off"), NEUTRALISED)
+def test_a_polymer_takes_so_much_of_its_neutraliser(base: str, off: bool) -> None:
+    gel = mix(("carbomer", "5 g"), ("water", "1 L"), ("triethanolamine", base), family="gel")
+    assert ("neutraliser-off" in _rules_of(gel)) is off
+
+
+def test_a_base_of_another_kind_or_a_gum_asks_for_no_triethanolamine() -> None:
+    for mixed in (
+        mix(("carbomer", "5 g"), ("water", "1 L"), ("caustic soda", "1 g", "99 %"), family="gel"),
+        mix(("xanthan gum", "5 g"), ("water", "1 L"), ("triethanolamine", "9 mL"), family="gel"),
+    ):
+        assert not {"neutraliser-off", "neutraliser-missing"} & set(_rules_of(mixed))
+
+
+def test_caustic_that_an_acid_takes_up_is_not_left_over() -> None:
+    """A mole of citric acid takes up three of caustic: 192.1 g and 120 g (sums of atomic weights)."""
+    alone = mix(("water", "900 g"), ("caustic soda", "12 g", "99 %"), ("glycerol", "88 g"), family="liquid-soap")
+    taken = mix(("water", "900 g"), ("caustic soda", "12 g", "99 %"), ("citric acid", "20 g"), family="liquid-soap")
+    assert _rules_of(alone)["caustic-left"].severity == "stop"
+    assert "caustic-left" not in _rules_of(taken)
+
+
+def test_what_is_topped_up_too_strong_takes_less_of_its_stock_and_says_how_much() -> None:
+    """C1 x V1 = C2 x V2: 750 mL of 96 % in a litre are 72 %, and WHO II takes isopropanol up to 80 %."""
+    rub = mix(("isopropanol", "900 mL", "99 %"), ("water", "q.s."), make="1 L", guidelines=("who-isopropanol",))
+    (judged,) = [one for one in reckon(rub).verdicts if one.verdict == "too-strong"]
+    offered = [fix for fix in fixes(reckon(rub), judged) if "instead, and top up with more" in fix.text]
+    (less,) = [float(re.search(r"Use ([\d.]+) mL", fix.text)[1]) for fix in offered]
+    assert 0.7 / 0.99 * 1000.0 < less <= 0.80 / 0.99 * 1000.0
+    assert all(reckon(fix.formula).verdicts[0].verdict == "meets" for fix in offered)
