@@ -28,6 +28,9 @@ NOTHING = [
     ("water", "bleach"),
     ("borax", "washing soda"),
     ("ethanol", "ethanol"),
+    ("caustic soda", "sulfonic acid"),  # too much of one is of amounts
+    ("ethanol", "isopropanol"),
+    ("salt", "SLES"),  # the order is of the recipe
 ]
 
 

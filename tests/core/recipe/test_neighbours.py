@@ -3,7 +3,9 @@
 import pytest
 
 from firkin.core.recipe import read_recipe
+from firkin.core.recipe.layout import layout
 from firkin.core.recipe.spans import meant, ordinary_words
+from firkin.core.recipe.spoken import as_meant
 
 #: Common practice, no source: what a maker says, and the lines that must come of it.
 LINES = [
@@ -16,6 +18,8 @@ LINES = [
         "3 cups of 99% iso, 1 cup water. A little of the alcohol first, then the rest of the alcohol.",
         ["3 cup isopropanol 99", "1 cup water"],
     ),
+    ("600 ml ethanol 96 %, 200 ml water. Half the water, then the rest of the alcohol.", ["600 mL ethanol 96", "200 mL water"]),
+    ("200 g soda, 100 g Natron", ["200 g soda", "100 g baking-soda"]),
     ("4 pints of rainwater. Then the lard, 5 lb of it, melted.", ["4 pint water", "5 lb lard"]),
     ("Peroxide 3 %, 42 ml. 600 ml of the alcohol, that's ethanol 90 percent.", ["42 mL hydrogen-peroxide 3", "600 mL ethanol 90"]),
     ("20 g of soap noodles... no sorry 200 g. 2 L of water.", ["200 g bar-soap", "2 L water"]),
@@ -84,3 +88,13 @@ def test_neighbours_words(text: str, lines: list[str], rests: list[float]) -> No
 def test_a_little_at_a_time_is_said_by_neighbours_too() -> None:
     plan = read_recipe(NEIGHBOURS[-1][0], "metric").plan
     assert [act.portions for act in plan if act.lines] == [1, 0]
+
+
+def test_slashes_part_a_list_of_three_and_no_amount_told_twice() -> None:
+    assert len(layout("ethanol 833 ml / glycerol 15 ml / water 1 l").sentences) == 3
+    assert len(layout("2 cups / 473 ml of water").sentences) == 1
+
+
+def test_what_is_taken_back_for_nothing_stays_as_it_was_said() -> None:
+    assert as_meant("20 g salt, no sorry, leave it out") is None
+    assert as_meant("leave it out, no sorry, 20 g salt") is None
