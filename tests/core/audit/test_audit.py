@@ -499,3 +499,11 @@ def test_what_is_topped_up_too_strong_takes_less_of_its_stock_and_says_how_much(
     (less,) = [float(re.search(r"Use ([\d.]+) mL", fix.text)[1]) for fix in offered]
     assert 0.7 / 0.99 * 1000.0 < less <= 0.80 / 0.99 * 1000.0
     assert all(reckon(fix.formula).verdicts[0].verdict == "meets" for fix in offered)
+
+
+@pytest.mark.parametrize(
+    ("material", "stops"), [("bleach", True), ("drain opener", True), ("ammonia", True), ("water", False)]
+)
+def test_nothing_that_burns_is_what_one_tops_up_with(material: str, stops: bool) -> None:
+    mixed = mix(("water", "100 mL"), (material, "q.s."), make="1 L")
+    assert (_rules_of(mixed).get("top-up-of-little") is not None) is stops

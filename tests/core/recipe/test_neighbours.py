@@ -20,6 +20,8 @@ LINES = [
     ),
     ("600 ml ethanol 96 %, 200 ml water. Half the water, then the rest of the alcohol.", ["600 mL ethanol 96", "200 mL water"]),
     ("200 g soda, 100 g Natron", ["200 g soda", "100 g baking-soda"]),
+    ("surface spray: 20 ml 5% bleach made up to a litre, cold water", ["20 mL sodium-hypochlorite 5", "q.s. water"]),
+    ("Salt thickened body wash, 1 kg: 500 g aqua; 150 g SLES 70; rest aqua", ["500 g water", "150 g sles 70", "q.s. water"]),
     ("4 pints of rainwater. Then the lard, 5 lb of it, melted.", ["4 pint water", "5 lb lard"]),
     ("Peroxide 3 %, 42 ml. 600 ml of the alcohol, that's ethanol 90 percent.", ["42 mL hydrogen-peroxide 3", "600 mL ethanol 90"]),
     ("20 g of soap noodles... no sorry 200 g. 2 L of water.", ["200 g bar-soap", "2 L water"]),

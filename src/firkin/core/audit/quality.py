@@ -180,7 +180,10 @@ def _flagged(result: Reckoning) -> Iterator[Finding]:
 
 #: More than this share of a batch is no pinch.
 _A_LITTLE = 0.05  # common practice, no source
-_MINOR = frozenset({"dye", "fragrance", "essential-oil", "preservative", "salt", "neutraliser", "thickener", "starter"})
+_MINOR = frozenset(
+    {"dye", "fragrance", "essential-oil", "preservative", "salt", "neutraliser", "thickener", "starter"}
+    | {"chlorine", "base", "ammonia", "strong-acid"}
+)
 
 
 def _topped_with_little(result: Reckoning) -> Iterator[Finding]:
@@ -195,7 +198,7 @@ def _topped_with_little(result: Reckoning) -> Iterator[Finding]:
     yield Finding(
         "top-up-of-little",
         Severity.STOP,
-        f"It would fill up with {weight_words(grams)} of {name}: q.s. of something used in drops or pinches means "
+        f"It would fill up with {weight_words(grams)} of {name}: q.s. of something used in small amounts means "
         "as much as is needed.",
         f"Give the {name} an amount, and let the water top it up.",
         (topped,),
