@@ -247,7 +247,7 @@ class Making:
 
     def _called(self, task: Task) -> str:
         if task.line is not None:
-            return self.progress.formula.lines[task.line].material.name.lower()
+            return uncapped(self.progress.formula.lines[task.line].material.name)
         return task.text.rstrip(".") or task.do
 
     def _leave_out(

@@ -17,6 +17,7 @@ from firkin.core.formula import Formula as CoreFormula
 from firkin.core.formula import reckon
 from firkin.core.measures import amount_words, figures, hours_words, read_quantity, weight_words
 from firkin.core.rehearsal import Event, Rehearsal, cares, rehearse
+from firkin.core.texts import uncapped
 from firkin.formulas.models import Formula
 from firkin.shelf.costs import cost_on_hand
 from firkin.shelf.models import Tool
@@ -76,7 +77,7 @@ class RehearsalForm(forms.Form):
 
     def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        self.fields["care"].choices = [(one.id, one.name.lower()) for one in cares().values()]  # type: ignore[attr-defined]
+        self.fields["care"].choices = [(one.id, uncapped(one.name)) for one in cares().values()]  # type: ignore[attr-defined]
 
     def asked(self) -> tuple[str, bool, int]:
         """Care, slips and seed; what cannot be read is as usual."""
@@ -171,7 +172,7 @@ def _told(event: Event, played: Rehearsal) -> Told:
     at = _clock(event.at_min)
     name = ""
     if "line" in more:
-        name = played.really.formula.lines[more["line"]].material.name.lower()
+        name = uncapped(played.really.formula.lines[more["line"]].material.name)
     if event.do in ("pour", "top"):
         wanted = read_quantity(more["asked"])
         weighed = wanted.kind == "mass"

@@ -218,7 +218,7 @@ def _shelf_reach(result: Reckoning, on_hand: dict[str, float]) -> dict[str, obje
     lines = result.formula.lines
     return {
         "reach": reach,
-        "runs_out": lines[reach.limiting].material.name.lower(),
+        "runs_out": uncapped(lines[reach.limiting].material.name),
         "not_there": [uncapped(lines[i].material.name) for i in reach.missing],
         "too_little": falls_short(reach.make.mL, result.total.volume_mL),
     }
@@ -383,7 +383,7 @@ def swap_line(request: MakerRequest, pk: int, at: int) -> HttpResponse:
             context["trouble"] = str(error)
         else:
             if request.method == "POST":
-                return _keep_swapped(request, kept, swapped.after.formula, material.name.lower(), at)
+                return _keep_swapped(request, kept, swapped.after.formula, uncapped(material.name), at)
             context["swapped"] = swapped
     return render(request, "formulas/swap.html", context)
 

@@ -248,3 +248,26 @@ def test_a_dry_mix_without_any_strength_is_told_so() -> None:
     )
     with pytest.raises(CannotReckon, match="Nothing in it has a strength"):
         how_sure(powder, [PERFECT])
+
+
+def test_without_tools_the_formula_says_how_well_its_lines_are_measured() -> None:
+    lines = (replace(line("ethanol", "700 mL", 96.0, 96.0), error=0.05), line("water", "250 mL"))
+    assert [one.systematic for one in measures_said(mix(*lines), None)] == [0.05, 0.0]
+
+
+def test_a_tool_with_errors_of_its_own_beside_it_counts_with_those() -> None:
+    bare, own = measures_said(rub(), [{"tool": "cup"}, {"tool": "cup", "systematic_pct": 1}])
+    assert (bare.systematic, own.systematic) == (0.05, 0.01)
+    assert bare.group == own.group == "cup"
+
+
+def test_no_seed_is_the_seed_nothing() -> None:
+    asked = {"tools": ["cup", "cup"], "draws": 400}
+    assert tolerance(rub(), asked) == tolerance(rub(), {**asked, "seed": 0}) != tolerance(rub(), {**asked, "seed": 1})
+
+
+def test_less_of_what_thins_is_tried_and_not_less_of_the_active() -> None:
+    """690 mL of 96 % in 1100 are 60.2 % by C1 V1 = C2 V2: less water holds its rule more often, less alcohol never."""
+    weak = mix(line("ethanol", "690 mL", 94.0, 96.0), line("water", "410 mL"), guideline="cdc-alcohol-60")
+    found = tolerance(weak, {"tools": ["cup", "cup"], "draws": 1000, "seed": 3, "guideline": "cdc-alcohol-60"})
+    assert "a tenth less water" in str(found["best_change"])

@@ -19,6 +19,7 @@ from firkin.core.audit.strength import STRENGTH_RULES
 from firkin.core.catalogue import find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Reckoning, reckon
+from firkin.core.texts import uncapped
 
 Rule = Callable[[Reckoning], Iterator[Finding]]
 RULES: tuple[Rule, ...] = (
@@ -77,14 +78,14 @@ def _within_reason(finding: Finding, result: Reckoning) -> Finding:
         grown = worked.mass_g - before.get(line.material.id, 0.0)
         resized = finding.fixed.make != result.formula.make
         if "water" not in line.material.roles and grown > result.total.mass_g and not resized:
-            return replace(finding, fix=_LOOKS_WRONG.format(name=line.material.name.lower()), fixed=None)
+            return replace(finding, fix=_LOOKS_WRONG.format(name=uncapped(line.material.name)), fixed=None)
     now = {line.material.id: worked.mass_g for line, worked in zip(fixed.formula.lines, fixed.lines, strict=True)}
     added = {key for key, mass_g in now.items() if mass_g > before.get(key, 0.0) and key != "water"}
     if not added:
         return finding
     much = [key for key, off in unusual(fixed) if off > 0 and key in added]
     if much and much[0] not in dict(unusual(result)):
-        name = find(much[0]).name.lower()
+        name = uncapped(find(much[0]).name)
         return replace(finding, fix=f"{finding.fix} {_MUCH_OF_IT.format(name=name)}", fixed=None)
     return finding
 

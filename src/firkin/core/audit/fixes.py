@@ -175,7 +175,7 @@ def _more_stock(mix: _Mix, minimum: float) -> Iterator[Fix]:
     found = mix.solve(changed, mix.own, mix.own * 1.02, minimum)
     more = None if found is None or found <= mix.own else mix.surely(found, rounded_up, changed)
     if more is not None:
-        name = mix.active.name.lower()
+        name = uncapped(mix.active.name)
         yield Fix(
             f"Use {amount_words(more)} of the {name} instead, and top up with less.",
             mix.written(lambda digits: changed(more, digits)),
@@ -292,7 +292,7 @@ def _less_stock(mix: _Mix, maximum: float) -> Iterator[Fix]:
     found = mix.solve(changed, mix.own, mix.own * 0.98, maximum, high=True)
     less = None if found is None or not 0.0 < found < mix.own else mix.surely(found, rounded_down, changed)
     if less is not None:
-        name = mix.active.name.lower()
+        name = uncapped(mix.active.name)
         yield Fix(
             f"Use {amount_words(less)} of the {name} instead, and top up with more.",
             mix.written(lambda digits: changed(less, digits)),

@@ -8,6 +8,7 @@ from firkin.core.audit.findings import Finding, Severity
 from firkin.core.catalogue import families
 from firkin.core.formula import Formula, Reckoning, Step, pour_text, tops_last, without
 from firkin.core.measures import Quantity, amount_words, figures, rounded_up
+from firkin.core.texts import uncapped
 
 #: Alcohol above this, in degC, gives off more vapour than a bench should have (flash points 17.5 and 19 degC: WHO,
 #: Guide to Local Production).
@@ -79,7 +80,7 @@ def _line_without_step(result: Reckoning) -> Iterator[Finding]:
         return
     for i in range(len(formula.lines)):
         if i not in named:
-            name = formula.lines[i].material.name.lower()
+            name = uncapped(formula.lines[i].material.name)
             yield Finding(
                 "line-without-step",
                 Severity.WARN,

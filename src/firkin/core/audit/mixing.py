@@ -23,7 +23,7 @@ GOES_IN = ("It goes in", "It is only talked about")
 
 
 def _name(result: Reckoning, position: int) -> str:
-    return result.formula.lines[position].material.name.lower()
+    return uncapped(result.formula.lines[position].material.name)
 
 
 def _never_mix(result: Reckoning) -> Iterator[Finding]:

@@ -192,7 +192,7 @@ def _topped_with_little(result: Reckoning) -> Iterator[Finding]:
     topped = formula.topped_up
     if topped is None or not _MINOR & formula.lines[topped].material.roles:
         return
-    name, grams = formula.lines[topped].material.name.lower(), result.lines[topped].mass_g
+    name, grams = uncapped(formula.lines[topped].material.name), result.lines[topped].mass_g
     if grams <= _A_LITTLE * result.total.mass_g:
         return
     yield Finding(
@@ -212,7 +212,7 @@ def _salt_last(result: Reckoning) -> Iterator[Finding]:
     mended = {line for step in formula.steps if step.do == "rescue" for line in step.lines}
     last = max((i for i in range(len(formula.lines)) if i not in mended), default=0)
     if salt and formula.lines_with("surfactant") and salt[-1] < last:
-        later = formula.lines[last].material.name.lower()
+        later = uncapped(formula.lines[last].material.name)
         yield Finding(
             "salt-last",
             Severity.NOTE,

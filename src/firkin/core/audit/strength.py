@@ -72,7 +72,7 @@ def _claim_differs(result: Reckoning) -> Iterator[Finding]:
     if claim is None:
         return
     active = result.active(claim.active)
-    name, lines = find(claim.active).name.lower(), result.formula.lines_of(claim.active)
+    name, lines = uncapped(find(claim.active).name), result.formula.lines_of(claim.active)
     if active is None and not lines:
         yield Finding(
             "claim-differs",
@@ -138,7 +138,7 @@ def _strength_assumed(result: Reckoning) -> Iterator[Finding]:
 
 def _called(line: Line) -> str:
     """What a line was called, where its strength depends on that."""
-    return line.claims.words if line.claims.assumed else line.material.name.lower()
+    return line.claims.words if line.claims.assumed else uncapped(line.material.name)
 
 
 def _varies(material: Material) -> bool:

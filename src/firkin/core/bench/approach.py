@@ -15,6 +15,7 @@ from firkin.core.catalogue import families, find
 from firkin.core.formula import Line
 from firkin.core.measures import Quantity, figures, rounded_down, rounded_up
 from firkin.core.questions import moles
+from firkin.core.texts import uncapped
 
 #: The smallest addition worth making, as a share of what is planned.
 _LEAST = 0.02
@@ -154,7 +155,7 @@ class Approach:
     @property
     def words(self) -> str:
         """Where it stands, in a sentence, and what to do."""
-        name = self.line.material.name.lower()
+        name = uncapped(self.line.material.name)
         if self.reads is Reads.THICKNESS:
             return {
                 Stand.BEGIN: "A little at a time, and look each time: past its peak, salt thins.",

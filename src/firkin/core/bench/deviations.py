@@ -8,6 +8,7 @@ from firkin.core.bench.progress import Progress
 from firkin.core.formula import Reckoning, overflows
 from firkin.core.kitchen import TOLERANCE
 from firkin.core.measures import Quantity, amount_words, figures, weight_words
+from firkin.core.texts import uncapped
 
 #: Of more than so many times the plan a batch is not scaled up: that is a slip, not another size (common practice, no
 #: source).
@@ -203,7 +204,7 @@ def _additions(progress: Progress, deviation: Deviation, scale: float) -> str:
         wanted = progress.grams_asked(position, entry) * progress.scaled_since[position] * scale
         missing = wanted - progress.grams(position, entry.amount)
         if missing > TOLERANCE * wanted:
-            name = progress.formula.lines[position].material.name.lower()
+            name = uncapped(progress.formula.lines[position].material.name)
             said.append(f"{_words(progress, position, missing)} more {name}")
     return ", ".join(said)
 

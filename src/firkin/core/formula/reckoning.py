@@ -224,7 +224,7 @@ def _lacks(guideline: str, formula: Formula, actives: tuple[Active, ...]) -> tup
     said = []
     for one in rule.besides:
         active = next((active for active in actives if active.active == one.material), None)
-        name = find(one.material).name.lower()
+        name = uncapped(find(one.material).name)
         if active is None:
             said.append(f"no {name}")
         elif abs(active.label / one.pct - 1.0) > _FORMULATION_SLACK:

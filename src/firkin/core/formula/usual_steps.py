@@ -207,7 +207,7 @@ class _Method:
         topped = self.formula.topped_up
         self.each(tuple(i for i in self.left if i != topped))
         if topped in self.left and topped is not None:
-            name = self.formula.lines[topped].material.name.lower()
+            name = uncapped(self.formula.lines[topped].material.name)
             self.write("top up", last or f"Top up with {name} to the mark, not by measure.", (topped,))
         self.left = []
 
@@ -289,7 +289,7 @@ class _Method:
         self.each(cold)
         ends_wet = bool(after_alcohol or neutraliser)
         if topped in self.left and topped is not None:
-            name = self.formula.lines[topped].material.name.lower()
+            name = uncapped(self.formula.lines[topped].material.name)
             text = f"Stir in the rest of the {name}." if ends_wet else f"Stir in the last of the {name}, to the mark."
             self.write("stir" if ends_wet else "top up", text, (topped,))
         self.left = []

@@ -4,6 +4,7 @@ from firkin.core.formula.actives import Active
 from firkin.core.formula.formula import PERCENT_SLACK, Formula, percent_total
 from firkin.core.formula.reckoning import Reckoning
 from firkin.core.measures import Working, WorkLine, figures
+from firkin.core.texts import uncapped
 
 
 def work_reckoning(result: Reckoning) -> Working:
@@ -105,7 +106,7 @@ def percent_words(formula: Formula) -> tuple[str, bool] | None:
         return f"{said}: {figures(-left)} % too much.", False
     topped = formula.topped_up
     if topped is not None:
-        rest = formula.lines[topped].material.name.lower()
+        rest = uncapped(formula.lines[topped].material.name)
         return f"{said}; {rest} makes up the other {figures(max(0.0, left))} %.", left > PERCENT_SLACK
     if any(line.amount.kind != "percent" for line in formula.lines):
         return f"{said}; the amounts beside them make up the rest.", True

@@ -295,7 +295,7 @@ def _answer(asked: Asked) -> Answer:
     ended = neutralise(acid, base)
     spare = ended.ends == "alkaline" or (ended.ends == "neutral" and ended.base_g_spare > 0)
     key, grams = ("base_g_spare", ended.base_g_spare) if spare else ("base_g_missing", ended.base_g_missing)
-    name = base[0].name.lower()
+    name = uncapped(base[0].name)
     mol = (ended.acid_mol, ended.acid_mol_h, ended.base_mol, ended.base_mol_h)
     rows = (
         *_amounts(acid[0].name, base[0].name, *mol),

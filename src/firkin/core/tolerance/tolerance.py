@@ -283,7 +283,7 @@ def _fits(formula: Formula, line: int, tool: Measure, now: Measure) -> bool:
 
 
 def _taking(formula: Formula, line: int, tool: Measure) -> str:
-    name = formula.lines[line].material.name.lower()
+    name = uncapped(formula.lines[line].material.name)
     if tool.group.startswith("scale"):
         return f"weigh the {name}"
     return f"measure the {name} with the {uncapped(tool.name)}"
