@@ -128,8 +128,18 @@ def topped(text: str) -> Iterable[Edit]:
     yield from sorted(found)
 
 
+#: A word or a sign of those ways: without any, none of them is tried.
+_NOT_ENGLISH = re.compile(
+    r"\b(?:de|di|da|des|du|las?|los|les?|der|die|das|den|het|een|ein|und|con|met|mit|el|EL|TL|cdas?|cdtas?|gotas?|gouttes?|tropfen"
+    r"|druppels?|gocce|cucharad\w+|soda|primero|zuerst|eerst|luego|dann|puis)\b|\bd['’]|à|tr\.",
+    re.IGNORECASE,
+)
+
+
 def named_alike(text: str) -> Iterable[Edit]:
     """Spoons, drops and the "of" between an amount and its name; and soda."""
+    if not _NOT_ENGLISH.search(text):
+        return
     ways = ((_OF, "of "), *_ORDER, (_DROPS, "the drops"), *_NEIGHBOURS_SPOONS)
     edits = [(one.start(), one.end(), words) for way, words in ways for one in way.finditer(text)]
     if len({one.group().lower() for one in _GERMANIC.finditer(text)}) >= _GERMANIC_WORDS:

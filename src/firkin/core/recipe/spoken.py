@@ -159,6 +159,7 @@ _AT_A_TIME = re.compile(
     r"(?:ful)?s?\s+at\s+(?:a|one)\s+(?:time|go)\b",
     re.IGNORECASE,
 )
+_A_TIME = re.compile(r"\bat\s+(?:a|one)\s+(?:time|go)\b", re.IGNORECASE)
 #: "The alcohol, that's ethanol 90 percent": a word for it, and then its name.
 _THAT_IS = re.compile(
     r"\b(?:alcohol|spirits?|soap|acid|thickener|preservative|surfactant|detergent|caustic|lye|scent|oil)\s*(?:,|\(|[-–—])\s*"
@@ -168,6 +169,8 @@ _THAT_IS = re.compile(
 
 
 def _manners(text: str) -> Iterable[Edit]:
+    if not _A_TIME.search(text):
+        return
     yield from ((one.start(), one.end(), "a little at a time") for one in _AT_A_TIME.finditer(text))
 
 
