@@ -175,7 +175,7 @@ def _facts(one: Material) -> Iterator[tuple[str, str]]:
 
 def _sold(one: Material) -> Iterator[tuple[str, str]]:
     if one.names:
-        yield "Also called", ", ".join(_called(name) for name in one.names[:8])
+        yield "Also called", ", ".join(one.names[:8])
     if one.strength is not None:
         yield "Usual strength", f"{figures(one.strength, 4)} % {one.basis}"
     if one.sold:
@@ -223,10 +223,6 @@ def _minds(one: Material) -> Iterator[tuple[str, str]]:
     yield from ((f"Not in {made_of}", why) for made_of, why in one.vessel_not)
     said = {"Wear": one.gear, "Careful": one.told_apart, "Mind": one.flag, "Better": one.instead, "Source": one.source}
     yield from ((word, words) for word, words in said.items() if words)
-
-
-def _called(name: str) -> str:
-    return name.upper() if len(name) <= 4 and name.isalpha() and name.isascii() else name
 
 
 def _span(ends: tuple[float, ...], unit: str) -> str:
