@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import replace
+from datetime import datetime, timedelta
 from pathlib import Path
 
 import pytest
@@ -19,6 +20,7 @@ from firkin.drawings.own_curve import own_curve_drawn
 from firkin.drawings.paper import paper_svg
 from firkin.drawings.pictures import drawn_picture
 from firkin.drawings.pour_guide import pour_guide
+from firkin.drawings.rest_days import DaysOfRest, rest_days
 from firkin.drawings.season import Block, ProductRow, SeasonPicture, VesselRow, season
 from firkin.drawings.series import aspect_series, number_series, reading_series
 from firkin.drawings.sheet import rail_of, strip_of, vessel_of
@@ -69,14 +71,27 @@ def test_vessels_rails_strips_and_panels_of_formulas_are_as_kept() -> None:
 
 def test_drawings_of_batches_are_as_kept() -> None:
     rest = Rest("26-001 Landing rub", "quarantine", -10.0, 62.0, "free on Monday")
+    monday = datetime(2026, 11, 30, 9, 30)
     days = [(0.0, 2), (3.5, 1), (14.0, 0)]
     words = ("clear", "hazy", "cloudy")
     sections = {
         "one rest": time_line([rest]),
         "three rests": time_line(
-            [rest, replace(rest, start_h=-200.0, free_h=-3.0), replace(rest, start_h=0.0, free_h=2160.0)]
+            [rest, replace(rest, start_h=-200.0, ready_h=-3.0), replace(rest, start_h=0.0, ready_h=2160.0)]
         ),
         "no rest": time_line([]),
+        "rests, narrow": time_line([rest, replace(rest, start_h=-200.0, ready_h=-3.0)], narrow=True),
+        "three days of rest": rest_days(
+            DaysOfRest(monday, monday + timedelta(hours=72), monday + timedelta(hours=30), {})
+        ),
+        "ninety days of rest": rest_days(
+            DaysOfRest(
+                monday,
+                monday + timedelta(days=90),
+                monday + timedelta(days=3),
+                {monday.date() + timedelta(days=day): "Vent it" for day in (1, 2, 10)},
+            )
+        ),
         "approach": approach_curve([(0.0, 4.1), (2.0, 4.9), (3.5, 5.6)], (5.5, 7.0), 4.0, "mL", "pH"),
         "approach by words": approach_curve(
             [(0.0, 0), (20.0, 2), (30.0, 1)], (1.0, 1.0), 25.0, "g", "thickness", words

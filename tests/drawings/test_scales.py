@@ -2,6 +2,7 @@
 
 import re
 import xml.etree.ElementTree as ET
+from datetime import datetime, timedelta
 from itertools import pairwise
 
 import pytest
@@ -17,6 +18,7 @@ from firkin.drawings.flow import act_drawn
 from firkin.drawings.levelling import levelling
 from firkin.drawings.own_curve import own_curve_drawn
 from firkin.drawings.pour_guide import pour_guide
+from firkin.drawings.rest_days import DaysOfRest, rest_days
 from firkin.drawings.series import aspect_series, number_series, reading_series
 from firkin.drawings.stem import alcoholmeter_stem
 from firkin.drawings.timeline import Rest, time_line
@@ -142,6 +144,40 @@ def test_waits_begin_and_end_where_their_hours_say(rests: list[tuple[float, floa
         pairs += [(start, x), (free, end)]
         assert x + max(width, 3.0) >= end - 0.05
     straight(pairs)
+
+
+@given(
+    st.datetimes(datetime(2026, 1, 1), datetime(2026, 12, 31)),
+    st.floats(0.5, 2200),
+    st.floats(-0.1, 1.2),
+    st.integers(0, 90),
+)
+def test_the_days_of_a_rest_are_filled_as_far_as_it_is_over(
+    start: datetime, hours: float, share: float, day: int
+) -> None:
+    """The filled parts of all days sum to what is over, the pale ones to the whole rest; each due day has its dot."""
+    ready, now = start + timedelta(hours=hours), start + timedelta(hours=hours * share)
+    due = {start.date() + timedelta(days=day): "Vent it"}
+    rest = DaysOfRest(start, ready, now, due)
+    svg = rest_days(rest)
+    a_day = at(found(svg, "rect", "day")[0], "width")[0]
+    filled, whole = (
+        sum(at(one, "width")[0] for one in found(svg, "rect", klass)) for klass in ("day-over", "day-rest")
+    )
+    assert whole / a_day * 24 == pytest.approx(hours, abs=0.05 * len(rest.days))
+    assert filled / a_day * 24 == pytest.approx(hours * min(max(share, 0.0), 1.0), abs=0.05 * len(rest.days))
+    assert len(found(svg, "rect", "day")) == len(rest.days)
+    assert len(found(svg, "circle")) == 2 * len(rest.to_do)  # the day's, and the one in the line that explains it
+    assert len(found(svg, "line", "rest-end")) == 1
+
+
+@pytest.mark.parametrize(("days", "row"), [(6, 1), (7, 2)])
+def test_up_to_seven_days_stand_in_one_row(days: int, row: int) -> None:
+    """A rest that touches seven days is one row; one of eight has the days of the week above two weeks a row."""
+    start = datetime(2026, 11, 30, 9, 0)  # a Monday
+    svg = rest_days(DaysOfRest(start, start + timedelta(days=days), start, {}))
+    assert len({at(one, "y")[0] for one in found(svg, "rect", "day")}) == 1
+    assert ("Mon 30" in svg) is (row == 1)
 
 
 days = st.lists(st.floats(0.5, 90), min_size=2, max_size=6, unique=True).map(sorted)

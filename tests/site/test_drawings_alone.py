@@ -38,9 +38,9 @@ PAGES = [
 
 
 @pytest.mark.parametrize("address", PAGES)
-def test_each_drawing_of_a_page_is_the_file_its_link_leads_to(quay: Client, address: str) -> None:
+def test_each_drawing_of_a_page_is_the_file_its_menu_leads_to(quay: Client, address: str) -> None:
     page = quay.get(address).content.decode()
-    links = re.findall(r'class="as-file no-print" href="([^"]*)"', page)
+    links = re.findall(r'<li><a href="([^"]*)" download>', page)
     drawn = drawings(page)
     assert len(links) == len(drawn) == len(set(links)), "two drawings of a page have one name"
     for link, svg in zip(links, drawn, strict=True):
@@ -56,6 +56,23 @@ def test_each_drawing_of_a_page_is_the_file_its_link_leads_to(quay: Client, addr
         used = set(re.findall(r"var\((--[\w-]+)\)", file))
         assert used
         assert all(f"{ink}:" in file for ink in used), used
+
+
+def test_a_part_drawn_anew_brings_its_menu_along(quay: Client) -> None:
+    part = quay.get(
+        "/reckon/dilute/?active=ethanol&stock=96 %25&target=60 %25&make=2 L", headers={"HX-Request": "true"}
+    ).content.decode()
+    assert part.count('id="drawings-menu"') == 1
+    assert 'hx-swap-oob="true"' in part
+    link = re.search(r'<li><a href="([^"]*)" download>', part)
+    assert link
+    file = quay.get(link[1].replace("&amp;", "&"))
+    assert shapes(file.content.decode()) == shapes(drawings(part)[0])
+
+
+def test_a_whole_page_has_its_menu_once(quay: Client) -> None:
+    page = quay.get("/reckon/strength/", headers={"HX-Request": "true"}).content.decode()
+    assert page.count('id="drawings-menu"') == 1
 
 
 def test_there_are_drawings_on_these_pages(quay: Client) -> None:

@@ -7,7 +7,8 @@ from firkin.core.questions import StockLine
 from firkin.drawings.svg import drawing, spread, tag, text
 
 WIDTH, HEIGHT = 460.0, 312.0
-_LEFT, _RIGHT, _TOP, _BOTTOM = 44.0, 320.0, 30.0, 262.0
+_LEFT, _RIGHT, _TOP, _BOTTOM = 48.0, 384.0, 32.0, 262.0
+_ROW = 22.0  # a stock's name below the plot
 MOST_SHARE = 60.0
 
 
@@ -27,22 +28,25 @@ def additive_curve(stocks: Sequence[StockLine], lines: Sequence[tuple[str, float
         parts.append(text(_LEFT - 7.0, y(level) + 4.5, f"{level}", "scale", "end"))
     for share in range(0, 61, 10):
         parts.append(tag("line", x1=x(share), x2=x(share), y1=_BOTTOM, y2=_BOTTOM + 5.0, klass="tick"))
-        parts.append(text(x(share), _BOTTOM + 20.0, f"{share} %", "scale", "middle"))
-    parts.append(text((_LEFT + _RIGHT) / 2.0, _BOTTOM + 40.0, "additive, share of the whole", "axis", "middle"))
-    parts.append(text(4.0, 12.0, "% v/v", "axis"))
+        parts.append(text(x(share), _BOTTOM + 22.0, f"{share} %", "scale", "middle"))
+    parts.append(text((_LEFT + _RIGHT) / 2.0, _BOTTOM + 43.0, "additive, share of the whole", "axis", "middle"))
+    parts.append(text(4.0, 18.0, "% v/v", "axis"))
     for name, strength in lines:
         parts.append(tag("line", x1=_LEFT, x2=_RIGHT, y1=y(strength), y2=y(strength), klass="rule-across"))
         parts.append(text(_LEFT + 5.0, y(strength) + 15.0, name, "rule-name"))
     ordered = sorted(stocks, key=lambda stock: -stock.strength)
     ends = [y(stock.strength * (1.0 - MOST_SHARE / 100.0)) for stock in ordered]
-    for stock, end, place in zip(ordered, ends, spread(ends, 17.0, _TOP, _BOTTOM - 4.0), strict=True):
+    for stock, end, place in zip(ordered, ends, spread(ends, 20.0, _TOP, _BOTTOM - 4.0), strict=True):
         klass = "stock-line chosen" if stock.chosen else "stock-line"
         parts.append(tag("line", x1=_LEFT, y1=y(stock.strength), x2=_RIGHT, y2=end, klass=klass))
         parts.append(tag("line", x1=_RIGHT, y1=end, x2=_RIGHT + 8.0, y2=place, klass="leader"))
-        name = f"{figures(stock.strength)} % {stock.name}".strip()
-        parts.append(
-            text(_RIGHT + 11.0, place + 4.5, _short(name), "stock-name strong" if stock.chosen else "stock-name")
-        )
+        strong = " strong" if stock.chosen else ""
+        parts.append(text(_RIGHT + 11.0, place + 4.5, f"{figures(stock.strength)} %", f"stock-name{strong}"))
+    below = HEIGHT + 20.0
+    for row, stock in enumerate(ordered):
+        strong = " strong" if stock.chosen else ""
+        words = f"{figures(stock.strength)} %  {stock.name}"
+        parts.append(text(_LEFT, below + _ROW * row, words, f"stock-name{strong}"))
     chosen = next((stock for stock in stocks if stock.chosen), None)
     if chosen is not None and answer_share is not None:
         at = min(answer_share, MOST_SHARE)
@@ -55,8 +59,4 @@ def additive_curve(stocks: Sequence[StockLine], lines: Sequence[tuple[str, float
         parts.append(text(x(at) + offset, _BOTTOM - 10.0, words, "mark-text strong", side))
     said = "; ".join(f"{stock.name} {figures(stock.strength)} %" for stock in ordered)
     title = f"Final strength against additive share, for {said}."
-    return drawing(WIDTH, HEIGHT, title, parts, "curve")
-
-
-def _short(name: str) -> str:
-    return name if len(name) <= 20 else name[:19].rstrip() + "…"
+    return drawing(WIDTH, below + _ROW * len(ordered) - 12.0, title, parts, "curve")

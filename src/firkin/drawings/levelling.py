@@ -9,7 +9,7 @@ from firkin.core.questions import Block
 from firkin.drawings.svg import drawing, tag, text
 
 WIDTH, HEIGHT = 460.0, 300.0
-_LEFT, _RIGHT, _TOP, _BOTTOM = 44.0, 350.0, 30.0, 240.0
+_LEFT, _RIGHT, _TOP, _BOTTOM = 44.0, 350.0, 34.0, 240.0
 
 
 def levelling(first: Block, second: Block, target: float) -> str:
@@ -32,7 +32,7 @@ def levelling(first: Block, second: Block, target: float) -> str:
     ]
     for strength in range(0, 101, 20):
         parts.append(text(_LEFT - 10.0, y(strength) + 4.5, f"{strength}", "scale", "end"))
-    parts.append(text(4.0, 14.0, "% v/v", "axis"))
+    parts.append(text(4.0, 16.0, "% v/v", "axis"))
     for block, left, right, anchor in ((strong, _LEFT, split, "start"), (weak, split, _RIGHT, "end")):
         at = left + 2.0 if anchor == "start" else right
         parts.append(text(at, _BOTTOM + 20.0, f"{figures(block.parts)} parts", "mark-text strong", anchor))

@@ -7,7 +7,7 @@ from firkin.core.questions import Mark, Window
 from firkin.drawings.svg import drawing, tag, text
 
 WIDTH, LEFT, RIGHT = 460.0, 16.0, 444.0
-_TRACK, _SCALE, _LEADING = 24.0, 30.0, 17.0
+_TRACK, _SCALE, _LEADING = 24.0, 30.0, 20.0
 _NAME_GAP, _LETTER = 7.0, 8.0  # before a window's edge; the widest a letter of its name is, on a phone too
 
 

@@ -9,6 +9,10 @@ from firkin.drawings.svg import drawing, spread, tag, text
 WIDTH = 460.0
 #: Words need so much height inside the vessel.
 _WRITTEN = 13.0
+#: What goes in is written into its layer where that is so high.
+_WRITTEN_IN = 22.0
+#: The words of two marks stand so far apart; two lines each, on a phone in larger letters.
+_APART = 40.0
 _TOP, _DEPTH, _LEFT, _BODY = 26.0, 236.0, 22.0, 132.0
 
 
@@ -30,12 +34,16 @@ def vessel(layers: Sequence[Layer], finished_mL: float, capacity_mL: float | Non
             parts.append(tag("rect", **box, klass=f"layer layer-{layer.kind}"))
             parts.append(tag("rect", **box, klass="layer-weave", fill=f"url(#weave-{layer.kind})"))
             parts.append(tag("line", x1=_LEFT, x2=_LEFT + _BODY, y1=top, y2=top, klass="level"))
+            if layer.amount and base - top >= _WRITTEN_IN:
+                parts.append(
+                    text(_LEFT + _BODY / 2.0, (top + base) / 2.0 + 6.0, layer.amount, "layer-amount", "middle")
+                )
         below = max(below, layer.level_mL)
     parts.append(_outline(bottom))
     levels = [layer.level_mL for layer in layers]
     order = sorted(range(len(layers)), key=lambda i: -levels[i])
-    lowest_mark = max(bottom - 8.0, _TOP + 34.0 * (len(layers) - 1))
-    places = spread([height(levels[i]) for i in order], 34.0, _TOP, lowest_mark)
+    lowest_mark = max(bottom - 8.0, _TOP + _APART * (len(layers) - 1))
+    places = spread([height(levels[i]) for i in order], _APART, _TOP, lowest_mark)
     for i, y in zip(order, places, strict=True):
         parts += _fill_mark(layers[i], i + 1, height(levels[i]), y)
     if capacity_mL and capacity_mL >= tallest:
@@ -59,8 +67,8 @@ def _fill_mark(layer: Layer, order: int, at: float, y: float) -> list[str]:
         ),
         tag("circle", cx=wall + 36.0, cy=y, r=10.0, klass="order"),
         text(wall + 36.0, y + 4.0, str(order), "order-number", "middle"),
-        text(wall + 53.0, y - 1.0, layer.name, "fill-name"),
-        text(wall + 53.0, y + 14.0, f"{does} {amount_words(layer.level_mL)}", "fill-level"),
+        text(wall + 53.0, y - 3.0, layer.name, "fill-name"),
+        text(wall + 53.0, y + 15.5, f"{does} {amount_words(layer.level_mL)}", "fill-level"),
     ]
 
 

@@ -17,4 +17,5 @@ urlpatterns = [
     path("hands/", views.hands, name="hands"),
     path("cautions/", views.cautions, name="cautions"),
     path("words/", views.words, name="words"),
+    path("keys/", views.keys, name="keys"),
 ]

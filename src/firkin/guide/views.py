@@ -123,3 +123,8 @@ def cautions(request: MakerRequest) -> HttpResponse:
 def words(request: MakerRequest) -> HttpResponse:
     """The words of the trade."""
     return render(request, "guide/words.html", {"words": contents.words()})
+
+
+def keys(request: MakerRequest) -> HttpResponse:
+    """The keys that save a way."""
+    return render(request, "guide/keys.html")

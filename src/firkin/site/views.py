@@ -19,7 +19,7 @@ from firkin.accounts.middleware import MakerRequest
 from firkin.accounts.models import Role, Workshop
 from firkin.accounts.unsent import sign_in_first, unsent
 from firkin.batches.models import Batch, Bottle, Due, Recall
-from firkin.batches.views.stages import free_words
+from firkin.batches.views.stages import ready_words
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import HouseFormula, house_formulas
 from firkin.drawings.timeline import Rest, time_line
@@ -54,7 +54,7 @@ def bench(request: MakerRequest) -> HttpResponse:
             wait.get_kind_display(),
             (wait.started_at - now).total_seconds() / 3600,
             (wait.free_at - now).total_seconds() / 3600,
-            free_words(wait.free_at),
+            ready_words(wait.free_at),
         )
         for batch, wait in resting
         if wait
@@ -72,6 +72,7 @@ def bench(request: MakerRequest) -> HttpResponse:
             "soon": Due.objects.waiting(request.workshop).filter(at__gt=now)[:4],
             "resting": len(resting),
             "time_line": time_line(staves) if staves else "",
+            "time_line_narrow": time_line(staves, narrow=True) if staves else "",
             "formulas": formulas,
             "notices": notices(request.workshop)[:MOST_NOTICES],
             "season": soon_of(request.workshop),

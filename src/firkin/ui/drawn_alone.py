@@ -1,61 +1,68 @@
-"""A drawing of a page as a file of its own, at the page's address with ``drawing=`` and the drawing's name.
+"""The drawings of a page as files of their own, at the page's address with ``drawing=`` and the drawing's name.
 
 The page is worked out, and the drawing of that name goes out in its place, with the inks it needs. A page that has no
-such drawing (any more) is shown.
+such drawing (any more) is shown. One menu at the foot of a page leads to all of them; a part of a page that is drawn
+anew brings its menu along.
 """
 
 import re
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cache
 from html import unescape
 from pathlib import Path
 
 from django.contrib.staticfiles import finders
 from django.http import HttpRequest, HttpResponse
-from django.utils.html import format_html
-from django.utils.safestring import SafeString
+from django.template.loader import render_to_string
 
 _ASKED = "drawing"
 
 
 @dataclass
-class _Wanted:
-    """Which drawing of a page is wanted alone, and that drawing once it was drawn."""
+class _Drawings:
+    """The drawings of one page: which one is wanted alone, that one once it was drawn, and where each is to be had."""
 
-    name: str
+    wanted: str
     found: str = ""
+    files: list[tuple[str, str]] = field(default_factory=list)  # title, address
 
 
-def as_file(request: HttpRequest, svg: str, name: str) -> SafeString:
-    """The link to a page's drawing as a file; the drawing is kept when it is the one that is asked for."""
-    wanted: _Wanted = request.drawing_alone  # type: ignore[attr-defined]
-    if wanted.name == name:
-        wanted.found = svg
+def as_file(request: HttpRequest, svg: str, name: str) -> None:
+    """Note a page's drawing for the menu of files, and keep it when it is the one that is asked for."""
+    drawings: _Drawings = request.drawings  # type: ignore[attr-defined]
+    if drawings.wanted == name:
+        drawings.found = svg
     query = request.GET.copy()
     query[_ASKED] = name
     said = re.search(r"<title>(.*?)</title>", svg)
-    return format_html(
-        '<a class="as-file no-print" href="{}?{}" download aria-label="As a file, SVG: {}">SVG</a>',
-        request.path, query.urlencode(), unescape(said[1]) if said else "the drawing",
-    )  # fmt: skip
+    drawings.files.append((unescape(said[1]) if said else "Drawing", f"{request.path}?{query.urlencode()}"))
+
+
+def menu(request: HttpRequest, **context: object) -> str:
+    """The menu of a page's drawings, empty where it has none."""
+    drawings = getattr(request, "drawings", None)  # a request that was refused at the door has none
+    return render_to_string("ui/drawings_menu.html", {"files": drawings.files if drawings else [], **context})
 
 
 def drawing_alone(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
-    """Answer with the drawing in place of the page, where one was asked for and is there."""
+    """Answer with the drawing in place of the page, where one was asked for and is there; a part brings its menu."""
 
     def middleware(request: HttpRequest) -> HttpResponse:
-        wanted = _Wanted(request.GET.get(_ASKED, ""))
-        request.drawing_alone = wanted  # type: ignore[attr-defined]
-        if wanted.name:  # the page itself is asked for without that word, which is none of its own
+        drawings = _Drawings(request.GET.get(_ASKED, ""))
+        request.drawings = drawings  # type: ignore[attr-defined]
+        if drawings.wanted:  # the page itself is asked for without that word, which is none of its own
             query = request.GET.copy()
             del query[_ASKED]
             request.GET = query  # type: ignore[assignment]
         response = get_response(request)
-        if not wanted.found:
+        if not drawings.found:
+            part = bool(request.headers.get("HX-Request")) and not response.streaming
+            if part and drawings.files and b'id="drawings-menu"' not in response.content:
+                response.content += menu(request, part=True).encode()
             return response
-        headers = {"Content-Disposition": f'attachment; filename="firkin-{wanted.name}.svg"'}
-        return HttpResponse(stand_alone(wanted.found), content_type="image/svg+xml", headers=headers)
+        headers = {"Content-Disposition": f'attachment; filename="firkin-{drawings.wanted}.svg"'}
+        return HttpResponse(stand_alone(drawings.found), content_type="image/svg+xml", headers=headers)
 
     return middleware
 

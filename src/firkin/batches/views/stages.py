@@ -27,8 +27,8 @@ from firkin.batches.undoing import undo, undoable
 from firkin.core.bench import EntryKind, Progress, cautions_now, left_out, left_to_fill
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import house_formulas
+from firkin.drawings.rest_days import DaysOfRest, rest_days
 from firkin.drawings.sheet import rail_of
-from firkin.drawings.timeline import Rest, time_line
 from firkin.formulas.models import Formula, FormulaVersion
 from firkin.shelf.costs import costs_of_a_dose
 from firkin.ui.lists import page_of
@@ -189,30 +189,31 @@ def wait(request: MakerRequest, pk: int) -> HttpResponse:
             return go(batch)
     now = timezone.now()
     left = (running.free_at - now).total_seconds() / 3600
-    start = (running.started_at - now).total_seconds() / 3600
+    rested_h = (now - running.started_at).total_seconds() / 3600
     filled = sum(filling.total_mL for filling in batch.fillings.all())
     unfilled_yet = not making.progress.unfinished
     to_fill = left_to_fill(making.progress, filled) if unfilled_yet else 0.0
-    stave = Rest(batch.name, running.get_kind_display(), start, left, free_words(running.free_at))
+    local = timezone.localtime
+    due = {local(one.at).date(): one.get_kind_display() for one in batch.dues.all()}
     now_biting, read_before = cautions_now(making.progress)
     context = shown(batch, making.progress, "wait") | {
         "wait": running,
         "form": form,
-        "fill_now": bool(to_fill) and running.kind == "quarantine" and unfilled_yet and -start < FILLING_H,
+        "fill_now": bool(to_fill) and running.kind == "quarantine" and unfilled_yet and rested_h < FILLING_H,
         "to_fill_mL": to_fill,
         "hours_left": left,
         "dues": batch.dues.filter(answered_at=None)[:6],
         "now": now,
-        "time_line": time_line([stave]),
+        "days_drawn": rest_days(DaysOfRest(local(running.started_at), local(running.free_at), local(now), due)),
         "cautions": now_biting,
         "cautions_read": read_before,
     }
     return render(request, "batches/wait.html", context | over_the_weeks(making.progress))
 
 
-def free_words(moment: Any) -> str:
-    """The hour something is free, in the workshop's time zone."""
-    return f"free {timezone.localtime(moment):%a %-d %b, %H:%M}"
+def ready_words(moment: Any) -> str:
+    """The hour something is ready, in the workshop's time zone."""
+    return f"ready {timezone.localtime(moment):%a %-d %b, %H:%M}"
 
 
 @require_POST

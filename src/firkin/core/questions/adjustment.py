@@ -195,8 +195,8 @@ def _answer(asked: Asked) -> Answer:
     warns += _gel_warnings(material, asked["thickener"], target)
     holds = "it holds the line both ways" if lifting else "it does not fall below the target either way"
     layers = (
-        Layer("The batch", "alcohol", batch),
-        Layer("Added", "honey" if other.value else "water", changed.new_volume_mL),
+        Layer("The batch", "alcohol", batch, amount=amount_words(batch)),
+        Layer("Added", "honey" if other.value else "water", changed.new_volume_mL, amount=amount_words(add)),
     )
     lines = (
         Line(material, Quantity(batch, "mL"), now, note="the batch as it was"),

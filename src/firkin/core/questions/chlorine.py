@@ -175,7 +175,13 @@ def _answer(asked: Asked) -> Answer:
         tuple(rows),
         tuple(says),
         tuple(warns),
-        Filled((Layer("Water", "water", make - made.bleach_mL), Layer(active.name, "mist", make)), make),
+        Filled(
+            (
+                Layer("Water", "water", make - made.bleach_mL, amount=amount_words(make - made.bleach_mL)),
+                Layer(active.name, "mist", make, amount=amount_words(made.bleach_mL)),
+            ),
+            make,
+        ),
         ("bleach-fresh",) if bleach else ("peroxide-corrosive",),
         _formula(active, made, stock, make, asked["rule"] if asked["target"] is None else None),
     )

@@ -146,10 +146,17 @@ def _to_keep(
     """What the drawing shows and what is kept, both in the order it is done: the water first where it must be."""
     poured, water = Line(material, Quantity(thin.stock_mL, "mL"), stock), find("water")
     if not (material.solid or _into_water(material)):
-        layers = (Layer(material.name, "alcohol", thin.stock_mL), Layer("Water", "water", make_mL, top_up=True))
+        layers = (
+            Layer(material.name, "alcohol", thin.stock_mL, amount=amount_words(thin.stock_mL)),
+            Layer("Water", "water", make_mL, top_up=True, amount=amount_words(thin.water_mL)),
+        )
         lines, make = (poured, Line(water, Quantity(0.0, QS))), Quantity(make_mL, "mL")
     else:
-        layers = (Layer("Water", "water", thin.water_mL), Layer(material.name, "alcohol", make_mL))
+        weight = weight_words(thin.stock_g)
+        layers = (
+            Layer("Water", "water", thin.water_mL, amount=amount_words(thin.water_mL)),
+            Layer(material.name, "alcohol", make_mL, amount=weight),
+        )
         weighed = Line(material, Quantity(thin.stock_g, "g"), stock)
         lines, make = (Line(water, Quantity(thin.water_g, "g")), weighed), None
     family = "liquid-rub" if material.alcohol else "surface" if "oxidiser" in material.roles else "other"

@@ -137,16 +137,16 @@ def _answer(asked: Asked) -> Answer:
 
 def _drawn(filled: Ferment, others_g: float, container_mL: float) -> Filled:
     level, layers = 0.0, []
-    for name, kind, mL in (
-        ("Sugar", "honey", filled.sugar_g),
-        ("Citrus peel", "gel", filled.peel_g - others_g),
-        ("Other peel", "plain", others_g),
-        ("Finished ferment", "soap", filled.starter_mL),
-        ("Water", "water", filled.water_mL),
+    for name, kind, mL, words in (
+        ("Sugar", "honey", filled.sugar_g, weight_words),
+        ("Citrus peel", "gel", filled.peel_g - others_g, weight_words),
+        ("Other peel", "plain", others_g, weight_words),
+        ("Finished ferment", "soap", filled.starter_mL, amount_words),
+        ("Water", "water", filled.water_mL, amount_words),
     ):
         if mL > 0:
             level += mL
-            layers.append(Layer(name, kind, level))
+            layers.append(Layer(name, kind, level, amount=words(mL)))
     return Filled(tuple(layers), level, container_mL, "for gas")
 
 

@@ -140,7 +140,12 @@ def _answer(asked: Asked) -> Answer:
         tuple(says),
         (f"1 to {figures(parts)} is {like(parts)}. 1 to 3, up to 1 to 5, foams.",) if wrong else (),
         Filled(
-            (Layer("Soap", "soap", filled.soap_mL), Layer("Water", "water", filled.filled_mL)), filled.filled_mL, bottle
+            (
+                Layer("Soap", "soap", filled.soap_mL, amount=amount_words(filled.soap_mL)),
+                Layer("Water", "water", filled.filled_mL, amount=amount_words(filled.filled_mL - filled.soap_mL)),
+            ),
+            filled.filled_mL,
+            bottle,
         ),
         formula=Formula(
             "Unnamed",

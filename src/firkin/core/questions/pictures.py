@@ -35,12 +35,14 @@ def look_of(roles: frozenset[str]) -> str:
 
 @dataclass(frozen=True, slots=True)
 class Layer:
-    """One addition to a vessel: its name, the kind that gives its look, and the level in mL once it is in."""
+    """One addition to a vessel: its name, the kind that gives its look, the level in mL once it is in, and how much
+    of it goes in, in words, where the drawing is to say so."""
 
     name: str
     kind: str
     level_mL: float
     top_up: bool = False
+    amount: str = ""
 
 
 @dataclass(frozen=True, slots=True)

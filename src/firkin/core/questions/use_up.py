@@ -165,7 +165,10 @@ def _answer(asked: Asked) -> Answer:
             lines.append(Line(find("water") if water else active, Quantity(volume, "mL"), strength))
             names.append((stock.name, "water" if water else ("alcohol", "honey")[len(names) % 2]))
     formula = Formula("Unnamed", tuple(lines), "liquid-rub")
-    layers = tuple(Layer(name, kind, level) for (name, kind), level in zip(names, levels(formula), strict=True))
+    layers = tuple(
+        Layer(name, kind, level, amount=amount_words(line.amount.value))
+        for (name, kind), level, line in zip(names, levels(formula), formula.lines, strict=True)
+    )
     added = [(volume, stock.name) for stock, volume in zip(stocks, made.volumes_mL, strict=True)]
     most = max((one for i, one in enumerate(added) if i != place), default=(0.0, "anything else"))
     least = "Without a size, the bottle farthest from the target joins: that adds least."

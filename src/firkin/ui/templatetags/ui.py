@@ -24,7 +24,7 @@ from firkin.core.texts import uncapped
 from firkin.core.use import Rate
 from firkin.core.use import rate_words as core_rate_words
 from firkin.ui import rows
-from firkin.ui.drawn_alone import as_file
+from firkin.ui.drawn_alone import as_file, menu
 from firkin.ui.guide_links import guide_place
 from firkin.ui.sureness import sure_as_said
 
@@ -71,14 +71,21 @@ def fix_key(finding: Finding, result: Reckoning | str) -> str:
 
 @register.simple_tag(takes_context=True)
 def drawing(context: template.Context, svg: str, name: str | int) -> SafeString:
-    """A drawing, with a link to it as a file wherever the page can be asked for again by its address.
+    """A drawing, noted for the page's menu of files wherever the page can be asked for again by its address.
 
     The name is the drawing's own on its page, and its file's address ends with it.
     """
     request = context.get("request")
-    if request is None or request.method != "GET" or not svg:
-        return drawn(svg)
-    return mark_safe(svg + as_file(request, svg, slugify(str(name))))  # noqa: S308  drawings escape every text they are given
+    if request is not None and request.method == "GET" and svg:
+        as_file(request, svg, slugify(str(name)))
+    return drawn(svg)
+
+
+@register.simple_tag(takes_context=True)
+def drawings_menu(context: template.Context) -> SafeString:
+    """The menu of this page's drawings as files, at the end of the page, when all of them were drawn."""
+    request = context.get("request")
+    return mark_safe(menu(request) if request is not None else "")  # noqa: S308  a template of our own
 
 
 @register.filter

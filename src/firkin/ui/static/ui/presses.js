@@ -88,18 +88,3 @@ document.addEventListener("DOMContentLoaded", () => {
   const here = document.activeElement;
   if (here && here.matches("input[data-select]")) here.select();
 });
-
-// A slash, typed nowhere, leads to the search; on its page to its field.
-(() => {
-  "use strict";
-  document.addEventListener("keydown", (event) => {
-    const typing = event.target.closest("input, textarea, select, [contenteditable]");
-    if (event.key !== "/" || typing || event.ctrlKey || event.metaKey || event.altKey) return;
-    const field = document.querySelector(".search-form input");
-    const link = document.querySelector("[data-search]");
-    if (!field && !link) return;
-    event.preventDefault();
-    if (field) field.focus();
-    else link.click();
-  });
-})();

@@ -1,0 +1,42 @@
+// Keys that work while nothing is being typed: / to the search, ? for the list of keys, a digit for a room, A for the answer.
+(() => {
+  "use strict";
+  const list = () => document.getElementById("keys");
+  const follow = (link) => link && link.click();
+  const answer = () => document.querySelector("#answer, #check-answer, #editor-answer, .task");
+
+  const ACTS = {
+    "/": () => {
+      const field = document.querySelector(".search-form input");
+      if (field) field.focus();
+      else follow(document.querySelector("[data-search]"));
+    },
+    "?": () => list() && list().showModal(),
+    a: () => {
+      const place = answer();
+      if (!place) return;
+      place.tabIndex = -1;
+      place.focus();
+    },
+  };
+
+  const actOf = (key) => {
+    if (/^[1-9]$/.test(key)) return () => follow(document.querySelectorAll(".rooms a")[key - 1]);
+    return ACTS[key.toLowerCase()];
+  };
+
+  document.addEventListener("keydown", (event) => {
+    const typing = event.target.closest("input, textarea, select, dialog, [contenteditable]");
+    if (typing || event.ctrlKey || event.metaKey || event.altKey || !document.querySelector(".rooms")) return;
+    const act = actOf(event.key);
+    if (!act) return;
+    event.preventDefault();
+    act();
+  });
+
+  document.addEventListener("click", (event) => {
+    if (!list() || !event.target.closest("[data-keys]")) return;
+    event.preventDefault();
+    list().showModal();
+  });
+})();
