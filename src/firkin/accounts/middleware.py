@@ -78,7 +78,11 @@ def workshop_of_the_user(get_response: GetResponse) -> GetResponse:
     def middleware(request: HttpRequest) -> HttpResponse:
         if not request.user.is_authenticated:
             return get_response(request)
-        memberships = Membership.objects.filter(user=request.user).select_related("workshop").order_by("workshop_id")
+        memberships = (
+            Membership.objects.filter(user=request.user)
+            .select_related("workshop", "workshop__example")
+            .order_by("workshop_id")
+        )
         chosen = request.session.get(CHOSEN)
         there = list(memberships)
         membership = next((one for one in there if one.workshop_id == chosen), there[0] if there else None)

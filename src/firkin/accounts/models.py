@@ -86,6 +86,16 @@ class Membership(Bounded):
         return f"{self.user} in {self.workshop}"
 
 
+class Example(models.Model):
+    """An account's own copy of the demo, to look at and try, which goes when it is left; it is in no archive."""
+
+    user = models.OneToOneField(User, on_delete=models.CASCADE)
+    workshop = models.OneToOneField(Workshop, on_delete=models.CASCADE)
+
+    def __str__(self) -> str:
+        return f"the example of {self.user}"
+
+
 class InvitationQuerySet(models.QuerySet["Invitation"]):
     """Invitations that still lead in, and finding one by its link."""
 

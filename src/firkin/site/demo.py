@@ -122,6 +122,12 @@ def load() -> None:
         workshop = Workshop.objects.create(name="Lantern Quay", time_zone="Europe/Berlin", simulated_instruments=True)
         maker = User.objects.create_user("lantern-quay")
         Membership.objects.create(user=maker, workshop=workshop)
+        fill(workshop, maker)
+
+
+def fill(workshop: Workshop, maker: User) -> None:
+    """Put the quay's things into an empty workshop, written by one of its members; all of it or nothing."""
+    with transaction.atomic():
         _fill_shelf(workshop)
         book = {}
         for data in _FORMULAS:
@@ -161,7 +167,7 @@ def _make_batches(book: dict[str, Formula], maker: User) -> None:
     """One filled, one free to fill, one whose wait is over, two at rest, one half made."""
     filled = _make(book["Landing rub"], "5 L", maker, days_ago=24)
     filled.release(maker)
-    flask = Vessel.objects.get(name="Half-litre flask")
+    flask = Vessel.objects.get(workshop=filled.workshop, name="Half-litre flask")
     Filling.objects.create(batch=filled, by=maker, vessel=flask, container=flask.name, count=10, fill_mL=475)
     filled.move_to(State.FILLED, maker, "Filled 10 × Half-litre flask, 475 mL each.")
     filled.fillings.update(at=timezone.now() - timedelta(days=20.8))
@@ -194,7 +200,7 @@ def _make_batches(book: dict[str, Formula], maker: User) -> None:
 
 def _foam(formula: Formula, maker: User) -> list[Batch]:
     """Two batches for the wash-house, in its pumps."""
-    pump, made = Vessel.objects.get(name="Foaming pump"), []
+    pump, made = Vessel.objects.get(workshop=formula.workshop, name="Foaming pump"), []
     for days in (160.0, 75.0):
         batch = _make(formula, "1.8 L", maker, days_ago=days)
         Filling.objects.create(batch=batch, by=maker, vessel=pump, container=pump.name, count=8, fill_mL=225)

@@ -3,11 +3,13 @@
 from django.urls import include, path
 
 from firkin.site import views
+from firkin.site.example import example
 
 urlpatterns = [
     path("", views.bench, name="bench"),
     path("health/", views.health, name="health"),
     path("copies/", views.copies, name="copies"),
+    path("example/", example, name="example"),
     path("accounts/", include("firkin.accounts.urls")),
     path("exchange/", include("firkin.exchange.urls")),
     path("reckon/", include("firkin.reckoner.urls")),
