@@ -46,8 +46,9 @@ class Served:
         return there
 
     def kill(self) -> None:
-        self.process.send_signal(signal.SIGKILL)
-        self.process.communicate()
+        if self.process.poll() is None:
+            self.process.send_signal(signal.SIGKILL)
+            self.process.communicate()
 
     def get(self, path: str) -> str:
         with self.browser.open(self.address + path, timeout=120) as answer:

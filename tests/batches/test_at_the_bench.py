@@ -666,6 +666,7 @@ def test_a_clock_set_back_loses_nothing_and_keeps_the_order(bench: Client, works
     assert find("ethanol").id == making.lines[0].material
 
 
+@pytest.mark.long
 def test_the_bench_asks_as_much_of_ten_thousand_batches_as_of_a_hundred(
     bench: Client, workshop, maker, landing_rub, django_assert_num_queries
 ) -> None:

@@ -55,6 +55,7 @@ def test_killed_in_the_middle_of_an_entry_it_is_there_whole_or_not_at_all(served
     assert f"{3 + poured} of 6" in served.get("/batches/6/make/")
 
 
+@pytest.mark.long
 def test_presses_at_the_same_moment_are_one_deed(served: Served) -> None:
     """Four hands on one page's button: one batch is started, and all are led to it."""
     page = served.get("/formulas/1/")

@@ -121,6 +121,7 @@ def test_ten_bottles_are_given_out_used_up_and_one_is_refilled(hand, workshop, m
     hand.reads("from 10 bottles in 20 days")
 
 
+@pytest.mark.long
 def test_a_recall_is_worked_through(hand, workshop, maker) -> None:
     stock = Stock.objects.create(
         workshop=workshop, material="glycerol", name="Glycerol", lot="GL-7", amount_value=1.0, amount_unit="L"

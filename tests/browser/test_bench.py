@@ -22,6 +22,7 @@ from steps import begin, make_at_once
 pytestmark = pytest.mark.django_db(transaction=True)
 
 
+@pytest.mark.long
 def test_a_whole_batch_by_keyboard_alone(hand, maker, workshop) -> None:
     kept = Formula.objects.keep(formula_from_dict(WHO_I), workshop, maker)
     hand.begin()
@@ -88,6 +89,7 @@ def test_a_wait_comes_due_and_a_ferment_is_vented(hand, maker, workshop) -> None
     hand.reads("Ferment is over")
 
 
+@pytest.mark.long
 def test_the_scale_is_poured_on_and_its_figure_taken(hand, maker, workshop) -> None:
     workshop.simulated_instruments = True
     workshop.save()
@@ -141,6 +143,7 @@ def test_a_release_never_overtakes_its_press(hand, maker, workshop) -> None:
     hand.reads("settled", "#pour-live")
 
 
+@pytest.mark.long
 def test_what_a_label_says_is_read_back_from_its_svg_and_its_pdf(hand, maker, workshop) -> None:
     batch = begin(formula_from_dict(WHO_I), workshop, maker, "1 L")
     make_at_once(batch, maker)

@@ -230,6 +230,7 @@ def slips_of(batch: Batch, at: dict[str, Callable[[Family], None]], seed: int) -
             {"rest": vents, "strain": strains},
             ["500 g citrus peel", "Dilute for use", "Began on"],
             id="ferment",
+            marks=pytest.mark.long,
         ),
         pytest.param(
             "/reckon/powder/?jar=500+mL&powders_1_material=borax&powders_1_parts=2&powders_2_material=washing+soda"
@@ -239,9 +240,7 @@ def slips_of(batch: Batch, at: dict[str, Callable[[Family], None]], seed: int) -
             id="powder",
             marks=pytest.mark.long,
         ),
-        pytest.param(
-            "/reckon/foam/?bottle=250+mL&parts_water=4", {}, ["Liquid castile soap"], id="foam", marks=pytest.mark.long
-        ),
+        pytest.param("/reckon/foam/?bottle=250+mL&parts_water=4", {}, ["Liquid castile soap"], id="foam"),
         pytest.param(
             "/formulas/house/bar-soap-liquid/?make=2+L&way=size",
             {"phenoxyethanol": preserves},

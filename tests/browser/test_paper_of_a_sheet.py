@@ -7,6 +7,7 @@ import pytest
 from pypdf import PdfReader
 
 from firkin.core.formula import house_formulas
+from often import often
 
 from .test_bench import begin
 
@@ -15,7 +16,7 @@ A4 = {"paperWidth": 8.27, "paperHeight": 11.69, "preferCSSPageSize": True}
 SHOWN = "return [...document.querySelectorAll('main .icon, main input, main button')].filter((one) => one.getClientRects().length).length"
 
 
-@pytest.mark.parametrize("key", ["who-one", "dish-gentle", "xanthan-gel"])
+@pytest.mark.parametrize("key", often(["who-one", "dish-gentle", "xanthan-gel"], "xanthan-gel"))
 def test_a_sheet_is_one_page_with_no_icon_and_no_field(hand, key: str) -> None:
     """The longest of the house formulas too."""
     hand.begin()

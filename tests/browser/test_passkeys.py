@@ -64,6 +64,7 @@ def test_made_used_at_the_sign_in_and_at_the_second_step_and_removed(hand, key, 
     assert [line for line in said if "passkey" in line] == ["A passkey was removed.", "A passkey was set up."]
 
 
+@pytest.mark.long
 def test_a_passkey_of_another_account_is_no_second_step(hand, key, workshop, maker, django_user_model) -> None:
     other = django_user_model.objects.create_user("other", password=PASSWORD)
     Membership.objects.create(user=other, workshop=workshop)

@@ -68,6 +68,7 @@ def test_on_a_phone_the_answer_stays_in_view_while_typing(signed_in, live_server
     assert signed_in.execute_script("return document.documentElement.scrollWidth") <= 390
 
 
+@pytest.mark.long
 def test_no_page_is_wider_than_a_phone(chromium, live_server, transactional_db) -> None:
     from django.contrib.auth import get_user_model
 

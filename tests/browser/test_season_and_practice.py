@@ -95,6 +95,7 @@ def test_needs_are_stated_planned_moved_begun_and_planned_anew(hand, workshop, r
     hand.reads("done")
 
 
+@pytest.mark.long
 def test_a_batch_is_dragged_and_what_was_not_begun_is_planned_anew(hand, workshop, rub) -> None:
     hand.begin()
     product = Product.objects.create(formula=rub, least_mL=500, most_mL=8000, minutes=40)
@@ -156,6 +157,7 @@ def test_shopping_on_a_phone_that_loses_its_connection(hand, workshop, rub) -> N
         hand.browser.get_log("browser")
 
 
+@pytest.mark.long
 def test_with_a_scale_more_batches_hold(hand, rub) -> None:
     hand.begin()
     hand.open(f"/formulas/{rub.pk}/sure/")
@@ -166,6 +168,7 @@ def test_with_a_scale_more_batches_hold(hand, rub) -> None:
     hand.reads("More than 39 of 40 batches made with these tools hold WHO I.")
 
 
+@pytest.mark.long
 def test_a_rehearsal_is_stepped_on_and_back_and_touches_no_shelf(hand, rub) -> None:
     hand.begin()
     left = [stock.left_g for stock in Stock.objects.all()]

@@ -89,6 +89,7 @@ def test_one_alone_or_none_is_no_question(bench: Client) -> None:
         assert "guide-answer" not in bench.get(reverse("guide:together"), asked).content.decode()
 
 
+@pytest.mark.long
 def test_the_chart_says_of_every_pair_what_is_answered_for_it(bench: Client) -> None:
     for _, cells in contents.chart():
         for cell in cells:

@@ -68,8 +68,8 @@ def test_a_long_name_and_one_that_is_taken_get_an_example_each() -> None:
 
 
 @pytest.mark.django_db
-def test_the_demo_is_the_example_already(settings: pytest.FixtureRequest) -> None:
-    settings.DEMO = True  # type: ignore[attr-defined]
+def test_the_demo_is_the_example_already(settings) -> None:
+    settings.DEMO = True
     (robin,) = makers("robin")
     assert "already" in signed_in(robin).post("/example/", follow=True).content.decode()
     assert not Example.objects.exists()

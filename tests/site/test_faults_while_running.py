@@ -47,7 +47,7 @@ def test_a_database_that_another_program_holds_is_waited_for_and_then_said(serve
     other.close()
 
 
-@pytest.mark.parametrize("from_byte", [0, 8192])
+@pytest.mark.parametrize("from_byte", often([0, 8192], 0))
 def test_a_database_that_is_damaged_under_a_server_is_said_and_never_taken_for_an_empty_one(
     served: Served,
     from_byte: int,
@@ -73,6 +73,7 @@ def test_a_data_folder_that_is_taken_away_is_said(served: Served) -> None:
     served.data.with_name("elsewhere").rename(served.data)
 
 
+@pytest.mark.long
 def test_a_folder_that_becomes_read_only_is_said_and_nothing_is_half_stored(served: Served) -> None:
     """The modes are really changed, and obeyed. What was confirmed before is still shown, or the page says why not."""
     assert "4 of 6" in " ".join(served.confirm("29.2 mL").split())

@@ -7,8 +7,9 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
+from firkin.core import catalogue
 from firkin.core.audit import Finding, together
-from firkin.core.catalogue import Caution, Family, Material, cautions, families, find, materials
+from firkin.core.catalogue import Caution, Family, Material, Word, cautions, families, find, materials
 from firkin.core.densities import holds_g
 from firkin.core.formula import HouseFormula, house_formulas, reckon, substitutes
 from firkin.core.measures import figures
@@ -91,17 +92,6 @@ def names() -> list[str]:
     return sorted({name for one in materials().values() for name in (one.name, one.called)})
 
 
-@dataclass(frozen=True, slots=True)
-class Word:
-    """A word of the trade: its name, what it means, other words it is found by, and where the guide says more."""
-
-    id: str
-    name: str
-    text: str
-    terms: str = ""
-    see: str = ""
-
-
 def _table(name: str) -> dict[str, Any]:
     return tomllib.loads((Path(__file__).parent / name).read_text("utf-8"))
 
@@ -109,9 +99,7 @@ def _table(name: str) -> dict[str, Any]:
 @cache
 def words() -> tuple[Word, ...]:
     """Every word, by its name."""
-    return tuple(
-        sorted((Word(key, **row) for key, row in _table("words.toml").items()), key=lambda word: word.name.lower())
-    )
+    return tuple(sorted(catalogue.words().values(), key=lambda word: word.name.lower()))
 
 
 @dataclass(frozen=True, slots=True)

@@ -167,6 +167,8 @@ CONTENT_SECURITY_POLICY = {
         "img-src": [SELF],
         "font-src": [SELF],
         "connect-src": [SELF],
+        "worker-src": [SELF],
+        "manifest-src": [SELF],
         "form-action": [SELF],
         "base-uri": [NONE],
         "frame-ancestors": [NONE],

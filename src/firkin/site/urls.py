@@ -4,10 +4,13 @@ from django.urls import include, path
 
 from firkin.site import views
 from firkin.site.example import example
+from firkin.site.installing import manifest, worker
 
 urlpatterns = [
     path("", views.bench, name="bench"),
     path("health/", views.health, name="health"),
+    path("manifest.webmanifest", manifest, name="manifest"),
+    path("worker.js", worker, name="worker"),
     path("copies/", views.copies, name="copies"),
     path("example/", example, name="example"),
     path("accounts/", include("firkin.accounts.urls")),

@@ -171,6 +171,7 @@ def in_one_line(formula: Formula, kitchen: Kitchen) -> str:
     return f"{'; '.join(lines)} | worst {found.worst} | guarded {found.guarded} | {errors} | {verdicts}"
 
 
+@pytest.mark.long
 def test_formulas_in_every_kitchen_are_as_kept() -> None:
     """Each in the kitchens that treat it differently; of two alike the first is told."""
     sections = {}

@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from firkin.core.bench import EntryKind, Progress
@@ -30,6 +30,7 @@ def carried_out(journal: Journal, found: Offer) -> Progress:
     return done.progress
 
 
+@settings(max_examples=40)
 @given(st.floats(40.0, 69.0), st.sampled_from([None, 62.0, 66.5, 70.0, 72.8]))
 def test_lifted_it_holds_its_aim_and_is_what_the_card_says(now: float, aim: float | None) -> None:
     """At least its rule of 60 %, or what is aimed at above it; never far beyond, since each mL of it costs."""
@@ -50,6 +51,7 @@ def test_lifted_it_holds_its_aim_and_is_what_the_card_says(now: float, aim: floa
     assert f"at least {least:.3g} %" in " ".join(found.help.advice)
 
 
+@settings(max_examples=40)
 @given(st.floats(74.0, 95.0), st.sampled_from([62.0, 66.5, 70.0]))
 def test_thinned_to_its_aim_it_holds_it_and_not_a_point_more_than_need_be(now: float, aim: float) -> None:
     journal = Journal(ALOE)

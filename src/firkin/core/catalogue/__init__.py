@@ -1,6 +1,6 @@
 """What Firkin knows by name: materials with their roles, limits and cautions, families of products, rule lines and the
-verdicts against them, cautions. One entry in a TOML file of this room adds one. Imports measures and densities; formula
-and every room above it may import it.
+verdicts against them, cautions, words of the trade. One entry in a TOML file of this room adds one. Imports measures
+and densities; formula and every room above it may import it.
 """
 
 from firkin.core.catalogue.ageing import aged, too_old
@@ -28,6 +28,7 @@ from firkin.core.catalogue.rule_lines import (
 )
 from firkin.core.catalogue.stocks import Stock
 from firkin.core.catalogue.usual_shares import out_of_usual, usual_share
+from firkin.core.catalogue.words import Word, word_beside, words
 
 __all__ = [
     "MADE_OF",
@@ -43,6 +44,7 @@ __all__ = [
     "Standing",
     "Stock",
     "Verdict",
+    "Word",
     "aged",
     "alcohol_names",
     "cautions",
@@ -66,4 +68,6 @@ __all__ = [
     "suits",
     "too_old",
     "usual_share",
+    "word_beside",
+    "words",
 ]

@@ -139,7 +139,7 @@ MAX_ADDITIVE = Question(
     (
         active_field("isopropanol", fallback="isopropanol"),
         strength_field("stock", "Strength on the label", "70 %", "Or the name of a stock on your shelf."),
-        strength_field("target", "Line to hold", "60 %", "60 % is CDC’s line, 70 % a stricter house line."),
+        strength_field("target", "Rule to hold", "60 %", "60 % is CDC’s line, 70 % a stricter house line."),
         Field("bottle", Kind.VOLUME, "What is in the bottle", "500 mL", hint="500 mL", optional=True),
     ),
     (
@@ -184,7 +184,7 @@ REQUIRED_STOCK = Question(
     "Strength",
     (
         active_field("isopropanol", fallback="isopropanol"),
-        strength_field("target", "Line to hold", "60 %", "60 % is CDC’s line, 70 % a stricter house line."),
+        strength_field("target", "Rule to hold", "60 %", "60 % is CDC’s line, 70 % a stricter house line."),
         Field(
             "parts",
             Kind.GROUP,

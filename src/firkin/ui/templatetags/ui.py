@@ -4,6 +4,7 @@ import re
 from collections.abc import Sequence
 from datetime import date, datetime
 from functools import cache
+from typing import Any
 from uuid import uuid4
 
 from django import template
@@ -16,7 +17,7 @@ from django.utils.text import slugify
 
 from firkin.core import catalogue
 from firkin.core.audit import Finding
-from firkin.core.catalogue import rule_lines
+from firkin.core.catalogue import rule_lines, word_beside
 from firkin.core.formula import Reckoning, work_reckoning
 from firkin.core.measures import Strength, amount_words, hours_words, weight_words
 from firkin.core.measures import figures as core_figures
@@ -86,6 +87,12 @@ def drawings_menu(context: template.Context) -> SafeString:
     """The menu of this page's drawings as files, at the end of the page, when all of them were drawn."""
     request = context.get("request")
     return mark_safe(menu(request) if request is not None else "")  # noqa: S308  a template of our own
+
+
+@register.inclusion_tag("ui/beside.html")
+def help_beside(label: str) -> dict[str, Any]:
+    """The word of the trade a field is about, folded up beside its label; nothing where the label speaks for itself."""
+    return {"label": label, "word": word_beside(str(label))}
 
 
 @register.filter
