@@ -4,12 +4,14 @@ import gc
 import os
 import platform
 import random
+import re
 import statistics
 import subprocess
 import sys
 import tempfile
 import time
 from collections.abc import Callable
+from functools import cache
 from pathlib import Path
 from urllib.parse import quote
 
@@ -33,6 +35,23 @@ def seconds(work: Callable[[], object], times: int) -> float:
         work()
         taken.append(time.perf_counter() - started)
     return statistics.median(taken)
+
+
+#: What two million additions took on the machine the promises in seconds are made for, in seconds of the processor.
+_USUAL_S = 0.11
+
+
+@cache
+def pace() -> float:
+    """How many times slower this machine is than that one, at least 1: a slow machine is no slow program."""
+    taken = []
+    for _ in range(5):
+        started = time.process_time()
+        total = 0
+        for one in range(2_000_000):
+            total += one
+        taken.append(time.process_time() - started)
+    return max(1.0, statistics.median(taken) / _USUAL_S)
 
 
 def inversion() -> Row:
@@ -76,7 +95,7 @@ def reckoning() -> list[Row]:
     one, many = seconds(lambda: reckon(small), 1500), seconds(lambda: reckon(large), 200)
     rate, growth = 1 / one, many / one
     return [
-        ("a 12-line formula reckoned", "2,000 a second or better", f"{rate:,.0f} a second", rate >= 2000),
+        ("a 12-line formula reckoned", "2,000 a second or better", f"{rate:,.0f} a second", rate * pace() >= 2000),
         ("ten times the lines", "in proportion: at most 12 times", f"{growth:.1f} times", growth <= 12),
     ]
 
@@ -88,7 +107,7 @@ def cold_start() -> Row:
         file.flush()
         command = [str(ROOT / "firkin"), "reckon", file.name]
         taken = seconds(lambda: subprocess.run(command, capture_output=True, check=True), 7)
-    return "./firkin reckon, cold", "under 0.5 s", f"{taken:.2f} s", taken < 0.5
+    return "./firkin reckon, cold", "under 0.5 s", f"{taken:.2f} s", taken / pace() < 0.5
 
 
 def recipes() -> list[Row]:
@@ -105,8 +124,8 @@ def recipes() -> list[Row]:
     )  # fmt: skip
     worst = max(seconds(lambda piece=piece: read_recipe((piece * 13_000)[:13_000]), 3) for piece in hard)
     return [
-        ("a usual recipe's text read", "in 5 ms", f"in {each * 1000:.1f} ms", each < 0.005),
-        ("13 kB of the worst kind read whole", "in 300 ms", f"in {worst * 1000:.0f} ms", worst < 0.3),
+        ("a usual recipe's text read", "in 5 ms", f"in {each * 1000:.1f} ms", each / pace() < 0.005),
+        ("13 kB of the worst kind read whole", "in 300 ms", f"in {worst * 1000:.0f} ms", worst / pace() < 0.3),
     ]
 
 
@@ -168,6 +187,28 @@ def entry(browser: Browser) -> Row:
     ratio = taken / bare
     said = f"{ratio:.2f} times ({taken * 1000:.1f} ms and {bare * 1000:.1f} ms)"
     return "confirming a step against an empty page", "within 2 times", said, ratio <= 2
+
+
+#: A page may take so many times an empty one: where that takes 8 ms, 150 ms.
+_MOST_TIMES = 19.0
+
+
+def slowest(browser: Browser) -> Row:
+    """The five slowest of all pages that links of the demo lead to, one of each kind, against an empty page."""
+    found, took = ["/"], {}
+    for address in found:
+        kind = re.sub(r"\d+", "N", address.split("?")[0])
+        if kind in took:
+            continue
+        took[kind] = min(seconds(lambda address=address: browser.ask("GET", address), 1) for _ in range(3))
+        page = browser.ask("GET", address).decode("utf-8", "replace")
+        found += [one for one in re.findall(r'<a [^>]*href="(/[^"#?]*/)"', page) if "/exchange/" not in one]
+    bare = seconds(lambda: browser.ask("GET", "/empty/"), 30)
+    worst = sorted(took.items(), key=lambda one: -one[1])[:5]
+    said = ", ".join(f"{kind} {1000 * taken:.0f} ms" for kind, taken in worst)
+    times = worst[0][1] / bare
+    promised = f"within {_MOST_TIMES:g} times an empty page"
+    return f"the slowest of {len(took)} pages", promised, f"{times:.1f} times: {said}", times <= _MOST_TIMES
 
 
 def grown(to: int) -> None:
@@ -297,9 +338,9 @@ def planning() -> list[Row]:
             "a season of 12 products, 20 needs and 26 weeks, told 5 s",
             "within 6 s",
             f"{took:.1f} s: {short}",
-            took <= 6.0,
+            (took - 5.0) / pace() <= 1.0,
         ),
-        ("the same played ahead 100 times", "within 2 s", f"{ahead:.2f} s", ahead <= 2.0),
+        ("the same played ahead 100 times", "within 2 s", f"{ahead:.2f} s", ahead / pace() <= 2.0),
     ]
 
 
@@ -314,8 +355,8 @@ def chances() -> list[Row]:
     drawn = seconds(lambda: how_sure(rub, cups), 9)
     played = seconds(lambda: rehearse(rub, 7, "hasty"), 9)
     return [
-        ("100,000 draws of a strength", "under 0.1 s", f"{1000 * drawn:.0f} ms", drawn < 0.1),
-        ("a batch rehearsed", "under 0.1 s", f"{1000 * played:.0f} ms", played < 0.1),
+        ("100,000 draws of a strength", "under 0.1 s", f"{1000 * drawn:.0f} ms", drawn / pace() < 0.1),
+        ("a batch rehearsed", "under 0.1 s", f"{1000 * played:.0f} ms", played / pace() < 0.1),
     ]
 
 
@@ -325,7 +366,7 @@ def main() -> int:
     gc.collect()
     gc.freeze()  # the server in this process is not to look through what was measured before
     browser = Browser(serve())
-    rows += [live(browser), entry(browser), *many_batches(browser)]
+    rows += [live(browser), entry(browser), slowest(browser), *many_batches(browser)]
     rows.append(load())
     table = ["| what | promised | measured | |", "|---|---|---|---|"]
     table += [
@@ -334,7 +375,8 @@ def main() -> int:
     print("\n".join(table))
     head = (
         "# Benchmarks\n\nWritten by `./firkin bench`: ratios within one run on one machine "
-        f"(Python {platform.python_version()}, {os.cpu_count()} cores).\n\n"
+        f"(Python {platform.python_version()}, {os.cpu_count()} cores). A promise in seconds is one of a machine adding "
+        f"two million numbers in {_USUAL_S} s; this one took {pace():.1f} times as long, and is judged by that.\n\n"
     )
     page = ROOT / "docs" / "benchmarks.md"
     _, heading, told = page.read_text("utf-8").partition("\n## ")  # what is written by hand comes after the table

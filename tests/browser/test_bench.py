@@ -56,6 +56,7 @@ def test_a_whole_batch_by_keyboard_alone(hand, maker, workshop) -> None:
     assert [entry.kind for entry in batch.entries.all()].count("pour") == 4
 
 
+@pytest.mark.long
 def test_too_much_poured_is_scaled_from_there_on(hand, maker, workshop) -> None:
     batch = begin(formula_from_dict(WHO_I), workshop, maker, "1 L")
     hand.begin()
@@ -173,6 +174,7 @@ def test_what_a_label_says_is_read_back_from_its_svg_and_its_pdf(hand, maker, wo
     assert flask.count == 6
 
 
+@pytest.mark.long
 def test_a_heard_recipe_is_read_put_right_and_kept(hand) -> None:
     hand.begin()
     hand.press("Check a recipe")

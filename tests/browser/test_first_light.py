@@ -13,6 +13,7 @@ from firkin.batches.models import Batch, Wait
 pytestmark = pytest.mark.django_db(transaction=True)
 
 
+@pytest.mark.long
 def test_from_a_labelled_bottle_to_a_bottled_labelled_hand_rub(hand) -> None:
     hand.sign_in()
 

@@ -48,6 +48,7 @@ def test_what_was_pressed_without_a_connection_is_stored_once_it_is_back(hand, m
     assert hand.find("#id_amount").get_attribute("value") != "830"
 
 
+@pytest.mark.long
 def test_two_presses_go_out_in_order(hand, maker, workshop) -> None:
     batch = at_the_bench(hand, workshop, maker)
     gone(hand, yes=True)
@@ -73,6 +74,7 @@ def test_what_the_server_refuses_is_shown_with_what_was_typed(hand, maker, works
     assert not pours(batch)
 
 
+@pytest.mark.long
 def test_a_task_another_hand_did_says_who_and_what(hand, maker, workshop) -> None:
     batch = at_the_bench(hand, workshop, maker)
     making = Making(batch)

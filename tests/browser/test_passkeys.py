@@ -24,6 +24,7 @@ def key(chromium) -> Iterator[object]:
     chromium.remove_virtual_authenticator()
 
 
+@pytest.mark.long
 def test_made_used_at_the_sign_in_and_at_the_second_step_and_removed(hand, key, workshop, maker) -> None:
     hand.begin()
     hand.open(SET_UP)

@@ -35,9 +35,10 @@ def test_every_field_of_a_question_is_reached_by_the_tab_key(signed_in, live_ser
     wanted = [field.get_attribute("name") for field in signed_in.find_elements(By.CSS_SELECTOR, "#question [name]")]
     signed_in.find_element(By.CSS_SELECTOR, "#question [name]").send_keys("")
     reached = []
-    for _ in wanted:
+    while len(reached) < len(wanted):
         active = signed_in.switch_to.active_element
-        reached.append(active.get_attribute("name"))
+        if active.tag_name != "summary":  # the word beside a field is reached on the way
+            reached.append(active.get_attribute("name"))
         active.send_keys(Keys.TAB)
     assert reached == wanted
 

@@ -171,6 +171,15 @@ def test_the_days_of_a_rest_are_filled_as_far_as_it_is_over(
     assert len(found(svg, "line", "rest-end")) == 1
 
 
+def test_a_rest_that_ended_before_it_began_is_drawn() -> None:
+    """A clock that was put back."""
+    start = datetime(2026, 11, 30, 9, 0)
+    svg = rest_days(DaysOfRest(start, start - timedelta(days=5), start, {}))
+    assert len(found(svg, "rect", "day")) == 1
+    assert not found(svg, "rect", "day-rest")
+    assert "all of it is over" in svg
+
+
 @pytest.mark.parametrize(("days", "row"), [(6, 1), (7, 2)])
 def test_up_to_seven_days_stand_in_one_row(days: int, row: int) -> None:
     """A rest that touches seven days is one row; one of eight has the days of the week above two weeks a row."""

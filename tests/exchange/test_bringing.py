@@ -67,6 +67,7 @@ def test_a_served_file_is_looked_at_and_brought_in_by_another_process(served: Se
     assert not list((served.data / "demo" / "incoming").rglob("*"))
 
 
+@pytest.mark.long
 def test_a_process_that_takes_too_much_memory_is_gone_and_the_page_says_so(tmp_path: Path) -> None:
     """The limit itself, made small: a document of 20 MB in a process of 200 MB."""
     folder = tmp_path / "demo" / "incoming" / "1"

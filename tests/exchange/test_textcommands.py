@@ -16,6 +16,7 @@ from firkin.exchange.publish import published
 from firkin.exchange.questions import ASKS
 from firkin.exchange.upgrades import FORMAT
 from firkin.exchange.validation import check, parts, schema
+from pace import slower
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -417,14 +418,14 @@ def test_every_ask_of_the_schema_is_answered_and_published() -> None:
 
 
 def test_reckon_starts_in_under_half_a_second() -> None:
-    """By the processor's time, and the best of six: a busy machine is not a slow start."""
+    """By the processor's time, the best of six, and beside the machine's pace: a busy machine is not a slow start."""
     taken = []
     for _ in range(6):
         before = resource.getrusage(resource.RUSAGE_CHILDREN)
         alone("reckon", LANDING_RUB)
         after = resource.getrusage(resource.RUSAGE_CHILDREN)
         taken.append(after.ru_utime + after.ru_stime - before.ru_utime - before.ru_stime)
-    assert 0 < min(taken) < 0.5
+    assert 0 < min(taken) < 0.5 * slower()
 
 
 def read(text: str, *more: str) -> dict:

@@ -17,6 +17,7 @@ from firkin.formulas.models import Formula
 from firkin.search import guide
 from firkin.search.index import found, index_anew
 from firkin.shelf.models import Stock
+from pace import slower
 from steps import begin, said
 
 
@@ -112,4 +113,4 @@ def test_ten_thousand_things_are_searched_at_once(workshop) -> None:
     index_anew(workshop)
     begun = time.perf_counter()
     assert found(workshop, "bottle 9999")[0].title == "Bottle 9999"
-    assert time.perf_counter() - begun < 0.5
+    assert time.perf_counter() - begun < 0.5 * slower()

@@ -164,6 +164,7 @@ def test_a_second_server_on_a_folder_is_refused_and_a_backup_is_taken_beside_the
     assert "already an account" in error  # the restored workshop knows it
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     "content", often([b"", b"not a database at all", b"SQLite format 3\x00 and then nothing of it"], b"")
 )

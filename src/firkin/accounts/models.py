@@ -86,7 +86,7 @@ class Membership(Bounded):
         return f"{self.user} in {self.workshop}"
 
 
-class Example(models.Model):
+class Example(Bounded):
     """An account's own copy of the demo, to look at and try, which goes when it is left; it is in no archive."""
 
     user = models.OneToOneField(User, on_delete=models.CASCADE)

@@ -23,8 +23,9 @@ class DaysOfRest:
 
     @property
     def days(self) -> list[date]:
-        """Each day that some of the rest falls on."""
-        return [self.start.date() + _DAY * n for n in range((self.ready.date() - self.start.date()).days + 1)]
+        """Each day that some of the rest falls on; the first one alone where a clock was put back meanwhile."""
+        many = max(0, (self.ready.date() - self.start.date()).days) + 1
+        return [self.start.date() + _DAY * n for n in range(many)]
 
     @property
     def to_do(self) -> dict[date, str]:

@@ -59,7 +59,7 @@ def _cards() -> tuple[Card, ...]:
         "strength",
         reverse("reckoner:strength"),
         "How strong does it come out?",
-        "What goes in, as the labels say it: the final strength, the true one, and whether it holds the rule.",
+        "List what goes in, as on the labels: how strong it comes out, really, and whether it holds the rule.",
         first,
         _own(vessel_of(result), "strength") if result is not None else "",
     )

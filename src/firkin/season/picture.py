@@ -116,7 +116,7 @@ class Shown:
             return ""
         unmet, evenings, _ = bound
         said = f"at least {amount_words(unmet)} short" if unmet >= 1 else "nobody short"
-        return f"There may be a better plan. None gets by with less than {figures(evenings)} evenings and {said}."
+        return f"There may be a better plan, but none with fewer than {figures(evenings)} evenings and {said}."
 
     @property
     def shortages(self) -> list[dict[str, Any]]:

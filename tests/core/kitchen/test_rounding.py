@@ -130,6 +130,7 @@ def words(find) -> str:
     return f"{found.words} = {found.total:.6g} ± {found.error:.4g}"
 
 
+@pytest.mark.long
 def test_amounts_in_every_kitchen_are_as_kept() -> None:
     sections = {}
     for name, kitchen in KITCHENS.items():

@@ -7,6 +7,7 @@ import pytest
 
 from firkin.core.season import plan_season, plan_to_dict, season_from_dict
 from firkin.core.season.greedy import first_plan
+from pace import slower
 from season_check import wrong_with
 
 
@@ -64,10 +65,18 @@ def test_without_a_pack_no_more_is_pencilled_in_than_the_stock_holds(seed: int) 
     assert taken <= 700.0 + 1e-6
 
 
+def test_hardly_any_time_for_a_large_season_is_no_fault() -> None:
+    """Where time ends before anything is proven the plan says so, and keeps every rule."""
+    season = drawn(3, products=11, days=150)
+    plan = plan_to_dict(plan_season(season_from_dict(season), 0.01))
+    assert wrong_with(season, plan) == []
+    assert plan["proven"] is False
+
+
 @pytest.mark.parametrize("seed", [3, pytest.param(4, marks=pytest.mark.long), pytest.param(5, marks=pytest.mark.long)])
 def test_a_large_season_keeps_every_rule(seed: int) -> None:
     season = drawn(seed, products=11, days=150)
-    plan = plan_to_dict(plan_season(season_from_dict(season), 4.0))
+    plan = plan_to_dict(plan_season(season_from_dict(season), 4.0 * slower()))
     assert wrong_with(season, plan) == []
     pencilled = sum(1 for _ in first_plan(season_from_dict(season)))
     assert pencilled

@@ -203,7 +203,7 @@ def _basis_mistaken(result: Reckoning) -> Iterator[Finding]:
             "basis-mistaken",
             Severity.WARN,
             f"{figures(said)} % is right {words[0]} and is said {words[1]}: {words[1]} it is {figures(meant)} %. That "
-            "is where the difference comes from; rule lines are by volume.",
+            "is where the difference comes from; rules are by volume.",
             f"Say which: {figures(active.pct_ww)} % w/w, {figures(active.true)} % v/v.",
             result.formula.lines_of(claim.active),
             replace(result.formula, claim=Claim(claim.active, Strength.of(said, "w/w" if by_volume else "v/v"))),

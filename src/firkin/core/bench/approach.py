@@ -179,7 +179,7 @@ class Approach:
             return " No more of it."
         solution = rounded_up(100.0 * grams / _DILUTE, 2)
         return (
-            f" By mole {figures(grams, 2)} g of citric acid take that back: {figures(solution)} mL of a solution of "
+            f" {figures(grams, 2)} g of citric acid takes that back: {figures(solution)} mL of a solution of "
             f"{figures(_DILUTE)} g in 100 mL, in drops, reading the pH each time."
         )
 

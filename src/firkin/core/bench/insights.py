@@ -210,7 +210,7 @@ def _soap(result: Reckoning) -> Iterator[Insight]:
     yield Insight(
         "Soap in a litre",
         (("Bar soap in a litre", f"{figures(strength)} g"), ("Next day, usually", soap_thickness(strength))),
-        ("What comes of it depends on the bar: look the next day, and write it down.",),
+        ("How it turns out depends on the bar. Look the next day, and write it down.",),
         picture=Scale(SOAP_THICKNESS, strength, f"{figures(strength)} g/L"),
     )
 

@@ -76,7 +76,9 @@ def substitute(formula: Formula, at: int, to: str, strength: Strength | None = N
     line = formula.lines[at]
     chosen = next((other for other in substitutes(line.material) if other.to == to), None)
     if chosen is None:
-        raise CannotReckon(f"Nothing is known of {uncapped(find(to).name)} in place of {uncapped(line.material.name)}.")
+        raise CannotReckon(
+            f"Firkin knows nothing of {uncapped(find(to).name)} in place of {uncapped(line.material.name)}."
+        )
     result = reckon(formula)
     material = find(to)
     if chosen.how == "active":

@@ -12,7 +12,7 @@ from firkin.core.measures import QUARANTINE_H, figures
 from firkin.core.texts import uncapped
 
 _WET_OUT_H, _GEL_H, _HYDRATE_H, _STIRRED_H, _NIGHT_H, _FERMENT_H = 1.0, 1.0, 24.0, 3.0, 12.0, 90 * 24.0
-_CAUSTIC = "Caustic into the water, never the other way round. Goggles and gloves."
+_CAUSTIC = "Put on goggles and gloves. Caustic into the water, never the other way round."
 _BLEACH = "Bleach with nothing but cold water: no acid, ammonia, alcohol or other cleaner."
 #: What heat drives off or spoils: it goes in once the rest has cooled.
 _COLD = ("essential-oil", "fragrance", "dye", "preservative", "alcohol")
@@ -243,7 +243,9 @@ class _Method:
         self.write("lay out", "A dry bowl, a dry spoon, and a dust mask. Damp makes it fizz and clump.")
         acids = self.take("free-acid")
         self.rest()
-        self.each(acids, "weigh", "Last, once the rest is even: it fizzes with the soda where damp gets at it.")
+        self.each(
+            acids, "weigh", "Mix the rest evenly first. Add this last: it fizzes with the soda where damp gets at it."
+        )
         self.write("mix", "Stir with a dry spoon until even, and break every lump.")
         self.write("close", "Into a dry jar that seals, with a desiccant sachet or rice: moist air cakes it.")
 

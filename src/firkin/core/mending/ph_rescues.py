@@ -10,8 +10,8 @@ _NEUTRALISER = find("triethanolamine")
 _TEA_ML_PER_G = sum(_NEUTRALISER.neutralises_mL_per_g) / 2.0
 #: Less than this share of the caustic is neither missing nor spare (common practice, no source).
 _KNOWN_TO = 0.002
-_CAUSTIC_CAUTION = "Goggles and gloves. Dissolve it in a little cold water first, never the other way round."
-_ACID_CAUTION = "Goggles and gloves. It warms as it goes in."
+_CAUSTIC_CAUTION = "Put on goggles and gloves. Dissolve it in a little cold water first, never the other way round."
+_ACID_CAUTION = "Put on goggles and gloves. It warms as it goes in."
 _CHECK = "Stir until even and check the pH before the next of it."
 
 
@@ -37,7 +37,7 @@ def acid(result: Reckoning, seen: Seen) -> Rescue:
             return Rescue(
                 "acid",
                 (
-                    f"By mole {figures(missing_g)} g of caustic soda {strength} are missing.",
+                    f"{figures(missing_g)} g of caustic soda {strength} is missing.",
                     "Goggles and gloves on. Dissolve it in a little cold water, never the other way round. Add it in "
                     "small amounts and check the pH: about 8.",
                 ),
@@ -84,7 +84,7 @@ def alkaline(result: Reckoning, seen: Seen) -> Rescue:
         return Rescue(
             "alkaline",
             (
-                f"By mole {figures(seen.citric_g, 2)} g of citric acid take up what is too much of the base.",
+                f"{figures(seen.citric_g, 2)} g of citric acid takes up the extra base.",
                 "Dissolve it in ten times as much water, add it in drops, and read the pH each time.",
             ),
             (Addition(find("citric-acid"), in_g(seen.citric_g), portions=4),),

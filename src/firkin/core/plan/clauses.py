@@ -17,7 +17,7 @@ _STOP = re.compile(r"[.!?;\n]+")
 #: Where one thing to do ends and the next begins within a sentence.
 _BETWEEN = re.compile(
     r"(?:,\s*)?\b(?:and\s+)?then\b|\bok(?:ay)?,? so\b|\bright,? so\b|\bwright\b|→|;|\bonly then\b"
-    r"|\bbut (?=then|first)"
+    r"|\bbut (?=then|first)|\s[-–—]\s(?=[^\W\d])"
     r"|,?\s+\band (?=(?:let|leave|give|cover|close|bottle|mix|shake|walk|melt|put|pour|add|top|fill|rest|stand|store"
     r"|stir|whisk|the \w+(?: \w+)? (?:last|first|goes|go))\b)"
 )

@@ -37,7 +37,8 @@ _WHOLE = {
     "overnight": 12.0, "over night": 12.0, "über nacht": 12.0, "till tomorrow": 24.0, "until tomorrow": 24.0,
     "to tomorrow": 24.0, "till the next day": 24.0, "until the next day": 24.0, "the next day": 24.0, "next day": 24.0,
     "till morning": 12.0, "until morning": 12.0, "until the morning": 12.0, "till the morning": 12.0,
-    "the whole night": 12.0, "through the night": 12.0, "fortnight": 336.0, "a fortnight": 336.0,
+    "the whole night": 12.0, "for the night": 12.0, "it the night": 12.0, "all night": 12.0, "through the night": 12.0,
+    "fortnight": 336.0, "a fortnight": 336.0, "day two": 24.0,
 }  # fmt: skip
 _SAID_WHOLE = re.compile("|".join(rf"\b{word}\b" for word in sorted(_WHOLE, key=len, reverse=True)))
 

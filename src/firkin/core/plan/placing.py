@@ -20,6 +20,13 @@ _INTO = re.compile(
     r"\b(?:into|in|over|on|onto|inside|unto)\s+"
     r"(?:(?:\d+[.,]\d+|(?<=hundred )and|(?<=thousand )and|(?!and\b|with\b|then\b)[\w½¼¾⅓⅔/%°-]+\.?)\s+){0,6}\(?$"
 )
+#: "Now the alcohol to the aloe", "the lye goes to the water": between two names.
+_TO_THE = re.compile(r"\s*(?:goes |go |is added |gets added )?(?:slowly |gently )?to (?:the|your|my|this) ")
+#: "Measure 300 ml of water into the big bowl": it is in then.
+_INTO_A_VESSEL = re.compile(
+    r"\s*,?\s*(?:in|into) (?:an?|the|your|my) (?:[^\W\d_]+ ){0,2}"
+    r"(?:bucket|bowl|pot|tub|jug|jar|bottle|drum|pail|pan|flask|cylinder|barrel|beaker|basin|can|canister)\b"
+)
 _ADD_TO = re.compile(r"\b(?:add|stir|pour|mix|tip)\w*\b.*\bto\s+(?:the\s+|your\s+|this\s+)?(?:\w+\s+)?$")
 #: Within so many characters before a name it is told what goes into it.
 _HOW_FAR = 200
@@ -45,6 +52,8 @@ _LAST = re.compile(
     r"\b(?<!at )last\b(?! (?:time|lot|night|batch|week|month|year))|\bat the (?:very )?end\b|\bto finish\b|\bfinally\b"
     r"|\bvery end\b"
 )
+#: "Before the water though": what is named in the sentence behind it goes in first.
+_BEFORE = re.compile(r"\bbefore (?:(?:adding|pouring(?: in)?|you (?:add|pour|put in)) )?(?:the|your|any) $")
 #: What is in the vessel already, told by a pronoun.
 _IN_IT = re.compile(r"\b(?:in|into|to|with) (?:it|that|this|them)\b")
 #: What may stand between two things that are told together: "the borax, soda and salt".
@@ -101,6 +110,7 @@ def placed(
     _first_and_last(plain, lines, found, seen)
     _water_first(lines, found, seen)
     _in_that_order(plain, found, seen)
+    _before_another(plain, found, seen)
     return sorted(found.values(), key=lambda one: (one.order, one.mention.start))
 
 
@@ -145,6 +155,8 @@ def _is_target(plain: str, clause: Clause, mention: Mention, behind: int) -> boo
     before = plain[start : mention.start]
     if _PHRASAL.search(before):
         return False
+    if _TO_THE.fullmatch(plain, max(behind, start), mention.start):
+        return True
     into = _INTO.search(before)
     return (into is not None and start + into.start() >= behind) or _ADD_TO.search(before) is not None
 
@@ -186,7 +198,7 @@ def _score(plain: str, line: Ingredient, mention: Mention, clause: Clause, conte
     listed = context.listed_from
     if listed is not None and listed <= mention.start and not words("doing").search(plain, listed, mention.start):
         score = 0.0
-    elif _only_readied(before):
+    elif _only_readied(before) and not _INTO_A_VESSEL.match(plain, mention.end, clause.end):
         score = 0.5
     if line.topped:
         return score + 2.0 if context.topping else score - 0.5
@@ -263,6 +275,26 @@ def _in_that_order(plain: str, found: dict[int, Placed], seen: Sequence[_Seen]) 
             for one in told:
                 here = found[one.mention.line]
                 found[one.mention.line] = replace(here, order=float(one.mention.start), score=max(here.score, LISTED))
+
+
+def _before_another(plain: str, found: dict[int, Placed], seen: Sequence[_Seen]) -> None:
+    """ "Before the water: two ml of scent": what is first told there goes in before that."""
+    for one in seen:
+        if one.mention.own or not _BEFORE.search(plain, one.clause.start, one.mention.start):
+            continue
+        there = found[one.mention.line]
+        late = [
+            other.mention.line
+            for other in seen
+            if other.clause.sentence == one.clause.sentence
+            and (other.mention.start > one.mention.end or other.clause == one.clause)
+            and found[other.mention.line].mention == other.mention
+            and found[other.mention.line].order > there.order
+        ]
+        for place, line in enumerate(late):
+            found[line] = replace(
+                found[line], order=there.order - 0.5 + 0.01 * place, score=max(found[line].score, LISTED)
+            )
 
 
 def _meant(plain: str, told: Sequence[_Seen], word: re.Match[str]) -> list[int]:

@@ -99,7 +99,7 @@ def filled_to_the_brim(grams: float) -> WrongWay:
 
 def divided_the_other_way(value: float) -> WrongWay:
     """The quotient turned over."""
-    return WrongWay("divided_the_other_way", value, "Turned over: divide what there is by what one takes.")
+    return WrongWay("divided_the_other_way", value, "The wrong way round: divide what there is by what one takes.")
 
 
 def converted_the_other_way(value: float) -> WrongWay:

@@ -87,7 +87,7 @@ def required_stock(
 def _by_volume(asked: Asked, key: str) -> Strength:
     alcohol = asked.active.alcohol
     if alcohol is None:
-        raise CannotReckon(f"{asked.active.name} is no alcohol; this is asked of ethanol or isopropanol.").at("active")
+        raise CannotReckon(f"{asked.active.name} is no alcohol. Ask this of ethanol or isopropanol.").at("active")
     return alcohol.as_volume(asked[key])
 
 
@@ -180,7 +180,7 @@ REQUIRED_STOCK = Question(
     "required-stock",
     "Which stock",
     "Which stock do I need?",
-    "For a ratio somebody told you, and the line it must hold.",
+    "For a ratio somebody told you, and the rule it must hold.",
     "Strength",
     (
         active_field("isopropanol", fallback="isopropanol"),

@@ -63,8 +63,8 @@ def blend(active: Material, stocks: tuple[Strength, Strength], target: Strength,
     if first == second or not low * (1 - 1e-9) <= wanted <= high * (1 + 1e-9):
         weak, strong = sorted(ends, key=lambda end: fraction(active, end))
         raise CannotReckon(
-            f"{both(active, target)} does not lie between {both(active, weak)} and {both(active, strong)}; those two "
-            "reach anything from the one to the other."
+            f"{both(active, target)} is not between {both(active, weak)} and {both(active, strong)}. "
+            "Two bottles reach only what lies between them."
         ).at("target")
     wanted = min(max(wanted, low), high)  # a float's last digit beyond an end is that end
     density = active.density_at(wanted)

@@ -100,7 +100,7 @@ def _target(asked: Asked) -> Strength:
         return target
     limit = rule_lines()[asked["rule"]].limits[0]
     if limit.active != asked.active.id:
-        raise CannotReckon(f"That line is for {uncapped(find(limit.active).name)}.").at("rule")
+        raise CannotReckon(f"That rule is for {uncapped(find(limit.active).name)}.").at("rule")
     assert limit.minimum is not None
     return Strength.of(limit.minimum, asked.active.basis)
 

@@ -125,7 +125,7 @@ def _answer(asked: Asked) -> Answer:
     says = [
         f"1 to {figures(parts)}: {like(parts)} (common practice, no source).",
         "It takes a foaming pump: another top does not foam it. Pour the water slowly on the soap.",
-        "With distilled, or boiled and cooled, water. Diluted soap does not keep itself: weeks, not months.",
+        "With distilled, or boiled and cooled, water. Diluted soap spoils: it keeps weeks, not months.",
         "A trace of oil floats and separates: shake before use. Vinegar, lemon and hard water curdle it.",
     ]
     if not asked["headspace_pct"]:

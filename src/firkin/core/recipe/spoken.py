@@ -11,6 +11,15 @@ from firkin.core.catalogue import alcohol_names, names_of_materials
 from firkin.core.measures import spellings
 from firkin.core.recipe.dangers import Stance, stance_of
 from firkin.core.recipe.neighbours import Edit, named_alike, rests, topped
+from firkin.core.recipe.slips import (
+    all_in_one_unit,
+    and_grams,
+    asked_back,
+    bare_marks,
+    numbered,
+    some_at_a_time,
+    wanted_or_not,
+)
 from firkin.core.recipe.spans import NUMBER_WORDS
 from firkin.core.recipe.tables import PlainText
 
@@ -339,6 +348,7 @@ def _units(text: str) -> Iterable[Edit]:
 
 #: One after the other: what is in other words first, then figures, then what refers to something before.
 _EDITS = (
+    *(numbered, asked_back, wanted_or_not, some_at_a_time, bare_marks, and_grams, all_in_one_unit),
     *(_old_ones, _becomes, _plainly, named_alike, rests, _sufficient, topped, _each_of_them, _parts_behind),
     *(_manners, _namely, _shown_sizes, _filled_up),
     *(_decimals, _counts, _wholes, _corrections, _sames, _thats, _units),

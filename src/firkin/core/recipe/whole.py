@@ -203,7 +203,8 @@ def _title_of_the_sum(heard: Heard) -> None:
         return
     first, *others = heard.lines
     if first.amount and not first.material.known and heard.text[first.at[1] :].lstrip().startswith(":"):
-        _size_of_the_title(heard)  # "Laundry gloop, 5 litres: ..."
+        if _holds_all(first.amount, [line.amount for line in others if line.amount is not None]):
+            _size_of_the_title(heard)  # "Laundry gloop, 5 litres: ..."
         return
     if len(others) < 2:
         return
@@ -216,6 +217,18 @@ def _title_of_the_sum(heard: Heard) -> None:
     sizes = [amount.mL if amount.kind == "volume" else amount.g for amount in (first.amount, *amounts)]
     if len(amounts) == len(others) and abs(sum(sizes[1:]) / sizes[0] - 1.0) <= SHARE_SLACK:
         _size_of_the_title(heard)
+
+
+def _holds_all(size: Quantity, amounts: Sequence[Quantity]) -> bool:
+    """False where one of the amounts is more than the size: "12 g of cellulose: 100 mL hot water" is no title.
+
+    A gram is counted as a millilitre here.
+    """
+    if size.kind not in ("volume", "mass"):
+        return True
+    measured = [one for one in amounts if one.kind in ("volume", "mass")]
+    known = [one.mL if one.kind == "volume" else one.g for one in measured]
+    return max(known, default=0.0) <= (size.mL if size.kind == "volume" else size.g)
 
 
 def _size_of_the_title(heard: Heard) -> None:

@@ -71,6 +71,8 @@ def plan_season(season: Season, seconds: float = 30.0, tell: Telling = _untold) 
 _PENCIL, _PENCIL_S = 0.5, 1.0
 #: With less time than this a large program is not begun: the solver looks at the clock only between its steps, seconds.
 _FREE_S = 5.0
+#: Where the time is over before there is any plan, a slow machine gets so much more, seconds: a late plan beats none.
+_RATHER_LATE_S = 15.0
 #: With more whole columns than this, mL are taken as parts first, and made whole in the end.
 _LARGE = 1500
 #: Of the time that is left, so much for each goal.
@@ -119,9 +121,11 @@ def _seek(
                 bounds[name], still = 0.0, False
                 continue
         solved = solver.least(goal, spare * _SHARES[name], values)
+        if solved is None and values is None:
+            solved = solver.least(goal, _RATHER_LATE_S)
         if solved is None:
             if values is None:
-                raise CannotReckon("No plan came: what is pinned or running does not fit together, or time ran out.")
+                raise CannotReckon("No plan found: what is pinned or running does not fit together, or time ran out.")
             break
         values = solved.values
         bounds[name] = solved.bound
@@ -154,7 +158,8 @@ def _in_parts(model: Model, ends: float, finish: float, tell: Telling) -> _Sough
     model.whole_again()
     done = _seek(model, max(ends, monotonic() + _FINISH_S), tell, frozenset({"evenings", "cost"}))
     unmet = model.goals()[0][1]
-    same = worth(unmet, done.values) <= ceil(parts.bounds.get("unmet", 0.0) - _WHOLE) + _WHOLE
+    bound = max(0.0, parts.bounds.get("unmet", 0.0))  # before anything is proven it is minus infinity
+    same = worth(unmet, done.values) <= ceil(bound - _WHOLE) + _WHOLE
     proven = parts.proven if parts.proven in ("nothing", "unmet") else "evenings"
     return _Sought(done.values, proven if same else "nothing", parts.bounds | {"cost": 0.0})
 
