@@ -375,7 +375,7 @@ def main() -> int:
     print("\n".join(table))
     head = (
         "# Benchmarks\n\nWritten by `./firkin bench`: ratios within one run on one machine "
-        f"(Python {platform.python_version()}, {os.cpu_count()} cores). A promise in seconds is one of a machine adding "
+        f"(Python {platform.python_version()}, {os.cpu_count()} cores). A promise in seconds is for a machine adding "
         f"two million numbers in {_USUAL_S} s; this one took {pace():.1f} times as long, and is judged by that.\n\n"
     )
     page = ROOT / "docs" / "benchmarks.md"

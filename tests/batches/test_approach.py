@@ -67,7 +67,7 @@ def test_too_much_is_said_with_what_takes_it_back(bench: Client, gel: Batch) -> 
     assert "still to go in" in rescue
     press(bench, gel, amount="4 mL")
     rescue = said(bench.get(reverse("batches:rescue", args=[gel.pk]), {"trouble": "alkaline"}))
-    assert "0.24 g of citric acid take up what is too much" in rescue
+    assert "0.24 g of citric acid takes up the extra base" in rescue
 
 
 def test_a_second_dose_asks_for_the_reading_of_the_first(bench: Client, gel: Batch) -> None:
