@@ -15,6 +15,8 @@ from firkin.core.plan.words import kinds, phrases
 
 _HEAT = re.compile(r"\b(?:below|under|to|at|about|above)\s+(\d{2,3})\s*(?:°|degrees?|deg)\s*(?:c\b|celsius)?")
 _WORDS_OF_AN_ACT = 12
+#: What stands before "bottle" where it is done, and no thing.
+_BOTTLES_IT = re.compile(r"(?:^|[,;:.()-]|\b(?:and|then|now|to|you|i|we|before|just|finally|can|must|or))\s*$")
 #: Within so many characters behind the last pour of a long account it is told how the batch rests and is filled.
 _A_WHILE = 1500
 #: So many characters behind a pour of a long account its manner may be told.
@@ -116,7 +118,8 @@ def _told_at_length(plain: str, one: Placed, clauses: Sequence[Clause], after: i
     many = next((more.portions for more in behind if more.portions > 1), counted_off(plain, one.mention.end, end))
     if many == 1 and any(more.portions == 0 for more in behind):
         many = 0
-    return replace(manner, portions=many)
+    how = next((more.how for more in behind if more.how), "")
+    return replace(manner, portions=many, how=manner.how or how)
 
 
 def _pour(lines: Sequence[Ingredient], one: Placed, manner: Manner) -> Act:
@@ -135,6 +138,8 @@ def _pour(lines: Sequence[Ingredient], one: Placed, manner: Manner) -> Act:
     if manner.until:
         text += f", until {manner.until}"
     portions = 1 if do == "top" else manner.portions
+    if manner.how == "dropwise" and portions == 1:
+        portions = 0  # drops are many additions
     return Act(
         do,
         text + ".",
@@ -167,6 +172,8 @@ def _done(plain: str, clause: Clause) -> Act | None:
         found = phrases("act", do).search(here)
         if found is None or any(a <= clause.start + found.start() < b for a, b in conditions_of(plain, clause)):
             continue
+        if found.group() == "bottle" and not _BOTTLES_IT.search(here[: found.start()]):
+            continue  # "this little bottle is the preservative"
         if re.search(r"\b(?:don.?t|do not|never|not|no|without)\b(?: \w+){0,2} ?$", here[: found.start()]):
             continue
         told = re.sub(r"\s+", " ", here[found.start() :]).strip(" ,.;:!-–—")

@@ -21,6 +21,7 @@ from firkin.core.recipe.slips import (
     wanted_or_not,
 )
 from firkin.core.recipe.spans import NUMBER_WORDS
+from firkin.core.recipe.standins import bars, by_use
 from firkin.core.recipe.tables import PlainText
 
 _TO_NINE = ("zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
@@ -348,7 +349,7 @@ def _units(text: str) -> Iterable[Edit]:
 
 #: One after the other: what is in other words first, then figures, then what refers to something before.
 _EDITS = (
-    *(numbered, asked_back, wanted_or_not, some_at_a_time, bare_marks, and_grams, all_in_one_unit),
+    *(numbered, asked_back, wanted_or_not, some_at_a_time, bare_marks, and_grams, all_in_one_unit, by_use, bars),
     *(_old_ones, _becomes, _plainly, named_alike, rests, _sufficient, topped, _each_of_them, _parts_behind),
     *(_manners, _namely, _shown_sizes, _filled_up),
     *(_decimals, _counts, _wholes, _corrections, _sames, _thats, _units),

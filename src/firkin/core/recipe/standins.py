@@ -1,0 +1,64 @@
+"""What is named by its use or its shape, written by its name: "the preservative", "two bars, that's 200 grams"."""
+
+import re
+from collections.abc import Iterable
+from functools import cache
+
+from firkin.core.catalogue import find, names_of_materials
+from firkin.core.recipe.neighbours import Edit
+
+#: What a thing is for, and the role of its material.
+_USES = {
+    "preservative": "preservative",
+    "preserver": "preservative",
+    "gelling agent": "thickener",
+    "thickener": "thickener",
+    "gelling powder": "thickener",
+    "neutraliser": "neutraliser",
+    "neutralizer": "neutraliser",
+}
+_USE = "|".join(_USES)
+_NUMBER = (
+    r"(?:\d[\d.,/½¼¾]*|(?:an?|one|two|three|four|five|six|seven|eight|nine|ten|twelve|fifteen|twenty|thirty|forty|fifty"
+    r"|sixty|eighty|hundred|half)(?:[ -](?:and|an?|half|one|two|three|four|five|six|seven|eight|nine|ten|hundred))*)"
+)
+_UNIT = (
+    r"(?:g|grams?|ml|mls|mil|mils|millilit(?:re|er)s?|oz|ounces?|tsp|teaspoons?|tbsp|tablespoons?|cups?|kg|kilos?)\b"
+)
+#: "One teaspoon of the preservative", "the gelling agent, that is five grams".
+_MEASURED_USE = re.compile(
+    rf"(?<=\bof )the (?P<behind>{_USE})\b"
+    rf"|\bthe (?P<before>{_USE})(?=,? (?:that'?s |that is |it'?s |about )?{_NUMBER} ?{_UNIT})",
+    re.IGNORECASE,
+)
+#: "Two bars, that's two hundred grams", "one bar of laundry soap, the old kind, it's five and a half ounces".
+_BARS = re.compile(
+    rf"\b{_NUMBER} bars?(?: of (?:[^\W\d_]+ ){{0,2}}soap)?(?:, [^,.;\d]{{1,30}})?,? "
+    rf"(?:that'?s|that is|which is|it'?s|so) (?P<amount>{_NUMBER} ?(?:g|grams?|oz|ounces?))\b",
+    re.IGNORECASE,
+)
+
+
+@cache
+def _with_role(role: str) -> re.Pattern[str]:
+    """Every name of the materials that have a role, the longest first; without those that only say the role."""
+    names = [name for name in names_of_materials() if role in find(name).roles and name.lower() not in _USES]
+    listed = "|".join(re.escape(name) for name in sorted(names, key=len, reverse=True))
+    return re.compile(rf"\b(?:{listed})\b", re.IGNORECASE)
+
+
+def by_use(text: str) -> Iterable[Edit]:
+    """A use that is measured means the material of that use, where the text names one and no other."""
+    for one in _MEASURED_USE.finditer(text):
+        use = (one["behind"] or one["before"]).lower()
+        named = {find(found.group()).id: found.group() for found in _with_role(_USES[use]).finditer(text)}
+        if len(named) == 1:
+            (name,) = named.values()
+            start, end = one.span("behind" if one["behind"] else "before")
+            yield start, end, name  # its article stays, and with it where a sentence begins
+
+
+def bars(text: str) -> Iterable[Edit]:
+    """Bars whose weight is told are that weight of bar soap, in a text that speaks of soap."""
+    if "bar" in text.lower() and "soap" in text.lower():
+        yield from ((one.start(), one.end(), f"{one['amount']} of bar soap") for one in _BARS.finditer(text))
