@@ -71,3 +71,15 @@ def test_on_a_phone_no_word_of_a_drawing_is_smaller_than_12_px(hand) -> None:
             assert min(words)[0] >= 12, (path, min(words))
     finally:
         hand.browser.execute_cdp_cmd("Emulation.clearDeviceMetricsOverride", {})
+
+
+def test_a_live_answer_is_said_in_one_sentence_once_typing_pauses(hand) -> None:
+    hand.begin()
+    hand.open("/reckon/dilute/")
+    assert hand.find("#answer").get_attribute("aria-live") is None, "its whole text is not read out"
+    hand.type("#id_make", "2 L")
+    hand.reads("594.9 mL of water", "#heard")
+    assert len(hand.find("#heard").get_attribute("textContent")) < 200
+    hand.open("/formulas/house/who-one/")
+    hand.type("#id_make", "3 L")
+    hand.reads("Comes to 3 L", "#heard")

@@ -49,6 +49,7 @@ def when_done(server: Served) -> str:
     raise AssertionError(page)
 
 
+@pytest.mark.long
 def test_a_served_file_is_looked_at_and_brought_in_by_another_process(served: Served) -> None:
     with served.browser.open(served.address + "/exchange/workshop.zip") as answer:
         taken = zipfile.ZipFile(io.BytesIO(answer.read()))

@@ -321,7 +321,7 @@ IMPOSSIBLE = [
     ({"ask": "convert", "active": "ethanol", "from": "3 %", "to": "carats"}, "expected one of % v/v"),
     (
         {"ask": "blend", "active": "ethanol", "stocks": ["95 %", "50 %"], "target": "40 %", "make": "1 L"},
-        "does not lie between",
+        "is not between",
     ),
     ({"ask": "blend", "active": "ethanol", "stocks": ["95 %"], "target": "40 %", "make": "1 L"}, "at least 2 of them"),
     (

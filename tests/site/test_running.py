@@ -105,6 +105,7 @@ def test_the_demo_prints_its_address_and_opens_by_itself(run) -> None:
         server.communicate()
 
 
+@pytest.mark.long
 def test_a_new_machine_lets_the_first_keeper_in_by_a_link(run) -> None:
     server = run("serve", "--port", "0")
     try:

@@ -44,11 +44,12 @@ _ALL_IN = re.compile(
     re.IGNORECASE,
 )
 _FIGURE = r"(?<![\w.,/%-])\d{1,5}(?:[.,]\d{1,2})?"
-#: "Glycerine 15," and "15 glycerine", "800 of alcohol": figures without a unit beside a name.
+#: What a bare figure counts by itself.
 _COUNTED = (
     r"(?:hours?|minutes?|mins|days?|weeks?|months?|times|drops?|parts?|cups?|grams?|ounces|pints?|quarts?|lit(?:re|er)s?|degrees|percent"
     r"|proof|bottles?|bars?|spoons?|tbsp|tablespoons?|teaspoons?|mills?|mils|people|loads)\b"
 )
+#: "Glycerine 15," and "15 glycerine", "800 of alcohol": figures without a unit beside a name.
 _BARE_FIGURE = re.compile(
     rf"(?<=[^\W\d_])\s+{_FIGURE}(?=\s*[,;(\n]|\s+and\b)|{_FIGURE}(?=\s+(?:of\s+)?(?!{_COUNTED})[^\W\d_]{{4,}})"
 )

@@ -31,6 +31,8 @@ _MEASURED_USE = re.compile(
     rf"|\bthe (?P<before>{_USE})(?=,? (?:that'?s |that is |it'?s |about )?{_NUMBER} ?{_UNIT})",
     re.IGNORECASE,
 )
+_AN_AMOUNT_OF = re.compile(rf"{_NUMBER} ?{_UNIT} of $", re.IGNORECASE)
+_HOW_FAR = 40
 #: "Two bars, that's two hundred grams", "one bar of laundry soap, the old kind, it's five and a half ounces".
 _BARS = re.compile(
     rf"\b{_NUMBER} bars?(?: of (?:[^\W\d_]+ ){{0,2}}soap)?(?:, [^,.;\d]{{1,30}})?,? "
@@ -49,12 +51,16 @@ def _with_role(role: str) -> re.Pattern[str]:
 
 def by_use(text: str) -> Iterable[Edit]:
     """A use that is measured means the material of that use, where the text names one and no other."""
+    named: dict[str, dict[str, str]] = {}
     for one in _MEASURED_USE.finditer(text):
-        use = (one["behind"] or one["before"]).lower()
-        named = {find(found.group()).id: found.group() for found in _with_role(_USES[use]).finditer(text)}
-        if len(named) == 1:
-            (name,) = named.values()
+        if one["behind"] and not _AN_AMOUNT_OF.search(text, max(0, one.start() - _HOW_FAR), one.start()):
+            continue  # "one percent of the preservative" measures nothing yet
+        role = _USES[(one["behind"] or one["before"]).lower()]
+        if role not in named:
+            named[role] = {find(found.group()).id: found.group() for found in _with_role(role).finditer(text)}
+        if len(named[role]) == 1:
             start, end = one.span("behind" if one["behind"] else "before")
+            (name,) = named[role].values()
             yield start, end, name  # its article stays, and with it where a sentence begins
 
 
