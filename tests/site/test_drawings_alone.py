@@ -72,7 +72,7 @@ def test_a_part_drawn_anew_brings_its_menu_along(quay: Client) -> None:
 
 
 def test_a_whole_page_has_its_menu_once(quay: Client) -> None:
-    page = quay.get("/reckon/strength/", headers={"HX-Request": "true"}).content.decode()
+    page = quay.get("/reckon/strength/?more=line", headers={"HX-Request": "true"}).content.decode()
     assert page.count('id="drawings-menu"') == 1
 
 

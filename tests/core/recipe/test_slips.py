@@ -16,6 +16,7 @@ MEANT = [
     ("Lavender oil if you want, 2 ml, once cold", "Lavender oil, 2 ml (optional), once cold"),
     ("the alcohol a ladle at a time", "the alcohol a little at a time"),
     ("For 5 L of spray: cold water to the 4.9 mark.", "For 5 L of spray: cold water to the 4.9 L mark."),
+    ("For 100 ml of it: water to the 50 mark.", "For 100 ml of it: water to the 50 ml mark."),
     ("Ethanol: 1 kg 345. Water 84 g.", "Ethanol: 1345 g. Water 84 g."),
     ("glycerine 15, ethanol 833 (all ml), closed 72 hours", "glycerine 15 ml, ethanol 833 ml , closed 72 hours"),
 ]  # fmt: skip
@@ -26,6 +27,7 @@ LEFT = [
     "Shall I take 2 cups? No idea, take 3.",
     "1 l 250 g soap",  # a litre of something, and grams of soap
     "water to the 40 mark, 100 ml in all",  # less than half of it: another scale
+    "For 100 ml of it: water to the 49 mark.",  # less than half of it: another scale
     "a drop at a time",
     "ethanol 833, glycerine 15",
 ]
