@@ -60,9 +60,11 @@ def test_each_drawing_of_a_page_is_the_file_its_menu_leads_to(quay: Client, addr
 
 
 def test_a_part_drawn_anew_brings_its_menu_along(quay: Client) -> None:
-    part = quay.get(
+    answer = quay.get(
         "/reckon/dilute/?active=ethanol&stock=96 %25&target=60 %25&make=2 L", headers={"HX-Request": "true"}
-    ).content.decode()
+    )
+    part = answer.content.decode()
+    assert int(answer["Content-Length"]) == len(answer.content), "nothing is cut off on its way"
     assert part.count('id="drawings-menu"') == 1
     assert 'hx-swap-oob="true"' in part
     link = re.search(r'<li><a href="([^"]*)" download>', part)

@@ -60,6 +60,8 @@ def drawing_alone(get_response: Callable[[HttpRequest], HttpResponse]) -> Callab
             part = bool(request.headers.get("HX-Request")) and not response.streaming
             if part and drawings.files and b'id="drawings-menu"' not in response.content:
                 response.content += menu(request, part=True).encode()
+                if response.has_header("Content-Length"):  # counted before, by a middleware within
+                    response["Content-Length"] = str(len(response.content))
             return response
         headers = {"Content-Disposition": f'attachment; filename="firkin-{drawings.wanted}.svg"'}
         return HttpResponse(stand_alone(drawings.found), content_type="image/svg+xml", headers=headers)
