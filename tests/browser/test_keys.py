@@ -37,6 +37,16 @@ def test_what_is_typed_into_a_field_is_no_key(hand) -> None:
     assert not hand.find("#keys").is_displayed()
 
 
+def test_a_digit_that_missed_its_field_leads_nowhere_where_amounts_are_typed(hand) -> None:
+    hand.begin()
+    hand.open("/formulas/check/")
+    hand.type("textarea", "2 cups of 91 % alcohol")
+    hand.browser.execute_script("document.activeElement.blur()")
+    hand.keys("29")
+    assert hand.browser.current_url.endswith("/formulas/check/")
+    assert hand.find("textarea").get_attribute("value") == "2 cups of 91 % alcohol"
+
+
 def test_a_word_beside_its_field_opens_by_keyboard_and_leads_into_the_guide(hand) -> None:
     hand.begin()
     hand.open("/reckon/dilute/")

@@ -20,7 +20,11 @@
     },
   };
 
+  // Where amounts are typed a digit that missed its field leads nowhere: what was typed would be lost.
+  const typesAmounts = () => document.querySelector(".task, #editor, .check-page");
+
   const actOf = (key) => {
+    if (/^[1-9]$/.test(key) && typesAmounts()) return null;
     if (/^[1-9]$/.test(key)) return () => follow(document.querySelectorAll(".rooms a")[key - 1]);
     return ACTS[key.toLowerCase()];
   };
