@@ -9,7 +9,12 @@ const LEAVES = /^\/accounts\/sign-(?:out|in)\/$/;
 
 const batchOf = (address) => (AT_THE_BENCH.exec(new URL(address).pathname) || [])[1];
 
-const clock = () => new Date().toTimeString().slice(0, 5);
+// "Mon 30 Nov, 14:05": with its day, since a page may be opened again a week later.
+const clock = () => {
+  const now = new Date();
+  const [weekday, month, day] = now.toDateString().split(" ");
+  return `${weekday} ${Number(day)} ${month}, ${now.toTimeString().slice(0, 5)}`;
+};
 
 // Keeps a page of the batch at hand with the hour it is of, and lets go of any other batch's.
 const keep = async (address, answer) => {
@@ -26,7 +31,7 @@ const said = (words) => `<p class="said said-not" role="alert">${words}</p>`;
 
 // A page that was kept, with the hour it is of said at its head.
 const asItWas = async (kept) => {
-  const words = `No connection. This page is as it was at ${kept.headers.get("Firkin-As-Of")}; others may have changed it since. What you press waits here and is sent later.`;
+  const words = `No connection. This page is as it was on ${kept.headers.get("Firkin-As-Of")}; others may have changed it since. What you press waits here and is sent later.`;
   const html = (await kept.text()).replace(/(<main [^>]*>)/, `$1${said(words)}`);
   return new Response(html, { headers: { "Content-Type": "text/html; charset=utf-8" } });
 };
