@@ -14,6 +14,7 @@ from collections.abc import Callable
 from functools import cache
 from pathlib import Path
 from urllib.parse import quote
+from xml.etree import ElementTree
 
 from load import load
 from serving import LIVE, Browser, Row, serve
@@ -360,6 +361,32 @@ def chances() -> list[Row]:
     ]
 
 
+def presses() -> list[Row]:
+    """Whole jobs walked in a browser, counted by hand's work."""
+    with tempfile.TemporaryDirectory() as folder:
+        report = Path(folder, "walks.xml")
+        command = [
+            sys.executable,
+            "-m",
+            "pytest",
+            "tests/browser",
+            "-m",
+            "walk",
+            "-o",
+            "junit_family=xunit1",
+            f"--junitxml={report}",
+        ]
+        subprocess.run(command, cwd=ROOT, capture_output=True, check=False)
+        told = [one.get("value", "") for one in ElementTree.parse(report).iter("property")]
+    rows = []
+    for what, promise, took in (one.split("\t") for one in told):
+        held = all(
+            int(a.split()[0]) <= int(b.split()[0]) for a, b in zip(took.split(", "), promise.split(", "), strict=True)
+        )
+        rows.append((what, f"at most {promise}", took, held))
+    return rows or [("whole jobs walked in a browser", "counted", "no walk came to its end", False)]
+
+
 def main() -> int:
     """Measure everything, print the table and write it down."""
     rows = [inversion(), *reckoning(), cold_start(), *recipes(), *chances(), *planning()]
@@ -368,6 +395,7 @@ def main() -> int:
     browser = Browser(serve())
     rows += [live(browser), entry(browser), slowest(browser), *many_batches(browser)]
     rows.append(load())
+    rows += presses()
     table = ["| what | promised | measured | |", "|---|---|---|---|"]
     table += [
         f"| {what} | {promise} | {said} | {'holds' if held else 'MISSED'} |" for what, promise, said, held in rows

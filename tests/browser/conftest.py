@@ -2,6 +2,7 @@
 
 import shutil
 import threading
+from collections import Counter
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -93,13 +94,21 @@ def let_in(driver: webdriver.Chrome, server, maker) -> None:
     driver.execute_cdp_cmd("Network.setCookie", cookie)
 
 
+#: How often it is looked whether what is waited for is there, s.
+LOOKS_EACH_S = 0.1
+#: What the focus is on: its tag, and what it says or is named.
+FOCUS = """const e = document.activeElement;
+return [e.tagName, `${e.innerText || ""} ${e.name || ""} ${e.getAttribute("aria-label") || ""}`];"""
+
+
 class Hand:
-    """What a maker does with a page: open, read, type, press."""
+    """What a maker does with a page: open, read, type, press. It counts presses, fields filled and keys."""
 
     def __init__(self, chromium, server, maker) -> None:
         self.browser, self.server, self.maker = chromium, server, maker
+        self.counts = Counter({"presses": 0, "fields": 0, "keys": 0})
         self.address = server.url
-        self.wait = WebDriverWait(chromium, PATIENCE_S, ignored_exceptions=[Exception])
+        self.wait = WebDriverWait(chromium, PATIENCE_S, LOOKS_EACH_S, ignored_exceptions=[Exception])
 
     def open(self, path: str) -> None:
         self.browser.get(self.address + path)
@@ -113,9 +122,10 @@ class Hand:
         def said(browser) -> bool:
             return words in " ".join(browser.find_element(By.CSS_SELECTOR, css).get_attribute("textContent").split())
 
-        WebDriverWait(self.browser, PATIENCE_S, ignored_exceptions=[Exception]).until(said, f"never read: {words}")
+        self.wait.until(said, f"never read: {words}")
 
     def type(self, css: str, words: str) -> None:
+        self.counts["fields"] += 1
         field = self.find(css)
         field.send_keys(Keys.CONTROL, "a")
         field.send_keys(Keys.DELETE)
@@ -136,24 +146,27 @@ class Hand:
         self.reads("Check a recipe you heard")
 
     def keys(self, *keys: str) -> None:
-        """Press keys, wherever the focus is."""
+        """Press keys, wherever the focus is. Words typed are one field."""
+        words = [key for key in keys if key.isprintable() and len(key) > 1]
+        self.counts["fields"] += len(words)
+        self.counts["keys"] += len(keys) - len(words)
         ActionChains(self.browser).send_keys(*keys).perform()
 
     def tab_to(self, words: str) -> WebElement:
         """Press Tab until the focus is on something that says, or is named, this."""
         for _ in range(120):
-            here = self.browser.switch_to.active_element
             try:
-                said = f"{here.text} {here.get_attribute('name')} {here.get_attribute('aria-label') or ''}"
-                if words in said and here.tag_name != "body":
-                    return here
+                tag, said = self.browser.execute_script(FOCUS)
             except WebDriverException:  # the next page came
                 continue
+            if words in said and tag != "BODY":
+                return self.browser.switch_to.active_element
             self.keys(Keys.TAB)
         raise AssertionError(f"Tab never came to: {words}")
 
     def press(self, words: str) -> None:
         """Press the button or link that says this, as soon as it is there, and let the next page load."""
+        self.counts["presses"] += 1
         path = f"//main//*[self::button or self::a][contains(normalize-space(.), '{words}')]"
         self.wait.until(lambda browser: browser.find_element(By.XPATH, path), f"never there: {words}").click()
 
@@ -187,3 +200,16 @@ def answered() -> Iterator[None]:
 def hand(chromium, live_server, maker, workshop, answered) -> Hand:
     Vessel.objects.create(workshop=workshop, name="Half-litre flask", kind="bottle", volume_mL=500, count=6)
     return Hand(chromium, live_server, maker)
+
+
+@pytest.fixture
+def at_most(record_property):
+    """Holds a path to so many presses, fields or keys; `./firkin bench` reads what it came to and what is promised."""
+
+    def held(what: str, hand: Hand, **most: int) -> None:
+        took = {name: hand.counts[name] for name in most}
+        said = (", ".join(f"{count} {name}" for name, count in counts.items()) for counts in (most, took))
+        record_property("path", "\t".join((what, *said)))
+        assert all(took[name] <= most[name] for name in most), took
+
+    return held

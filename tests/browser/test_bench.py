@@ -23,15 +23,15 @@ pytestmark = pytest.mark.django_db(transaction=True)
 
 
 @pytest.mark.long
-def test_a_whole_batch_by_keyboard_alone(hand, maker, workshop) -> None:
+@pytest.mark.walk
+def test_a_whole_batch_by_keyboard_alone(hand, maker, workshop, at_most) -> None:
     kept = Formula.objects.keep(formula_from_dict(WHO_I), workshop, maker)
     hand.begin()
     hand.open(f"/formulas/{kept.pk}/")
-    hand.tab_to("Start a batch")
-    hand.keys(Keys.ENTER)
+    hand.reads("Start a batch of")
+    hand.keys("n", Keys.ENTER)
     hand.reads("Clean and lay out")
-    hand.tab_to("Ready: begin making")
-    hand.keys(Keys.ENTER)
+    hand.keys("n", Keys.ENTER)
     for number in range(1, 5):  # the amount has the focus, so Enter alone goes on
         hand.reads(f"{number} of 6")
         hand.keys(Keys.ENTER)
@@ -45,15 +45,14 @@ def test_a_whole_batch_by_keyboard_alone(hand, maker, workshop) -> None:
     hand.tab_to("reason")
     hand.keys("For the test", Keys.ENTER)
     hand.reads("to fill")
-    hand.tab_to("Filled")
-    hand.keys(Keys.ENTER)
-    hand.reads("475 mL each")
-    hand.tab_to("Print the label")
-    hand.keys(Keys.ENTER)
+    hand.keys("n", Keys.ENTER)
+    hand.reads("2 × Half-litre flask 475 mL each")
+    hand.keys("n", "n", Keys.ENTER)  # a little is left, to be filled first
     hand.reads("Ethanol 80 % v/v", ".label-figure")
     batch = Batch.objects.get()
     assert batch.state == State.FILLED
     assert [entry.kind for entry in batch.entries.all()].count("pour") == 4
+    at_most("a whole batch by keyboard, from the formula to its label", hand, keys=45, fields=1)
 
 
 @pytest.mark.long
@@ -197,7 +196,7 @@ TALKED = (
     "hi so today it's the gel right you want six hundred and thirty grams of ethanol ninety six percent three hundred and "
     "forty grams of water six grams of xanthan and twenty four grams of glycerine. Stir the xanthan into the glycerine. "
     "Whisk that into the water and leave it for twenty minutes. Add the alcohol in ten additions. My sister never does. "
-    "Then a bit of perfume, if you like. Leave it overnight."
+    "Then a bit of perfume, if you like. Leave it overnight. Oh, and the glycerine, make that thirty grams of glycerine."
 )
 
 
@@ -213,11 +212,15 @@ def test_a_line_told_twice_is_asked_about_and_answered(hand) -> None:
     assert amounts == ["1 L", "25 ml"]
 
 
-def test_a_spoken_recipe_is_made_as_it_is_told_and_a_card_is_moved(hand) -> None:
+@pytest.mark.walk
+def test_a_spoken_recipe_is_asked_about_put_in_order_made_as_it_is_told_and_bottled(hand, at_most) -> None:
     hand.begin()
     hand.open("/formulas/check/")
     hand.type("#id_text", TALKED)
     hand.press("Read it")
+    hand.reads("told twice", ".heard-dangers")
+    hand.find("button[value='drop-chip-3']").click()  # twenty-four grams were put right
+    hand.reads("Add 30 g glycerol", "#check-plan")
     hand.reads("Add 630 g ethanol in 10 additions", "#check-plan")
     assert "sister" not in hand.find("#check-plan .plan-cards").text
     hand.find("button[value='more-act-4']").click()
@@ -229,3 +232,29 @@ def test_a_spoken_recipe_is_made_as_it_is_told_and_a_card_is_moved(hand) -> None
     hand.reads("3Add 340 g water", "#check-plan")
     hand.find("#check-plan .plan-gap button").click()  # the quarantine that was not told
     hand.reads("Keep it closed and still for 72 hours", "#check-plan .plan-cards")
+    hand.type("#keep-name", "Slipway gel")
+    hand.press("Keep as formula")
+    hand.reads("Slipway gel is in the book")
+    hand.press("Start a batch")
+    hand.press("Ready: begin making")
+    hand.reads("1 of ")
+    tasks = int(hand.find("main").text.split("1 of ")[1].split()[0])
+    for place in range(1, tasks + 1):
+        hand.reads(f"{place} of {tasks}")
+        waits = "Begin the wait" in hand.find(".confirm button").text
+        if "in 11 additions" in hand.find("main").text:
+            hand.browser.find_element("xpath", "//summary[contains(., 'All of it is in')]").click()
+        hand.press(hand.browser.find_elements("css selector", ".confirm .btn:not(.pour-link)")[-1].text.split("\n")[0])
+        if waits and place < tasks:  # the swelling, and the night
+            hand.reads("Ready on")
+            Wait.objects.update(free_at=timezone.now() - timedelta(minutes=1))
+            hand.open(hand.browser.current_url.removeprefix(hand.address))
+            hand.press("Go on making")
+    hand.reads("Ready on")
+    hand.press("Fill the bottles now")
+    hand.reads("to fill")
+    hand.press("Filled, now the label")
+    hand.reads("Slipway gel", ".label-figure")
+    pours = Batch.objects.get().entries.filter(kind="pour")
+    assert [one.line.material for one in pours] == ["glycerol", "xanthan-gum", "water", "ethanol"]
+    at_most("a spoken recipe read, put right, made and labelled", hand, presses=20, fields=2)

@@ -9,6 +9,11 @@ def focused(hand) -> str:
 
 def test_keys_lead_to_the_rooms_the_search_and_the_answer(hand) -> None:
     hand.begin()
+    here = hand.browser.current_url
+    hand.browser.execute_script("document.activeElement.blur()")
+    hand.keys("n")
+    assert "btn-primary" in hand.browser.switch_to.active_element.get_attribute("class")
+    assert hand.browser.current_url == here, "jumped to, and not pressed"
     hand.open("/reckon/dilute/")
     hand.reads("297.4")
     hand.browser.execute_script("document.activeElement.blur()")
@@ -83,7 +88,7 @@ def test_on_a_phone_no_word_of_a_drawing_is_smaller_than_12_px(hand) -> None:
         hand.browser.execute_cdp_cmd("Emulation.clearDeviceMetricsOverride", {})
 
 
-def test_a_live_answer_is_said_in_one_sentence_once_typing_pauses(hand) -> None:
+def test_a_live_answer_is_said_in_one_sentence_once_typing_pauses(hand, landing_rub) -> None:
     hand.begin()
     hand.open("/reckon/dilute/")
     assert hand.find("#answer").get_attribute("aria-live") is None, "its whole text is not read out"
@@ -93,3 +98,13 @@ def test_a_live_answer_is_said_in_one_sentence_once_typing_pauses(hand) -> None:
     hand.open("/formulas/house/who-one/")
     hand.type("#id_make", "3 L")
     hand.reads("Comes to 3 L", "#heard")
+    hand.open("/formulas/")
+    hand.type("#id_q", "spray")
+    hand.reads("“spray” is in none of yours", "#heard")
+    hand.open(f"/formulas/{landing_rub.pk}/sure/")
+    assert not hand.browser.find_elements("css selector", "main [aria-live]")
+    hand.browser.execute_script(
+        "const one = document.querySelector('.sure-tools select'); one.selectedIndex = 3;"
+        "one.dispatchEvent(new Event('change', {bubbles: true}))"
+    )
+    hand.reads("%", "#heard")

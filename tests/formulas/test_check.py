@@ -396,3 +396,46 @@ def test_only_a_missing_amount_has_no_line_of_its_own_among_the_findings(bench: 
     lines = {one.rule: one.lines for one in answer.context["check"].findings}
     assert lines["line-not-measured"] == ()
     assert any(places for rule, places in lines.items() if rule != "line-not-measured")
+
+
+@pytest.mark.parametrize(
+    ("perfume", "names"),
+    [("perfume", ["fragrance"]), ("a bit of perfume, some dye", ["fragrance", "dye"])],
+)
+def test_what_is_named_and_not_measured_holds_nothing_up_and_is_said_everywhere(
+    bench: Client, perfume: str, names: list[str]
+) -> None:
+    answer = read(bench, f"630 g ethanol 96 %, 340 g water, 24 g glycerine, {perfume}")
+    check = answer.context["check"]
+    assert check.without == names
+    assert len(check.result.formula.lines) == 3
+    page = " ".join(answer.content.decode().split())
+    assert page.count(f"Without the {' and '.join(names)}") == 2, "beside the strength, and where it is kept"
+    kept = bench.post(
+        reverse("formulas:keep"),
+        {"signed": answer.context["signed"], "said": answer.context["said"], "name": "Slipway rub"},
+    )
+    assert kept.status_code == 302
+    version = Formula.objects.get(name="Slipway rub").current
+    assert f"Named, not measured: {', '.join(names)}." in version.note
+
+
+def test_an_amount_that_cannot_be_read_is_put_right_before_anything_is_said(bench: Client) -> None:
+    answer = read(bench, "630 g ethanol 96 %, 340 g water, perfume")
+    for amount in ("2 gobs", "1,2,3 g"):
+        wrong = bench.post(PAGE, again(answer, "look", amount=["630 g", "340 g", amount])).context["check"]
+        assert (wrong.without, wrong.result) == ([], None), amount
+    vague = bench.post(PAGE, again(answer, "look", amount=["630 g", "340 g", "a splash"])).context["check"]
+    assert vague.without == ["fragrance"]
+    assert vague.result is not None
+
+
+def test_a_line_told_twice_goes_in_where_the_other_telling_did(bench: Client) -> None:
+    """The first amount is dropped; what was done with it is done with the one that stays."""
+    told = "100 g water, 24 g glycerine. Stir the glycerine into the water. Leave it overnight. No, 30 g of glycerine."
+    answer = read(bench, told)
+    check = answer.context["check"]
+    assert [line.claims.twice for line in check._lines()] == [False, True, True]
+    left = bench.post(PAGE, again(answer, "drop-chip-1")).context["check"]
+    assert [act.do for act in left.plan if act.lines or act.do == "rest"] == ["pour", "pour", "rest"]
+    assert [line.amount.words for line in left._lines()] == ["100 g", "30 g"]

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Step, reckon, steps_of
 from firkin.core.measures import amount_words, hours_words
-from firkin.core.plan import Act, act_of
+from firkin.core.plan import Act, act_of, in_additions
 from firkin.core.questions import look_of
 from firkin.core.recipe import HeardLine
 from firkin.drawings.flow import act_drawn
@@ -156,5 +156,5 @@ def pressed(plan: tuple[Act, ...], press: str, formula: Formula | None) -> tuple
     if place >= len(plan) or plan[place].do not in ("pour", "set-aside"):
         return plan
     portions = max(1, plan[place].portions) + (1 if found[1] == "more" else -1)
-    changed = replace(plan[place], portions=min(MOST_PORTIONS, max(1, portions)))
+    changed = in_additions(plan[place], min(MOST_PORTIONS, max(1, portions)))
     return (*plan[:place], changed, *plan[place + 1 :])

@@ -30,7 +30,7 @@ from firkin.core.formula import (
 )
 from firkin.core.measures import figures
 from firkin.core.plan import Act as PlanAct
-from firkin.core.plan import acts_from_list, acts_to_list, with_every_line, without_line
+from firkin.core.plan import acts_from_list, acts_to_list, handed_on, with_every_line, without_line
 from firkin.core.recipe import (
     HeardDanger,
     HeardLine,
@@ -160,7 +160,7 @@ class Check:
         act = Act.read(data)
         if act is not None and act.kind == "chip":
             if act.verb == "drop" and act.at < len(rows):
-                plan = without_line(plan, act.at)
+                plan = without_line(self._handed_on(plan, rows, act.at), act.at)
             rows = reordered(rows, act.order(len(rows)), CHIPS)
         if act is not None and act.kind == "act" and act.at < len(plan):
             keeps = act.verb == "drop" and bool(plan[act.at].lines)  # what goes in is taken out among the chips
@@ -178,6 +178,9 @@ class Check:
         press = data.get("act", "")  # the usual way whole counts the chips, and so waits for all their amounts
         self.plan = pressed(plan, press, formula if press == "usual-plan" else self._measured())
         self.formula = formula = formula if self.plan == plan else self._formula()
+        self.without = self._without_amounts() if formula is None else []
+        if formula is None and self.without:
+            formula = self._measured()
         if formula is not None:
             try:
                 self.result = reckon(formula)
@@ -188,6 +191,27 @@ class Check:
             replace(one, lines=()) if one.rule == "line-not-measured" else one  # such a chip says so itself
             for one in found
         )
+
+    def _without_amounts(self) -> list[str]:
+        """Names of the chips that are named and not measured; none where something else is wrong with any of them.
+
+        "A bit" and "a splash" are no amounts; what has a figure is one, and is to be put right.
+        """
+        bare = [form for form in self.chips if form.line is None]
+        wrong = any(re.search(r"\d", form.data.get("amount") or "") or set(form.errors) - {"amount"} for form in bare)
+        if wrong or not self.head.is_valid():
+            return []
+        return list(dict.fromkeys(uncapped(str(form.data.get("material") or "")) for form in bare))
+
+    def _handed_on(self, plan: tuple[PlanAct, ...], rows: list[dict[str, str]], gone: int) -> tuple[PlanAct, ...]:
+        """The plan where what is done with a chip told twice is done with its other telling."""
+        name = rows[gone]["material"]
+        others = [at for at, row in enumerate(rows) if at != gone and row["material"] == name]
+        if not name or rows[gone].get("twice") != "on" or len(others) != 1 or self.recipe is None:
+            return plan
+        written = find(name, self.own).written
+        tellings = [line.at for line in self.recipe.lines if line.material.written == written]
+        return handed_on(plan, gone, others[0], tellings)
 
     def _of_the_chips(self, plan: tuple[PlanAct, ...]) -> tuple[PlanAct, ...]:
         """The plan for the chips as they stand: a line put in goes in, a corrected one goes in under its new name."""
@@ -294,7 +318,8 @@ class Check:
     @property
     def kept_words(self) -> str:
         """What is said of it and has no place in a formula, for the version's note."""
-        return _said_words(self._claims())
+        bare = f"Named, not measured: {', '.join(self.without)}." if self.without else ""
+        return " ".join(words for words in (_said_words(self._claims()), bare) if words)
 
     @property
     def counted(self) -> int:

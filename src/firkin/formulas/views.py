@@ -99,7 +99,7 @@ def book(request: MakerRequest) -> HttpResponse:
         for one in house_formulas().values()
     ]
     context: dict[str, object] = {"shelves": _by_family(shown, asked), "house": _by_family(house, asked), **mine}
-    context |= {"asked": asked}
+    context |= {"asked": asked, "house_found": sum(len(rows) for _, rows in _by_family(house, asked))}
     context["away"] = Formula.objects.filter(workshop=request.workshop, put_away_at__isnull=False)
     template = "formulas/book_shelves.html" if request.htmx else "formulas/book.html"
     return render(request, template, context)

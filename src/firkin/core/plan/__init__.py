@@ -2,7 +2,7 @@
 Imports formula and what lies below it; recipe and bench may import it.
 """
 
-from firkin.core.plan.acts import DOES, Act, act_of, faults_of, with_every_line, without_line
+from firkin.core.plan.acts import DOES, Act, act_of, faults_of, handed_on, in_additions, with_every_line, without_line
 from firkin.core.plan.clauses import clauses_of, told_of
 from firkin.core.plan.format import acts_from_list, acts_to_list
 from firkin.core.plan.manners import portion_words
@@ -18,6 +18,8 @@ __all__ = [
     "acts_to_list",
     "clauses_of",
     "faults_of",
+    "handed_on",
+    "in_additions",
     "portion_words",
     "read_acts",
     "told_of",

@@ -1,5 +1,6 @@
 """Acts: how a thing is made, one act after the other, and what must hold of them."""
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -13,6 +14,10 @@ DOES = (
 ENTERING = frozenset({"pour", "top", "set-aside"})
 #: So many additions are laid out where a text only says "a little at a time" (common practice, no source).
 SEVERAL = 5
+
+
+#: How often a part goes in, as an act's words say it.
+_ADDITIONS = re.compile(r", (?:in \d+ additions|a little at a time)")
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,6 +79,25 @@ def act_of(step: Step) -> Act:
     )  # fmt: skip
 
 
+def in_additions(act: Act, many: int) -> Act:
+    """The act in so many additions, and its words with it.
+
+    Args:
+        act: an act that pours.
+        many: how many additions, 1 or more.
+
+    >>> in_additions(Act("pour", "Add the salt, in 10 additions, until it is thick.", (0,), portions=10), 11).text
+    'Add the salt, in 11 additions, until it is thick.'
+    >>> in_additions(Act("pour", "Add the salt.", (0,)), 2).text
+    'Add the salt, in 2 additions.'
+    """
+    text = _ADDITIONS.sub("", act.text)
+    if many > 1:
+        before, until, behind = text.removesuffix(".").partition(", until ")
+        text = f"{before}, in {many} additions{until}{behind}."
+    return replace(act, text=text, portions=many)
+
+
 def without_line(acts: Sequence[Act], gone: int) -> tuple[Act, ...]:
     """The acts without a line; those behind it move up, and an act that brought nothing else in goes.
 
@@ -84,14 +108,41 @@ def without_line(acts: Sequence[Act], gone: int) -> tuple[Act, ...]:
     >>> [act.lines for act in without_line([Act("pour", "Add it.", (0,)), Act("pour", "Add it.", (2, 1))], 0)]
     [(1, 0)]
     """
-    left = []
-    for act in acts:
-        kept = [(line - (line > gone), place) for place, line in enumerate(act.lines) if line != gone]
-        if act.lines and not kept:
-            continue
-        shares = tuple(act.shares[place] for _, place in kept) if act.shares else ()
-        left.append(replace(act, lines=tuple(line for line, _ in kept), shares=shares))
-    return tuple(left)
+    left = [bare for act in acts if (bare := _without(act, gone)) is not None]
+    return tuple(replace(act, lines=tuple(line - (line > gone) for line in act.lines)) for act in left)
+
+
+def handed_on(acts: Sequence[Act], gone: int, to: int, tellings: Sequence[tuple[int, int]] = ()) -> tuple[Act, ...]:
+    """The acts where a line told twice goes in as its first telling did: "add the glycerine" means either of the two.
+
+    Where only the amount of the first was told, and nothing done with it, the second keeps its own place.
+
+    Args:
+        acts: the acts in order.
+        gone: position of the line that is about to go, from 0.
+        to: position of the line that stays, from 0.
+        tellings: the stretches of the text that tell the amounts of the two.
+
+    >>> told = [Act("pour", "Add it.", (0,), at=(90, 99)), Act("pour", "Add it.", (1,), at=(40, 60))]
+    >>> [act.lines for act in handed_on(told, 0, 1, [(0, 20), (40, 60)])]
+    [(1,)]
+    """
+    done = [act for act in acts if gone in act.lines]
+    if not any(all(act.at[1] <= start or act.at[0] >= end for start, end in tellings) for act in done):
+        return tuple(acts)
+    renamed = (replace(act, lines=tuple(to if line == gone else line for line in act.lines)) for act in done)
+    instead = dict(zip(map(id, done), renamed, strict=True))
+    bare = [_without(act, to) if id(act) not in instead else instead[id(act)] for act in acts]
+    return tuple(act for act in bare if act is not None)
+
+
+def _without(act: Act, line: int) -> Act | None:
+    """The act without a line; none where it brought in nothing else."""
+    kept = [place for place, one in enumerate(act.lines) if one != line]
+    if act.lines and not kept:
+        return None
+    shares = tuple(act.shares[place] for place in kept) if act.shares else ()
+    return replace(act, lines=tuple(act.lines[place] for place in kept), shares=shares)
 
 
 def with_every_line(acts: Sequence[Act], names: Sequence[str]) -> tuple[Act, ...]:

@@ -38,6 +38,8 @@ _FIRST = re.compile(
     r"\bfirst\b(?! (?:time|week|month|days?|ever|one|cup|half|lot|portion|part|bit|go|spoon|glass|jug|handful|third)\b)"
     r"|\bstart with\b|\bbegin with\b|\bzuerst\b"
 )
+#: What smells of it.
+SCENTS = frozenset({"fragrance", "essential-oil"})
 _THAT_ORDER = re.compile(r"\bin (?:that|this|just that|exactly that) order\b")
 _FEWEST_IN_ORDER = 2
 #: "Weigh it last": getting ready, and no pour.
@@ -111,6 +113,7 @@ def placed(
     _water_first(lines, found, seen)
     _in_that_order(plain, found, seen)
     _before_another(plain, found, seen)
+    _scent_behind(lines, found)
     return sorted(found.values(), key=lambda one: (one.order, one.mention.start))
 
 
@@ -295,6 +298,14 @@ def _before_another(plain: str, found: dict[int, Placed], seen: Sequence[_Seen])
             found[line] = replace(
                 found[line], order=there.order - 0.5 + 0.01 * place, score=max(found[line].score, LISTED)
             )
+
+
+def _scent_behind(lines: Sequence[Ingredient], found: dict[int, Placed]) -> None:
+    """A scent of which only the list tells goes in behind what the doing tells of: warmth and air take it."""
+    done = max((one.order for line, one in found.items() if one.score > LISTED and not lines[line].topped), default=0.0)
+    for line, one in list(found.items()):
+        if one.score <= LISTED and one.order < done and SCENTS & lines[line].material.roles:
+            found[line] = replace(one, order=done + 0.25)
 
 
 def _meant(plain: str, told: Sequence[_Seen], word: re.Match[str]) -> list[int]:

@@ -138,7 +138,7 @@ def _not_measured(recipe: Recipe) -> Iterator[Finding]:
             "line-not-measured",
             Severity.WARN,
             f"How much {names}? The text does not say.",
-            "Fill it in to see the strength.",
+            "Fill it in, so that it counts.",
             missing,
         )
 

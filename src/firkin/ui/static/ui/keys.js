@@ -1,4 +1,5 @@
-// Keys that work while nothing is being typed: / to the search, ? for the list of keys, a digit for a room, A for the answer.
+// Keys that work while nothing is being typed: / to the search, ? for the list of keys, a digit for a room,
+// A for the answer, N for what comes next. None of them presses anything.
 (() => {
   "use strict";
   const list = () => document.getElementById("keys");
@@ -17,6 +18,10 @@
       if (!place) return;
       place.tabIndex = -1;
       place.focus();
+    },
+    n: () => {
+      const all = [...document.querySelectorAll("main .btn-primary")].filter((one) => one.offsetParent && !one.disabled);
+      if (all.length) all[(all.indexOf(document.activeElement) + 1) % all.length].focus();
     },
   };
 
