@@ -138,7 +138,7 @@ def _not_measured(recipe: Recipe) -> Iterator[Finding]:
             "line-not-measured",
             Severity.WARN,
             f"How much {names}? The text does not say.",
-            "Fill it in, so that it counts.",
+            "It counts once you fill it in.",
             missing,
         )
 
