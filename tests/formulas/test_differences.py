@@ -124,7 +124,7 @@ def test_what_was_read_goes_into_chips_and_is_found_the_same(text) -> None:
     ]
     for name in ("loads", "dose", "vessel", "size", "cost", "kills", "glass"):
         assert getattr(heard.claims, name) == getattr(recipe.claims, name), name
-    words = check.kept_words
+    words = check.kept_words.partition("Named, not measured")[0]
     assert bool(words) is any(getattr(recipe.claims, name) for name in ("loads", "dose", "vessel", "size", "cost"))
     said = {"loads": " loads", "dose": " a load", "vessel": "goes into ", "size": "makes ", "cost": "costs "}
     assert all((word in words) is bool(getattr(recipe.claims, name)) for name, word in said.items())

@@ -13,14 +13,17 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from firkin.core.measures import Quantity, read_quantity
 from firkin.core.plan import Act, faults_of
 from firkin.core.recipe import Recipe, read_recipe
+from firkin.core.recipe.household import in_household
 
 HERE = Path(__file__).parent
 GIVEN: list[dict[str, Any]] = json.loads((HERE / "procedures.json").read_text("utf-8"))
 BLIND: list[dict[str, Any]] = tomllib.loads((HERE / "blind.toml").read_text("utf-8"))["procedure"]
 LATE: list[dict[str, Any]] = tomllib.loads((HERE / "blind_late.toml").read_text("utf-8"))["procedure"]
 LATE += tomllib.loads((HERE / "blind_talk.toml").read_text("utf-8"))["procedure"]
+LATE += tomllib.loads((HERE / "blind_dictated.toml").read_text("utf-8"))["procedure"]
 #: How many of each voice come out whole at least. `world` was never looked at.
 WHOLE = {"general": 11, "layouts": 14, "speech": 30, "world": 13}
 #: A wait from here on holds a batch up; shorter ones may be told besides.
@@ -118,6 +121,8 @@ def _otherwise(told: dict[str, Any]) -> str:
     got, want = order(poured(recipe)), order(told["order"])
     if sorted(got[:first]) != sorted(want[:first]) or got[first:] != want[first:]:
         return f"order: {poured(recipe)}"
+    if told.get("amounts") and (unlike := _amounts_otherwise(recipe, told)):
+        return f"amounts: {unlike}"
     for material, many in told.get("portions", {}).items():
         if (0 if many == "several" else many) not in portions(recipe, material):
             return f"{material} in {portions(recipe, material)}"
@@ -125,6 +130,21 @@ def _otherwise(told: dict[str, Any]) -> str:
     if sorted(found) != sorted(x for x in told["waits"] if x >= LONG_H):
         return f"waits: {waits(recipe)}"
     return ""
+
+
+def _amounts_otherwise(recipe: Recipe, told: dict[str, Any]) -> list[str]:
+    """What goes in in another amount than told; kitchen measures are those of the household."""
+    unlike = []
+    for material, said in zip(told["order"], told["amounts"], strict=True):
+        want = in_household(read_quantity(said), told["whose"])
+        got = [line.amount for line in recipe.lines if line.material.written == material]
+        if not any(one is not None and one.kind == want.kind and _size(one) == _size(want) for one in got):
+            unlike.append(f"{material} {got}")
+    return unlike
+
+
+def _size(amount: Quantity) -> float:
+    return round(amount.mL if amount.kind == "volume" else amount.g if amount.kind == "mass" else amount.value, 1)
 
 
 NAMES = {

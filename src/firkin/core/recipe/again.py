@@ -12,6 +12,7 @@ from firkin.core.recipe.recipe import HeardLine, Recipe
 
 #: "Half a gallon of the water": some of what was told before; with "a" or without it, more of it.
 _OF_THE = re.compile(r"\bof (?:the|that|this|your|those)\s+(?:\w+\s+)?$")
+_SOMEWHAT = re.compile(r"(?:an?\s+)?(?:little\s+)?(?:bit|little|touch|tad)", re.IGNORECASE)
 #: A share is no more than what it is of, as far as kitchen measures go.
 _SLACK = 1.05
 #: What people call an acid or an alcohol for short, once they named it in full.
@@ -60,7 +61,7 @@ def _is_again(lines: tuple[HeardLine, ...], place: int, alike: list[int], plain:
     measured = [lines[at] for at in alike if at != place and lines[at].amount is not None]
     before = [lines[at] for at in alike if at < place and lines[at].amount is not None]
     unknown = not line.material.known and not is_unfit(line.material.name)
-    if unknown and (_no_material(line.material.name) or (line.amount is None and not line.wording)):
+    if unknown and (_no_material(line.material.name) or (line.amount is None and _says_nothing(line, plain))):
         return True  # it stays marked in the text, and is no line
     if unknown and line.amount is None:
         return _told_in_passing(line, plain)
@@ -72,6 +73,13 @@ def _is_again(lines: tuple[HeardLine, ...], place: int, alike: list[int], plain:
     start = line.at[0] + max(0, plain[line.at[0] : line.at[1]].rfind((line.said or line.material.name).lower()))
     share = _OF_THE.search(plain[line.at[0] : start]) is not None
     return share and any(one.amount is not None and _is_of(line.amount, one.amount) for one in before)
+
+
+def _says_nothing(line: HeardLine, plain: str) -> bool:
+    """True where no amount stands beside a name, or "a bit" without "of": "it goes a bit milky"."""
+    if not line.wording:
+        return True
+    return _SOMEWHAT.fullmatch(line.wording) is not None and " of " not in plain[line.at[0] : line.at[1]]
 
 
 def _with_amounts_of_tools(recipe: Recipe) -> Recipe:

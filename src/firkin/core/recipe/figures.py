@@ -232,6 +232,8 @@ class _Composer(Numbers):
             return self._amount(at, Number(1.0, 1.0, after), after, filled)
         if self._is(after, "counted") and (article or self._text(after) in ("few", "few drops", "some")):
             end = after + 1
+            if self._text(end) == "at" and self._text(end + 1) in ("a", "one"):
+                return None  # "a little at a time" is how, and not how much
             if self._text(after) == "few" and self._is(end, "unit"):
                 end += 1
             known = self.spans[after].kind == "counted" or self._text(end) == "of" or self._is(end, "material")

@@ -103,6 +103,14 @@ _LITTLE = re.compile(
     r"|peu à peu|en plusieurs fois|poco a poco|en varias veces|beetje bij beetje|in kleine beetjes|a poco a poco)\b",
     re.IGNORECASE,
 )
+#: "In drei Portionen", "en trois fois", "en tres veces": so many additions.
+_ADDITIONS = re.compile(
+    rf"\b(?:in|en|em)\s+(?P<number>\d{{1,2}}|{'|'.join(_NUMBERS)})\s+"
+    r"(?:portionen|teilen|schritten|gaben|fois|veces|partes|porciones|volte|keer|porties|vezes)\b",
+    re.IGNORECASE,
+)
+#: "1 Stunde quellen lassen": it is left alone.
+_LEFT = re.compile(r"\b(?:quellen|ziehen|ruhen|abkühlen|rasten|weken|rusten|staan)\s+(?:lassen|laten)\b", re.IGNORECASE)
 #: Soda that nothing is said of is washing soda in German and Dutch; words that show the text to be one of them.
 _SODA = re.compile(
     r"(?<!baking )(?<!washing )(?<!caustic )(?<!kaustische )(?<!bijtende )(?<!ätz)\bsoda\b"
@@ -151,6 +159,11 @@ def rests(text: str) -> Iterable[Edit]:
     """Nights, days and hours; and how a thing goes in a little at a time."""
     edits = [(one.start(), one.end(), "a little at a time") for one in _LITTLE.finditer(text)]
     edits += [(one.start(), one.end(), "overnight") for one in _NIGHT.finditer(text)]
+    edits += [
+        (one.start(), one.end(), f"in {_NUMBERS.get(one['number'].lower(), one['number'])} additions")
+        for one in _ADDITIONS.finditer(text)
+    ]
+    edits += [(one.start(), one.end(), "leave it") for one in _LEFT.finditer(text)]
     for one in _TIME.finditer(text):
         number = _NUMBERS.get(one["number"].lower(), one["number"])
         edits.append((one.start(), one.end(), f"{number} {next(unit for unit in _UNITS if one[unit])}"))

@@ -180,9 +180,17 @@ class Pieces:
         return self._plausible[1]
 
 
+#: Up to here, in %, peroxide is sold in any strength.
+_WEAK = 13.0
+
+
 def _is_grade(name: Named, number: float) -> bool:
-    """True where a bare number can be the strength it is sold in; a fatty acid or glycerol is not written as that."""
-    return name.material.sold_as(number)
+    """True where a bare number can be the strength it is sold in; a fatty acid or glycerol is not written as that.
+
+    "Peroxide 42" is more likely 42 mL of it: strong peroxide comes as 30, 35 and 50 %.
+    """
+    odd = "oxidiser" in name.material.roles and number > _WEAK and number % 5 != 0
+    return name.material.sold_as(number) and not odd
 
 
 def _with_cells(spans: list[Span], sentence: Sentence) -> list[Span]:

@@ -7,10 +7,10 @@ import re
 from collections.abc import Iterable
 from functools import cache
 
-from firkin.core.catalogue import alcohol_names, names_of_materials
-from firkin.core.measures import spellings
+from firkin.core.recipe.asides import ASIDES
 from firkin.core.recipe.dangers import Stance, stance_of
 from firkin.core.recipe.neighbours import Edit, named_alike, rests, topped
+from firkin.core.recipe.shorthand import SHORTHAND
 from firkin.core.recipe.slips import (
     all_in_one_unit,
     and_grams,
@@ -23,6 +23,7 @@ from firkin.core.recipe.slips import (
 from firkin.core.recipe.spans import NUMBER_WORDS
 from firkin.core.recipe.standins import bars, by_use
 from firkin.core.recipe.tables import PlainText
+from firkin.core.recipe.wordings import NUMBER, SMALL, amounts, names
 
 _TO_NINE = ("zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
 _DIGITS = {word: str(value) for value, word in enumerate(_TO_NINE)}
@@ -47,13 +48,9 @@ _HOMOPHONE = re.compile(
 _TO_THE = re.compile(
     r"(?<!up )\bto the (?P<unit>lit(?:re|er)|gallon|quart|pint|kilo)\b(?! (?:of|mark|line))", re.IGNORECASE
 )
-_SMALL = "one|two|three|four|five|six|seven|eight|nine|ten|hundred|thousand|quarter"
-_NUMBER = (
-    rf"(?:\d[\d.,/½¼¾]*|(?:an?|half|eleven|twelve|fifteen|twenty|thirty|forty|fifty|sixty|seventy|eighty|ninety|{_SMALL})"
-    rf"(?:[ -](?:and|an?|of|half|{_SMALL}))*)"
-)
 _TAKEN_BACK = (
-    r"(?:,|\.{1,3}|…|[-–—]{1,2}|(?<=\S))\s{1,3}(?:no,?\s+(?:sorry|wait|no)|sorry,?\s+no|sorry|oops"
+    r"(?:,|\.{1,3}|…|[-–—]{1,2}|(?<=\S))\s{1,3}(?:no,?\s+(?:sorry|wait|no|hang on|hold on)|hang on|hold on"
+    r"|sorry,?\s+no|sorry|oops"
     r"|wait,?\s+no|scratch that|correction|i mean|make that"
     r"|(?:no,?\s+|no,?\s+actually,?\s+|actually,?\s+)make (?:that|it)|no,?\s+actually)[,:]?\s+"
 )
@@ -72,22 +69,6 @@ _JUST_NAMED = re.compile(
 _SAME = re.compile(r"\bthe same (?:again |amount |much )?(?=of\b)", re.IGNORECASE)
 #: "Two cups of that" means what was named within so many letters before it.
 _NEAR = 160
-
-
-@cache
-def _amount() -> re.Pattern[str]:
-    units = "|".join(
-        sorted((re.escape(name) for name in spellings() if len(name) > 1 or name in "gl"), key=len, reverse=True)
-    )
-    return re.compile(rf"\b{_NUMBER}\s*(?:{units}|mil|mils)\b", re.IGNORECASE)
-
-
-@cache
-def _names() -> re.Pattern[str]:
-    alcohols = alcohol_names()
-    known = {*names_of_materials(), *alcohols.unnamed, *alcohols.spirits, *alcohols.unfit}
-    listed = sorted((re.escape(name) for name in known if len(name) > 2), key=len, reverse=True)
-    return re.compile(rf"\b(?:{'|'.join(listed)})\b", re.IGNORECASE)
 
 
 def as_meant(given: str) -> PlainText | None:
@@ -130,7 +111,7 @@ def _edited(text: PlainText, edits: list[Edit]) -> PlainText:
 #: "70 vol%": per cent by volume, as German labels have it. "1 (one) cup": the figure again in words.
 _VOL_PCT = re.compile(r"(?<=\d)\s*vol\.?\s?-?\s?%", re.IGNORECASE)
 _IN_WORDS = re.compile(
-    rf"(?<=[\d½¼¾⅓⅔])\s*\((?:(?:{_SMALL}|half|third|quarters?|thirds)[ -]?){{1,3}}\)(?=\s)", re.IGNORECASE
+    rf"(?<=[\d½¼¾⅓⅔])\s*\((?:(?:{SMALL}|half|third|quarters?|thirds)[ -]?){{1,3}}\)(?=\s)", re.IGNORECASE
 )
 
 
@@ -164,7 +145,7 @@ def _plainly(text: str) -> Iterable[Edit]:
 
 #: "A tablespoon at a time": a way of adding, and no amount.
 _AT_A_TIME = re.compile(
-    rf"\b(?:{_NUMBER}\s+)?(?:[^\W\d_]+\s+)?(?:tablespoons?|teaspoons?|tbsp|tsp|cups?|ounces?|oz|ml|mls|g|grams?|drops?|pints?"
+    rf"\b(?:{NUMBER}\s+)?(?:[^\W\d_]+\s+)?(?:tablespoons?|teaspoons?|tbsp|tsp|cups?|ounces?|oz|ml|mls|g|grams?|drops?|pints?"
     r"|pinch|spoon|handful|scoop|splash)"
     r"(?:ful)?s?\s+at\s+(?:a|one)\s+(?:time|go)\b",
     re.IGNORECASE,
@@ -186,7 +167,7 @@ def _manners(text: str) -> Iterable[Edit]:
 
 def _namely(text: str) -> Iterable[Edit]:
     for one in _THAT_IS.finditer(text):
-        if _names().match(text, one.start("name")):
+        if names().match(text, one.start("name")):
             yield one.start(), one.end(), ""
 
 
@@ -199,7 +180,7 @@ _UNTIL_IT_SHOWS = (
 
 @cache
 def _until_it_shows() -> re.Pattern[str]:
-    return re.compile(_UNTIL_IT_SHOWS.replace("AMOUNT", _amount().pattern), re.IGNORECASE)
+    return re.compile(_UNTIL_IT_SHOWS.replace("AMOUNT", amounts().pattern), re.IGNORECASE)
 
 
 #: "Fill the jug with distilled water", behind what was measured: a top-up.
@@ -212,7 +193,7 @@ _FILLED_UP = re.compile(
 
 def _filled_up(text: str) -> Iterable[Edit]:
     for one in _FILLED_UP.finditer(text):
-        if _amount().search(text, 0, one.start()):
+        if amounts().search(text, 0, one.start()):
             yield one.start(), one.end(), "top up with "
 
 
@@ -289,16 +270,16 @@ def _wholes(text: str) -> Iterable[Edit]:
 
 def _corrections(text: str) -> Iterable[Edit]:
     for said in _ANY_TAKEN_BACK.finditer(text):
-        right = _amount().match(text, said.end())
+        right = amounts().match(text, said.end())
         first = max(0, said.start() - _NEAR_BEFORE)
-        wrong = list(_amount().finditer(text, first, said.start()))
+        wrong = list(amounts().finditer(text, first, said.start()))
         if right is None or not wrong:
             continue
         name = text[wrong[-1].end() : said.start()]
         if _NAME_BETWEEN.fullmatch(name) is None:
             continue
         more = _NAME_BEHIND.match(text, right.end())
-        named_again = more is not None and _names().match(text, more.start("name"))
+        named_again = more is not None and names().match(text, more.start("name"))
         if not name or named_again:
             yield wrong[-1].start(), right.start(), ""
         else:  # "20 g of soap noodles, no sorry, 200 g"
@@ -307,7 +288,7 @@ def _corrections(text: str) -> Iterable[Edit]:
 
 def _sames(text: str) -> Iterable[Edit]:
     for one in _SAME.finditer(text):
-        before = list(_amount().finditer(text, max(0, one.start() - _NEAR), one.start()))
+        before = list(amounts().finditer(text, max(0, one.start() - _NEAR), one.start()))
         if before:
             yield one.start(), one.end(), before[-1].group() + " "
 
@@ -315,12 +296,12 @@ def _sames(text: str) -> Iterable[Edit]:
 def _thats(text: str) -> Iterable[Edit]:
     for one in _THAT.finditer(text):
         start = max(0, one.start() - _NEAR)
-        measured = list(_amount().finditer(text, start, one.start()))
+        measured = list(amounts().finditer(text, start, one.start()))
         if not measured or text[measured[-1].end() : one.start()].strip():
             continue  # it is "two cups of that", and not "the smell of it"
         if _JUST_NAMED.search(text, start, measured[-1].start()):
             continue  # "Then the lard, 5 lb of it"
-        named = list(_names().finditer(text, start, measured[-1].start()))
+        named = list(names().finditer(text, start, measured[-1].start()))
         named = [name for name in named if stance_of(text, *name.span()) is not Stance.OUT]
         if named and not any(found.start() < named[-1].start() < found.end() + 30 for found in measured[:-1]):
             yield one.start("that"), one.end("that"), named[-1].group()
@@ -340,8 +321,8 @@ _BARE = re.compile(
 def _units(text: str) -> Iterable[Edit]:
     for one in _BARE.finditer(text):
         sentence = re.split(r"[.!?;\n]", text[max(0, one.start() - _NEAR) : one.start()])[-1]
-        before = list(_amount().finditer(sentence))
-        if before and _names().match(text, one.start("name")):
+        before = list(amounts().finditer(sentence))
+        if before and names().match(text, one.start("name")):
             unit = re.search(r"[^\W\d_]+$", before[-1].group())
             if unit is not None:
                 yield one.end(), one.end(), f" {unit.group()}"
@@ -349,6 +330,8 @@ def _units(text: str) -> Iterable[Edit]:
 
 #: One after the other: what is in other words first, then figures, then what refers to something before.
 _EDITS = (
+    *ASIDES,
+    *SHORTHAND,
     *(numbered, asked_back, wanted_or_not, some_at_a_time, bare_marks, and_grams, all_in_one_unit, by_use, bars),
     *(_old_ones, _becomes, _plainly, named_alike, rests, _sufficient, topped, _each_of_them, _parts_behind),
     *(_manners, _namely, _shown_sizes, _filled_up),

@@ -1,0 +1,89 @@
+"""What is said beside the matter, written so that it hides nothing: "warm, not hot", "oh and", "it's five ounces"."""
+
+import re
+from collections.abc import Iterable
+
+from firkin.core.recipe.neighbours import Edit
+from firkin.core.recipe.wordings import amounts, name_before, names
+
+_STATES = (
+    "hot|boiling|boiled|cold|cool|warm|scalding|frozen|heaped|level|packed|full|thick|thin|runny|stiff|lumpy|fast|quick"
+    "|hard|big|small|dry|wet|much|more|many|long|exact|sure|really|necessarily|important|strictly"
+)
+#: "A litre of water warm not hot and then ...": how something is, and nothing that is left out.
+_NOT_SO = re.compile(
+    rf",?\s+(?:but |and )?not (?:too |very |so |that |yet |quite |even )?(?:{_STATES})\b(?=\s*(?P<next>[^\W\d_]*))",
+    re.IGNORECASE,
+)
+#: "Don't boil it and then a hundred grams of ...", "no bubbles when it's gone you put ...".
+_WARNING = re.compile(
+    r"\b(?:do not|don'?t|never|not|no|without|no need to)\b(?=(?P<behind>[^,.;:!?\n]{1,120}))", re.IGNORECASE
+)
+_DONE_NEXT = re.compile(r"\s(?:and )?(?=(?:then|after that|next|when|once|till|until|because|you|i|we)\s)", re.I)
+#: "A bar of soap it's about five ounces".
+_IT_IS = re.compile(
+    r",?\s+(?:and )?(?:(?:it|that|they|those|this)(?:'s|'re|'ll be| is| are| was| were| will be)|which is|which are"
+    r"|(?:it|that|they)(?:'ll)? (?:weighs?|comes? to|make|makes|came to))\s+"
+    r"(?:(?:about|around|roughly|maybe|like|say|nearly|almost|just (?:over|under)|some|usually)\s+){0,2}",
+    re.IGNORECASE,
+)
+#: "And done oh and let it sit": a thought of its own.
+_ANEW = re.compile(
+    r"[\s,]+(?=(?:(?:oh|um+|uh+|erm?),?\s+(?:and|also|then|yeah)\b"
+    r"|(?:i|we) (?:don'?t know why|dunno)\b|don'?t ask me\b))",
+    re.IGNORECASE,
+)
+_FILLER = re.compile(r"(?<=\.\s)(?:oh|um+|uh+|erm?),?\s+(?:and|also|yeah)?\s*(?=[^\W\d_])", re.IGNORECASE)
+#: "If it's too thick a drop more hot water": what may be done, and is not.
+_IF_TOO = re.compile(
+    r"\bif (?:it|that|this|yours) ?(?:'s|is|gets|looks|turns out|comes out|feels|seems)(?: still| a bit)? too "
+    r"[^\W\d_]+,? (?:then )?(?:(?:add|put in|stir in|give it) )?"
+    r"(?:a|another|some) (?:drop|splash|bit|little|touch|tad|dash|drip)(?: more)?(?: of)?"
+    r"(?: the| hot| warm| cold| boiled)* [^\W\d_]+",
+    re.IGNORECASE,
+)
+
+
+def not_so(text: str) -> Iterable[Edit]:
+    """What something is not like is no word against what comes behind it."""
+    for one in _NOT_SO.finditer(text):
+        if not one["next"] or not names().match(text, one.start("next")):
+            yield one.start(), one.end(), ""
+
+
+def warned(text: str) -> Iterable[Edit]:
+    """A warning that names nothing ends before it is told what is done next."""
+    for one in _WARNING.finditer(text):
+        measured = amounts().search(text, one.start("behind"), one.end("behind"))
+        if measured is None or names().search(text, one.end(), measured.start()):
+            continue
+        ends = [found.start() for found in _DONE_NEXT.finditer(text, one.end() + 1, measured.start())]
+        if ends:
+            yield ends[-1], ends[-1], ","
+
+
+def it_is(text: str) -> Iterable[Edit]:
+    """An amount told of the name before it, as a sentence, is its amount."""
+    for one in _IT_IS.finditer(text):
+        start = name_before(text, one.start()) if amounts().match(text, one.end()) else None
+        if start is not None and not text.endswith(" of ", 0, start):  # "two scoops of soda, that's 120 grams"
+            yield one.start(), one.end(), ", "
+
+
+def anew(text: str) -> Iterable[Edit]:
+    """A new thought begins a new sentence."""
+    yield from ((one.start(), one.end(), ". ") for one in _ANEW.finditer(text) if one.start())
+
+
+def fillers(text: str) -> Iterable[Edit]:
+    """ "Oh and" at the head of a sentence says nothing."""
+    yield from ((one.start(), one.end(), "") for one in _FILLER.finditer(text))
+
+
+def if_too(text: str) -> Iterable[Edit]:
+    """What is put in only if it comes out wrong is no line."""
+    yield from ((one.start(), one.end(), "") for one in _IF_TOO.finditer(text))
+
+
+#: All of them, in order.
+ASIDES = (not_so, warned, it_is, anew, fillers, if_too)

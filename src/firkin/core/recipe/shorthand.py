@@ -1,0 +1,81 @@
+"""Short ways of the bench, written out: "o/n", "thirds", "a gallon at a time", "the 96", "what's left is water"."""
+
+import re
+from collections.abc import Iterable
+
+from firkin.core.recipe.neighbours import Edit
+from firkin.core.recipe.wordings import amounts
+
+_OVERNIGHT = re.compile(r"(?<![\w/])o/n\b", re.IGNORECASE)
+_NIGHTS = re.compile(r"\b(?P<count>[2-9]|two|three|four|five|six|seven) nights\b", re.IGNORECASE)
+#: "Salt 60 g, thirds", "salt, in halves".
+_SHARES = {"halves": 2, "thirds": 3, "quarters": 4, "fifths": 5}
+_IN_SHARES = re.compile(
+    rf"(?:(?<=, )|(?<=\())(?:in )?(?P<share>{'|'.join(_SHARES)})(?=\s*(?:[,.;)\n]|$))", re.IGNORECASE
+)
+#: "We do a gallon at a time": how large a batch is, and not how it goes in.
+_BATCH = re.compile(
+    r"\b(?:i|we|you|she|he|they)\s+(?:always |usually |only )?(?:do|make|mix|brew|cook)s?\s+"
+    r"(?P<size>[^.,;\n]{2,24}?)\s+at a time\b",
+    re.IGNORECASE,
+)
+#: "What's left to the gallon line is aloe juice": it is topped up with that.
+_WHATS_LEFT = re.compile(
+    r"\b(?:what(?:'s| is)|whatever(?:'s| is)) left(?: up)? to (?:the )?(?P<size>[^.,;\n]{1,20}?)(?: line| mark)? is "
+    r"(?:the )?",
+    re.IGNORECASE,
+)
+_GRADE = r"(?P<grade>[5-9]\d(?:\.\d)?)"
+#: "Alcohol (the 70)", "720 ml of it, 96.": the strength of an alcohol.
+_GRADE_BESIDE = (
+    re.compile(rf"(?<=[^\W\d_])\s*\((?:the |it's |mine's |that's )?{_GRADE}\)", re.IGNORECASE),
+    re.compile(rf"(?<=\bof it), {_GRADE}(?=\s*[.;\n])", re.IGNORECASE),
+)
+#: "Take your 96 percent", "put the 70 percent in first": the stuff of that strength.
+_BY_GRADE = re.compile(
+    rf"\b(?:your|the|my|our|that) {_GRADE} ?(?:percent|per cent|%)"
+    r"(?=\s+(?:in|goes|you|and|then|first|into|i|we|stuff)\b|\s*[,.;])",
+    re.IGNORECASE,
+)
+#: What else is sold as strong as an alcohol, and called by its strength.
+_NO_SPIRIT = re.compile(r"\b(?:sles|labsa|sulf?phonic|sulphonate|sulfonate|laureth|lactic|acetic|essence)\b", re.I)
+
+
+def overnight(text: str) -> Iterable[Edit]:
+    """A bench's short word for overnight, and several nights as days."""
+    edits = [(one.start(), one.end(), "overnight") for one in _OVERNIGHT.finditer(text)]
+    edits += [(one.start(), one.end(), f"{one['count']} days") for one in _NIGHTS.finditer(text)]
+    yield from sorted(edits)
+
+
+def in_shares(text: str) -> Iterable[Edit]:
+    """Thirds of an amount are three additions."""
+    for one in _IN_SHARES.finditer(text):
+        yield one.start(), one.end(), f"in {_SHARES[one['share'].lower()]} additions"
+
+
+def batch(text: str) -> Iterable[Edit]:
+    """What is made at a time is a size."""
+    for one in _BATCH.finditer(text):
+        if amounts().fullmatch(one["size"]):
+            yield one.start(), one.end(), f"this makes {one['size']},"
+
+
+def whats_left(text: str) -> Iterable[Edit]:
+    """What is left to a size is topped up."""
+    for one in _WHATS_LEFT.finditer(text):
+        size = one["size"] if any(sign.isdigit() for sign in one["size"]) else f"1 {one['size']}"
+        yield one.start(), one.end(), f"top up to {size} with "
+
+
+def grades(text: str) -> Iterable[Edit]:
+    """A bare figure as high as an alcohol's strength, beside it, is that; and the stuff of that strength is alcohol."""
+    if _NO_SPIRIT.search(text):
+        return
+    edits = [(one.start(), one.end(), f", {one['grade']} %") for way in _GRADE_BESIDE for one in way.finditer(text)]
+    edits += [(one.end(), one.end(), " alcohol") for one in _BY_GRADE.finditer(text)]
+    yield from sorted(edits)
+
+
+#: All of them, in order.
+SHORTHAND = (overnight, in_shares, batch, whats_left, grades)

@@ -1,0 +1,79 @@
+"""What is said beside the matter hides no line, and short ways of the bench are read as they are meant."""
+
+import time
+
+import pytest
+
+from firkin.core.recipe import read_recipe
+from firkin.core.recipe.asides import ASIDES
+from firkin.core.recipe.shorthand import SHORTHAND
+from firkin.core.recipe.spoken import as_meant
+from pace import slower
+
+#: Common practice, no source: what is said, and how it is meant.
+MEANT = [
+    ("a litre of water warm not hot and then 100 g of salt", "a litre of water warm and then 100 g of salt"),
+    ("stir it, no bubbles when it's gone you put 30 g of betaine", "stir it, no bubbles when it's gone, you put 30 g of betaine"),
+    ("don't boil it and then 100 g of salt", "don't boil it, and then 100 g of salt"),
+    ("a bar of soap it's about 5 ounces and mix", "a bar of soap, 5 ounces and mix"),
+    ("measure your aloe, that's 2 cups. Stir", "measure your aloe, 2 cups. Stir"),
+    ("stir and done oh and let it sit a day", "stir and done. let it sit a day"),
+    ("beat it, if it's too thick a drop more hot water. Bottle", "beat it, . Bottle"),
+    ("salt 60 g, thirds\nrest o/n", "salt 60 g, in 3 additions\nrest overnight"),
+    ("closed for 3 nights.", "closed for 3 days."),
+    ("we do a gallon at a time, first water", "this makes a gallon,, first water"),
+    ("what's left to the gallon line is water", "top up to 1 gallon with water"),
+    ("2 tsp of alcohol (the 70) misted on", "2 tsp of alcohol, 70 % misted on"),
+    ("alcohol. 720 ml of it, 96.", "alcohol. 720 ml of alcohol, 96 %."),
+    ("take your 96 percent and pour", "take your 96 percent alcohol and pour"),
+]  # fmt: skip
+#: What is like one of these, and is none.
+LEFT = [
+    "use cold, not hot water",  # hot water is what is not meant
+    "don't add bleach and then 5 ml of vinegar",  # what is warned of is named
+    "never put in 20 ml",  # nothing is told to be done next
+    "stir it a ladle of soap at a time",
+    "SLES, the 70 percent, in first",  # not an alcohol
+    "see the note (the 70s)",
+    "closed for 1 night",
+]
+
+
+@pytest.mark.parametrize(("said", "meant"), MEANT)
+def test_it_is_written_as_it_is_meant(said: str, meant: str) -> None:
+    plain = as_meant(said)
+    assert plain is not None
+    assert plain.text == meant
+
+
+@pytest.mark.parametrize("said", LEFT)
+def test_what_only_looks_like_it_is_left(said: str) -> None:
+    assert not [one for way in (*ASIDES, *SHORTHAND) for one in way(said)]
+
+
+@pytest.mark.parametrize(
+    ("said", "lines"),
+    [
+        ("833 ml of ethanol 96 %, then the peroxide 42", [("ethanol", "833 mL"), ("hydrogen-peroxide", None)]),
+        ("833 ml of ethanol 96 %, 40 ml peroxide 12", [("ethanol", "833 mL"), ("hydrogen-peroxide", "40 mL")]),
+        ("2 cups aloe. It'll go a bit milky.", [("aloe-gel", "2 cup")]),
+        ("salt I do a spoon at a time till it thickens about 20 grams all told", [("salt", "20 g")]),
+        ("80 g soft soap in 5 litres of water", [("soft-soap", "80 g"), ("water", "5 L")]),
+    ],
+)
+def test_what_is_read_of_it(said: str, lines: list[tuple[str, str | None]]) -> None:
+    """Peroxide is sold as 3 to 12, 30, 35 and 50 %: a 42 is an amount whose unit is asked for."""
+    read = read_recipe(said, "us").lines
+    assert [(one.material.written, one.amount and f"{one.amount.value:g} {one.amount.unit}") for one in read] == lines
+    assert all(one.strength is None or str(one.strength).startswith(("96", "12")) for one in read)
+
+
+@pytest.mark.parametrize(
+    "piece", ["not hot ", "no when you ", "it's 5 g ", "oh and ", "if it's too thick a drop ", "the 96 percent "]
+)
+def test_its_time_grows_with_its_length(piece: str) -> None:
+    text = (piece * 4000)[:12_000]
+    started = time.process_time()
+    for way in (*ASIDES, *SHORTHAND):
+        list(way(text))
+    assert time.process_time() - started < 0.5 * slower()
