@@ -707,3 +707,24 @@ def test_every_entry_says_who_pressed_and_what_and_is_stored_once(bench: Client,
         assert steps and all(step is not None for step in steps)
         record = said(bench.get(reverse("batches:record", args=[batch.pk])))
         assert all(entry.amount.words in record for entry in entries if entry.amount_value)
+
+
+@pytest.mark.parametrize(
+    ("formula", "says", "after"),
+    [("who-one", "Alcohol leaves an open jug", False), ("dish-gentle", "throw it away", True)],
+)
+def test_a_batch_that_stood_half_made_for_a_week_says_so(
+    bench: Client, maker, workshop, formula: str, says: str, after: bool
+) -> None:
+    """On the Bench and where it is made; a rub goes on after its next line, water that stood does not."""
+    batch = begin(house_formulas()[formula].formula, workshop, maker, "1 L")
+    press(bench, batch, amount=Making(batch).progress.target(Making(batch).progress.task).words)
+    pages = [reverse("batches:make", args=[batch.pk]), "/"]
+    for page in pages:
+        assert "stood half made" not in said(bench.get(page))
+    Entry.objects.filter(batch=batch).update(at=timezone.now() - timedelta(days=8))
+    for page in pages:
+        assert "It has stood half made for 8 days." in said(bench.get(page))
+    assert says in said(bench.get(pages[0]))
+    press(bench, batch, amount=Making(batch).progress.target(Making(batch).progress.task).words)
+    assert ("stood half made for 8 days" in said(bench.get(pages[0]))) is after

@@ -20,6 +20,7 @@ from firkin.accounts.models import Role, Workshop
 from firkin.accounts.unsent import sign_in_first, unsent
 from firkin.batches.models import Batch, Bottle, Due, Recall
 from firkin.batches.views.stages import ready_words
+from firkin.core.bench import left_standing
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import HouseFormula, house_formulas
 from firkin.drawings.timeline import Rest, time_line
@@ -66,7 +67,7 @@ def bench(request: MakerRequest) -> HttpResponse:
         {
             "first": first,
             "due": due,
-            "making": mine.being_made()[:10],
+            "making": [(one, left_standing(one.progress(), now)) for one in mine.being_made().whole()[:10]],
             "to_fill": mine.to_fill()[:10],
             "dues": newest_of_each(Due.objects.now_due(request.workshop, now)[:200]),
             "soon": Due.objects.waiting(request.workshop).filter(at__gt=now)[:4],

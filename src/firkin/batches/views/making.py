@@ -37,6 +37,7 @@ from firkin.core.bench import (
     cautions_now,
     insights,
     left_out,
+    left_standing,
     ph_within,
     so_far,
 )
@@ -106,6 +107,7 @@ def _make(
         "deviation_name": progress.formula.lines[deviation.line].material.name if deviation else "",
         "choices": [(one, making.short_of(one.result)) for one in making.choices(deviation)] if deviation else (),
         "now": timezone.now(),
+        "standing": left_standing(progress, timezone.now()),
         "key": uuid.uuid4(),
         "extra": extra or ExtraForm(initial={"key": uuid.uuid4()}, auto_id="extra_%s"),
         "materials": material_choices(),

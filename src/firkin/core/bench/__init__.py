@@ -44,6 +44,7 @@ from firkin.core.bench.readings import (
     readings_of,
 )
 from firkin.core.bench.slips import LeftOut, follows, left_out, not_in_yet
+from firkin.core.bench.standing import Standing, left_standing
 from firkin.core.bench.tasks import Task, TaskKind, tasks_of
 
 __all__ = [
@@ -80,6 +81,7 @@ __all__ = [
     "Reads",
     "Recorded",
     "Stand",
+    "Standing",
     "Stands",
     "Task",
     "TaskKind",
@@ -113,6 +115,7 @@ __all__ = [
     "keeps_of",
     "last_excess",
     "left_out",
+    "left_standing",
     "left_to_fill",
     "looked_at",
     "measured_of",
