@@ -26,6 +26,12 @@ MEANT = [
     ("2 tsp of alcohol (the 70) misted on", "2 tsp of alcohol, 70 % misted on"),
     ("alcohol. 720 ml of it, 96.", "alcohol. 720 ml of alcohol, 96 %."),
     ("take your 96 percent and pour", "take your 96 percent alcohol and pour"),
+    ("bleach 20 ml, gallon of water", "bleach 20 ml, a gallon of water"),
+    ("Glass cleaner v3 (v1 had 10 ml dish soap): water 1 L", "Glass cleaner  : water 1 L"),
+    ("60 % alcohol, 40 % water (alcohol = 96° spirit)", "60 % 96 % alcohol, 40 % water "),
+    ("I bought 5 L of 99.9% isopropyl for 18 euro.", "I bought 99.9% isopropyl for 18 euro."),
+    ("Per 100 g: water 61.5, SLES (70 %) 20, salt 18.5.", " water 61.5 g, SLES (70 %) 20 g, salt 18.5 g."),
+    ("agua c.s.p. 1 L, glicerina 15 ml", "agua qsp 1 L, glicerina 15 ml"),
 ]  # fmt: skip
 #: What is like one of these, and is none.
 LEFT = [
@@ -36,6 +42,10 @@ LEFT = [
     "SLES, the 70 percent, in first",  # not an alcohol
     "see the note (the 70s)",
     "closed for 1 night",
+    "a gallon of water and half a cup of soap",
+    "I got 5 L of water in the bucket",  # not paid for
+    "use v/v figures",
+    "(alcohol = strong)",
 ]
 
 

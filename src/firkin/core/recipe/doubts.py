@@ -31,7 +31,8 @@ def doubted(recipe: Recipe) -> Recipe:
     >>> [line.claims.twice for line in read_recipe(text, "metric").lines]
     [False, True, True]
     """
-    left = list(_strengths_left(recipe))
+    asks = any(line.strength is None and line.material.sold for line in recipe.lines)
+    left = list(_strengths_left(recipe)) if asks else []
     lines = tuple(replace(line, claims=_claims(recipe, at, left)) for at, line in enumerate(recipe.lines))
     return replace(recipe, lines=lines)
 

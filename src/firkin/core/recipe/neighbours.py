@@ -40,12 +40,13 @@ _SPOONS = (
     (rf"(?:c|cuil(?:l[èe]res?)?)\.?\s*à\s*(?:café|thé|c\b\.?){_OF_IT}", " tsp of"),
     (rf"(?:cdas?\b\.?|cucharadas?(?:\s+soperas?)?){_OF_IT}", " tbsp of"),
     (rf"(?:cdtas?\b\.?|cucharaditas?){_OF_IT}", " tsp of"),
+    (rf"(?:tasses?|tazas?|tazza|tazze)(?=\s+(?:de|di|d['’])){_OF_IT}", " cup of"),
     (rf"(?:gotas?|gouttes?|gocce|druppels?|tropfen|tr\.)(?=\s){_OF_IT}", " drops of"),
 )
 _NEIGHBOURS_SPOONS = tuple((re.compile(rf"(?<=\d)\s*{way}", re.IGNORECASE), words) for way, words in _SPOONS)
 #: "1 l d'eau", "1 litro de agua".
 _OF = re.compile(
-    r"\bd['’]\s?(?=(?:eau|alcool|huile|acide)\b)"
+    r"\bd['’]\s?(?=(?:eau|alcool|huile|acide|acqua|olio|alcol)\b)"
     r"|(?:(?<=litro )|(?<=litros )|(?<=\dml )|(?<=\d ml )|(?<=\d g )|(?<=\dg )|(?<=\d kg )|(?<=\d l )|(?<=gramos )"
     r"|(?<=grammes )|(?<=tazas )|(?<=taza )|(?<=vasos )|(?<=litres ))(?:de|di|da)\s+(?:la\s+|el\s+)?(?=[^\W\d_])",
     re.IGNORECASE,
@@ -139,7 +140,7 @@ def topped(text: str) -> Iterable[Edit]:
 #: A word or a sign of those ways: without any, none of them is tried.
 _NOT_ENGLISH = re.compile(
     r"\b(?:de|di|da|des|du|las?|los|les?|der|die|das|den|het|een|ein|und|con|met|mit|el|EL|TL|cdas?|cdtas?|gotas?|gouttes?|tropfen"
-    r"|druppels?|gocce|cucharad\w+|soda|primero|zuerst|eerst|luego|dann|puis)\b|\bd['’]|à|tr\.",
+    r"|druppels?|gocce|cucharad\w+|soda|primero|zuerst|eerst|luego|dann|puis)\b|\bd['’]|à|tr\.|tass|taz[az]",
     re.IGNORECASE,
 )
 

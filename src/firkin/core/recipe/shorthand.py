@@ -41,6 +41,30 @@ _BY_GRADE = re.compile(
 _NO_SPIRIT = re.compile(r"\b(?:sles|labsa|sulf?phonic|sulphonate|sulfonate|laureth|lactic|acetic|essence)\b", re.I)
 
 
+#: "Gallon of water", at the head of its place in a list: one of it.
+_ONE_OF = re.compile(
+    r"(?:^|(?<=[,;:+&(\n] )|(?<=\band )|(?<=\bthen )|(?<=\bwith )|(?<=\bplus ))"
+    r"(?=(?:gallon|quart|pint|cup|litre|liter|teaspoon|tablespoon|spoon|jug) of )",
+    re.IGNORECASE | re.MULTILINE,
+)
+#: "Glass cleaner v3 (v1 streaked, had 10 ml dish soap)": an earlier one, and the number of this one.
+_EARLIER = re.compile(r"\((?:v|version |batch |try )\d+\b[^)\n]{0,120}\)|\bv\d{1,2}\b(?!\s*[/%])", re.IGNORECASE)
+#: "(alcohol = 96° kitchen spirit)": how strong what is called so is.
+_DEFINED = re.compile(
+    r"[(\[]?\s*\b(?P<name>alcohol|spirit|bleach|vinegar|peroxide)\s*(?:=|means|being)\s*(?:a |an |the )?"
+    rf"{_GRADE}\s*[°º%]"
+    r"[^)\].;\n]{0,60}[)\]]?",
+    re.IGNORECASE,
+)
+#: "I bought 5 L of 99.9 % isopropyl for 18 euro": what was paid for, and not what goes in.
+_BOUGHT = re.compile(
+    r"\b(?:bought|got|ordered|picked up|paid for)\s+(?P<much>(?:an? )?[^.,;\n]{1,20}? of )"
+    r"(?=(?:[^.;\n]|\.(?=\d)){2,60}? for (?:about )?"
+    r"(?:[£$€]\s?)?\d[\d.,]*(?:\s?(?:euros?|dollars?|pounds?|bucks|quid|[£$€]))?\b)",
+    re.IGNORECASE,
+)
+
+
 def overnight(text: str) -> Iterable[Edit]:
     """A bench's short word for overnight, and several nights as days."""
     edits = [(one.start(), one.end(), "overnight") for one in _OVERNIGHT.finditer(text)]
@@ -77,5 +101,31 @@ def grades(text: str) -> Iterable[Edit]:
     yield from sorted(edits)
 
 
+def one_of(text: str) -> Iterable[Edit]:
+    """A measure without a number, where an amount would stand, is one of it."""
+    yield from ((one.start(), one.end(), "a ") for one in _ONE_OF.finditer(text))
+
+
+def earlier_ones(text: str) -> Iterable[Edit]:
+    """What an earlier version had is not in this one."""
+    yield from ((one.start(), one.end(), "") for one in _EARLIER.finditer(text))
+
+
+def defined(text: str) -> Iterable[Edit]:
+    """The strength that a name stands for is told where the name first stands."""
+    for one in _DEFINED.finditer(text):
+        first = re.compile(rf"\b{one['name']}\b", re.IGNORECASE).search(text, 0, one.start())
+        if first is not None:
+            yield first.start(), first.start(), f"{one['grade']} % "
+            yield one.start(), one.end(), ""
+
+
+def bought(text: str) -> Iterable[Edit]:
+    """How much was bought is no amount."""
+    for one in _BOUGHT.finditer(text):
+        if amounts().match(text, one.start("much")):
+            yield one.start("much"), one.end("much"), ""
+
+
 #: All of them, in order.
-SHORTHAND = (overnight, in_shares, batch, whats_left, grades)
+SHORTHAND = (overnight, in_shares, batch, whats_left, grades, one_of, earlier_ones, defined, bought)

@@ -43,6 +43,8 @@ _ALL_IN = re.compile(
     r"(?![^\W\d_])[)\]]?",
     re.IGNORECASE,
 )
+#: "Per 100 g: water 61.5, ...", "for 100 ml:": so is a list by the hundred.
+_PER_HUNDRED = re.compile(r"\b(?:per|for|to make) 100\s?(?P<unit>g|ml|grams|millilit(?:re|er)s)\s*[:\n]", re.IGNORECASE)
 _FIGURE = r"(?<![\w.,/%-])\d{1,5}(?:[.,]\d{1,2})?"
 #: What a bare figure counts by itself.
 _COUNTED = (
@@ -51,7 +53,7 @@ _COUNTED = (
 )
 #: "Glycerine 15," and "15 glycerine", "800 of alcohol": figures without a unit beside a name.
 _BARE_FIGURE = re.compile(
-    rf"(?<=[^\W\d_])\s+{_FIGURE}(?=\s*[,;(\n]|\s+and\b)|{_FIGURE}(?=\s+(?:of\s+)?(?!{_COUNTED})[^\W\d_]{{4,}})"
+    rf"(?<=[^\W\d_]|[%)])\s+{_FIGURE}(?=\s*[,;(\n]|\s+and\b|\s*\.?$)|{_FIGURE}(?=\s+(?:of\s+)?(?!{_COUNTED})[^\W\d_]{{4,}})"
 )
 _SIZE = re.compile(
     r"(?<![\w.,])(?P<figure>\d{1,4}(?:[.,]\d{1,3})?)\s?(?P<unit>ml|l|lit(?:re|er)s?|gal(?:lons?)?|kg|oz)\b",
@@ -111,7 +113,7 @@ def and_grams(text: str) -> Iterable[Edit]:
 
 def all_in_one_unit(text: str) -> Iterable[Edit]:
     """Figures of a text that says once what all are counted in."""
-    said = _ALL_IN.search(text)
+    said = _ALL_IN.search(text) or _PER_HUNDRED.search(text)
     if said is None:
         return
     edits: list[Edit] = [(said.start(), said.end(), "")]

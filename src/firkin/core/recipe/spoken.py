@@ -220,7 +220,7 @@ def _shown_sizes(text: str) -> Iterable[Edit]:
 
 
 def _sufficient(text: str) -> Iterable[Edit]:
-    for one in re.finditer(r"\bq\.?\s?s\.?\s?p\.?(?=\s|$)", text, re.IGNORECASE):
+    for one in re.finditer(r"\b[qc]\.?\s?s\.?\s?p\.?(?=\s|$)|\bq\.\s?b\.(?: a)?(?=\s|$)", text, re.IGNORECASE):
         yield one.start(), one.end(), "qsp"  # quantité suffisante pour, as it is read without its points
 
 

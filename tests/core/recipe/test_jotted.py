@@ -1,0 +1,46 @@
+"""Short recipes as they are jotted, sold, quoted and sent; written before the code met them."""
+
+import tomllib
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from firkin.core.audit import Severity
+from firkin.core.measures import Quantity, read_quantity
+from firkin.core.recipe import HeardLine, findings_of, read_recipe
+from firkin.core.recipe.household import in_household
+
+TEXTS: list[dict[str, Any]] = tomllib.loads((Path(__file__).parent / "blind_jotted.toml").read_text("utf-8"))["text"]
+
+
+def size(amount: Quantity) -> tuple[str, float]:
+    """An amount to compare by: mL, g, or its own figure."""
+    known = {"volume": lambda: amount.mL, "mass": lambda: amount.g}
+    return amount.kind, round(known.get(amount.kind, lambda: amount.value)(), 1)
+
+
+def same(line: HeardLine, material: str, amount: str, whose: str, strength: str = "") -> bool:
+    if material not in (line.material.written, "unfit"):
+        return False
+    if strength and not str(line.strength).startswith(strength):
+        return False
+    if not amount or line.amount is None:
+        return not amount and line.amount is None
+    if amount.replace(".", "").isdigit():
+        return line.amount.value == float(amount)
+    return size(line.amount) == size(in_household(read_quantity(amount), whose))
+
+
+@pytest.mark.parametrize("told", TEXTS, ids=[f"jotted-{n}" for n in range(len(TEXTS))])
+def test_a_jotted_recipe_is_read_as_it_is_meant(told: dict[str, Any]) -> None:
+    recipe = read_recipe(told["words"], told["whose"])
+    left = list(recipe.lines)
+    for material, amount, *strength in told["lines"]:
+        found = next((line for line in left if same(line, material, amount, told["whose"], *strength)), None)
+        if found is not None:
+            left.remove(found)
+    right = len(left) == 0 and len(recipe.lines) == len(told["lines"])
+    assert right is not bool(told.get("wrong")), [(one.material.written, one.amount) for one in recipe.lines]
+    if told.get("stop"):
+        assert any(one.severity is Severity.STOP for one in findings_of(recipe))
