@@ -31,6 +31,13 @@ MEANT = [
     ("60 % alcohol, 40 % water (alcohol = 96° spirit)", "60 % 96 % alcohol, 40 % water "),
     ("I bought 5 L of 99.9% isopropyl for 18 euro.", "I bought 99.9% isopropyl for 18 euro."),
     ("Per 100 g: water 61.5, SLES (70 %) 20, salt 18.5.", " water 61.5 g, SLES (70 %) 20 g, salt 18.5 g."),
+    ("Vinegar first? NO. Bicarb, 100 g", "Vinegar first? NO! Bicarb, 100 g"),
+    ("8.33 litres of the 96 into the drum", "8.33 litres of the 96 % alcohol into the drum"),
+    ("soap in another litre of water", "soap in another 1 litre of water"),
+    ("soap in another half litre of water", "soap in another 0.5 litre of water"),
+    ("2 tablespoons of soap and one of aloe", "2 tablespoons of soap and one tablespoons of aloe"),
+    ("laisser gonfler 2 heures, goutte à goutte", "leave it 2 hours, drop by drop"),
+    ("in drei Portionen quellen lassen", "in 3 additions leave it"),
     ("agua c.s.p. 1 L, glicerina 15 ml", "agua qsp 1 L, glicerina 15 ml"),
 ]  # fmt: skip
 #: What is like one of these, and is none.
@@ -46,6 +53,9 @@ LEFT = [
     "I got 5 L of water in the bucket",  # not paid for
     "use v/v figures",
     "(alcohol = strong)",
+    "see no. 5",
+    "another of the same",
+    "8 of the 20 jars",
 ]
 
 

@@ -41,7 +41,8 @@ _FIRST = re.compile(
 #: What smells of it.
 SCENTS = frozenset({"fragrance", "essential-oil"})
 _THAT_ORDER = re.compile(r"\bin (?:that|this|just that|exactly that) order\b")
-_FEWEST_IN_ORDER = 2
+_FEWEST_IN_ORDER, _FEWEST_ALONE = 2, 3
+_BETWEEN_NAMES = re.compile(r"(?:[\s,;.:>→–-]|\b(?:and|then|first|last|the|order)\b)*")
 #: "Weigh it last": getting ready, and no pour.
 _READY_FIRST = re.compile(r"\b(?:weigh|measure|buy|wash|clean|read|use|check|test)\w*(?: \w+){0,2} $")
 #: "The other half of the glycerine to finish": the first half went in before.
@@ -270,14 +271,29 @@ def _water_first(lines: Sequence[Ingredient], found: dict[int, Placed], seen: Se
 
 
 def _in_that_order(plain: str, found: dict[int, Placed], seen: Sequence[_Seen]) -> None:
-    """ "Water, glycerin, soap, in that order": as they are told there."""
-    for said in _THAT_ORDER.finditer(plain):
-        told = [one for one in seen if one.clause.first <= one.mention.start < said.start() <= one.clause.last]
-        told = [one for one in told if not one.mention.own]
-        if len(told) >= _FEWEST_IN_ORDER:
-            for one in told:
-                here = found[one.mention.line]
-                found[one.mention.line] = replace(here, order=float(one.mention.start), score=max(here.score, LISTED))
+    """ "Water, glycerin, soap, in that order", or a sentence of such names alone: as they are told there."""
+    again = [one for one in seen if not one.mention.own]
+    runs = [
+        [one for one in again if one.clause.first <= one.mention.start < said.start() <= one.clause.last]
+        for said in _THAT_ORDER.finditer(plain)
+    ]
+    runs = [told for told in runs if len(told) >= _FEWEST_IN_ORDER]
+    for first in sorted({one.clause.first for one in again}):
+        told = [one for one in again if one.clause.first == first]
+        if len(told) >= _FEWEST_ALONE and _names_alone(plain, told):
+            runs.append(told)
+    for one in (one for told in runs for one in told):
+        here = found[one.mention.line]
+        found[one.mention.line] = replace(here, order=float(one.mention.start), score=max(here.score, LISTED))
+
+
+def _names_alone(plain: str, told: Sequence[_Seen]) -> bool:
+    """True for a sentence that says names and nothing else."""
+    sentence, at, rest = told[0].clause, told[0].clause.first, []
+    for one in told:
+        rest.append(plain[at : one.mention.start])
+        at = one.mention.end
+    return _BETWEEN_NAMES.fullmatch("".join([*rest, plain[at : sentence.last]])) is not None
 
 
 def _before_another(plain: str, found: dict[int, Placed], seen: Sequence[_Seen]) -> None:

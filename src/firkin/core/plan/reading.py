@@ -17,6 +17,9 @@ _HEAT = re.compile(r"\b(?:below|under|to|at|about|above)\s+(\d{2,3})\s*(?:°|deg
 _WORDS_OF_AN_ACT = 12
 #: What stands before "bottle" where it is done, and no thing.
 _BOTTLES_IT = re.compile(r"(?:^|[,;:.()-]|\b(?:and|then|now|to|you|i|we|before|just|finally|can|must|or))\s*$")
+_HABIT = re.compile(
+    r"\b(?:every|each) (?:second |other |single )?(?:\w+day|week|month|year|spring|summer|autumn|winter)\b"
+)
 #: Within so many characters behind the last pour of a long account it is told how the batch rests and is filled.
 _A_WHILE = 1500
 #: So many characters behind a pour of a long account its manner may be told.
@@ -172,6 +175,8 @@ def _done(plain: str, clause: Clause) -> Act | None:
         found = phrases("act", do).search(here)
         if found is None or any(a <= clause.start + found.start() < b for a, b in conditions_of(plain, clause)):
             continue
+        if found.group() == "bottle" and _HABIT.search(here):
+            return None  # "we bottle it every second Friday"
         if found.group() == "bottle" and not _BOTTLES_IT.search(here[: found.start()]):
             continue  # "this little bottle is the preservative"
         if re.search(r"\b(?:don.?t|do not|never|not|no|without)\b(?: \w+){0,2} ?$", here[: found.start()]):

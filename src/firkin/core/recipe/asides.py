@@ -43,6 +43,9 @@ _IF_TOO = re.compile(
     re.IGNORECASE,
 )
 
+#: "Vinegar first?? NO. Bicarb goes in": an answer, and no number's sign.
+_ANSWER = re.compile(r"\bno\.(?=\s+[^\W\d_])", re.IGNORECASE)
+
 
 def not_so(text: str) -> Iterable[Edit]:
     """What something is not like is no word against what comes behind it."""
@@ -85,5 +88,10 @@ def if_too(text: str) -> Iterable[Edit]:
     yield from ((one.start(), one.end(), "") for one in _IF_TOO.finditer(text))
 
 
+def answers(text: str) -> Iterable[Edit]:
+    """ "No." ends a sentence where no figure follows."""
+    yield from ((one.end() - 1, one.end(), "!") for one in _ANSWER.finditer(text))
+
+
 #: All of them, in order.
-ASIDES = (not_so, warned, it_is, anew, fillers, if_too)
+ASIDES = (not_so, warned, it_is, anew, fillers, if_too, answers)

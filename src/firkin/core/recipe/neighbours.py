@@ -111,7 +111,16 @@ _ADDITIONS = re.compile(
     re.IGNORECASE,
 )
 #: "1 Stunde quellen lassen": it is left alone.
-_LEFT = re.compile(r"\b(?:quellen|ziehen|ruhen|abkühlen|rasten|weken|rusten|staan)\s+(?:lassen|laten)\b", re.IGNORECASE)
+_LEFT = re.compile(
+    r"\b(?:(?:quellen|ziehen|ruhen|abkühlen|rasten|stehen) lassen|laten (?:weken|rusten|staan|zwellen|trekken)"
+    r"|(?:weken|rusten|staan|zwellen) laten|laisse[rz] (?:gonfler|reposer|infuser|tremper|macérer|refroidir)"
+    r"|dejar (?:reposar|hinchar|enfriar|macerar)|lasciare (?:riposare|gonfiare|raffreddare|macerare))\b",
+    re.IGNORECASE,
+)
+#: "Goutte à goutte", "gota a gota".
+_DROPWISE = re.compile(
+    r"\b(?:goutte à goutte|gota a gota|goccia a goccia|druppelsgewijs|tropfenweise)\b", re.IGNORECASE
+)
 #: Soda that nothing is said of is washing soda in German and Dutch; words that show the text to be one of them.
 _SODA = re.compile(
     r"(?<!baking )(?<!washing )(?<!caustic )(?<!kaustische )(?<!bijtende )(?<!ätz)\bsoda\b"
@@ -165,6 +174,7 @@ def rests(text: str) -> Iterable[Edit]:
         for one in _ADDITIONS.finditer(text)
     ]
     edits += [(one.start(), one.end(), "leave it") for one in _LEFT.finditer(text)]
+    edits += [(one.start(), one.end(), "drop by drop") for one in _DROPWISE.finditer(text)]
     for one in _TIME.finditer(text):
         number = _NUMBERS.get(one["number"].lower(), one["number"])
         edits.append((one.start(), one.end(), f"{number} {next(unit for unit in _UNITS if one[unit])}"))

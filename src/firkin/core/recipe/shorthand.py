@@ -37,6 +37,10 @@ _BY_GRADE = re.compile(
     r"(?=\s+(?:in|goes|you|and|then|first|into|i|we|stuff)\b|\s*[,.;])",
     re.IGNORECASE,
 )
+#: "8 litres of the 96 into the drum".
+_OF_THE_GRADE = re.compile(
+    r"(?<=\bof the )(?P<grade>[6-9]\d(?:\.\d)?)(?=\s+(?:in|into|goes|and|then|first)\b|\s*[,.;\n])", re.IGNORECASE
+)
 #: What else is sold as strong as an alcohol, and called by its strength.
 _NO_SPIRIT = re.compile(r"\b(?:sles|labsa|sulf?phonic|sulphonate|sulfonate|laureth|lactic|acetic|essence)\b", re.I)
 
@@ -46,6 +50,11 @@ _ONE_OF = re.compile(
     r"(?:^|(?<=[,;:+&(\n] )|(?<=\band )|(?<=\bthen )|(?<=\bwith )|(?<=\bplus ))"
     r"(?=(?:gallon|quart|pint|cup|litre|liter|teaspoon|tablespoon|spoon|jug) of )",
     re.IGNORECASE | re.MULTILINE,
+)
+#: "Another litre of water", "another half litre".
+_ANOTHER = re.compile(
+    r"\banother (?P<half>half(?: an?)? )?(?=(?:gallon|quart|pint|cup|lit(?:re|er)|kilo|teaspoon|tablespoon|spoon)\b)",
+    re.I,
 )
 #: "Glass cleaner v3 (v1 streaked, had 10 ml dish soap)": an earlier one, and the number of this one.
 _EARLIER = re.compile(r"\((?:v|version |batch |try )\d+\b[^)\n]{0,120}\)|\bv\d{1,2}\b(?!\s*[/%])", re.IGNORECASE)
@@ -98,12 +107,15 @@ def grades(text: str) -> Iterable[Edit]:
         return
     edits = [(one.start(), one.end(), f", {one['grade']} %") for way in _GRADE_BESIDE for one in way.finditer(text)]
     edits += [(one.end(), one.end(), " alcohol") for one in _BY_GRADE.finditer(text)]
+    edits += [(one.end(), one.end(), " % alcohol") for one in _OF_THE_GRADE.finditer(text)]
     yield from sorted(edits)
 
 
 def one_of(text: str) -> Iterable[Edit]:
     """A measure without a number, where an amount would stand, is one of it."""
-    yield from ((one.start(), one.end(), "a ") for one in _ONE_OF.finditer(text))
+    edits = [(one.start(), one.end(), "a ") for one in _ONE_OF.finditer(text)]
+    edits += [(one.start(), one.end(), f"another {'0.5' if one['half'] else '1'} ") for one in _ANOTHER.finditer(text)]
+    yield from sorted(edits)
 
 
 def earlier_ones(text: str) -> Iterable[Edit]:

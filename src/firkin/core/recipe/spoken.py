@@ -312,7 +312,8 @@ _ONES = "one|two|three|four|five|six|seven|eight|nine"
 _TEENS = "ten|eleven|twelve|thirteen|fourteen|fifteen|sixteen|seventeen|eighteen|nineteen"
 _BELOW_100 = rf"(?:(?:twenty|thirty|forty|fifty|sixty|seventy|eighty|ninety)(?:[ -](?:{_ONES}))?|{_TEENS})"
 _BARE = re.compile(
-    rf"(?<![\w.,/])(?:\d[\d.,]*|(?:an?|{_ONES}) hundred(?: and (?:{_BELOW_100}|{_ONES}))?|{_BELOW_100})"
+    rf"(?<![\w.,/])(?:\d[\d.,]*|(?:an?|{_ONES}) hundred(?: and (?:{_BELOW_100}|{_ONES}))?|{_BELOW_100}"
+    rf"|(?<=\band )(?:{_ONES}))"
     r"(?= of (?:the |my |our |that |distilled |boiled |cold |warm |hot )*(?P<name>[a-z]))",
     re.IGNORECASE,
 )

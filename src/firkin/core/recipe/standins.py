@@ -40,6 +40,11 @@ _BARS = re.compile(
     re.IGNORECASE,
 )
 
+#: "A bar of laundry soap" is a bar of soap; laundry soap by itself is what is made.
+_BAR_OF = re.compile(
+    r"\b(?P<bar>bars?) (?:of )?(?:laundry|household|kitchen|yellow|white|plain|hand|washing) soap\b", re.IGNORECASE
+)
+
 
 @cache
 def _with_role(role: str) -> re.Pattern[str]:
@@ -65,6 +70,10 @@ def by_use(text: str) -> Iterable[Edit]:
 
 
 def bars(text: str) -> Iterable[Edit]:
-    """Bars whose weight is told are that weight of bar soap, in a text that speaks of soap."""
-    if "bar" in text.lower() and "soap" in text.lower():
-        yield from ((one.start(), one.end(), f"{one['amount']} of bar soap") for one in _BARS.finditer(text))
+    """Bars whose weight is told are that weight of bar soap, in a text that speaks of soap; others are bars of soap."""
+    if "bar" not in text.lower() or "soap" not in text.lower():
+        return
+    edits = [(one.start(), one.end(), f"{one['amount']} of bar soap") for one in _BARS.finditer(text)]
+    taken = [(start, end) for start, end, _ in edits]
+    plain = (one for one in _BAR_OF.finditer(text) if not any(a <= one.start() < b for a, b in taken))
+    yield from sorted([*edits, *((one.start(), one.end(), f"{one['bar']} of soap") for one in plain)])
