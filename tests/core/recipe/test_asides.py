@@ -4,7 +4,8 @@ import time
 
 import pytest
 
-from firkin.core.recipe import read_recipe
+from firkin.core.audit import Severity
+from firkin.core.recipe import findings_of, read_recipe
 from firkin.core.recipe.asides import ASIDES
 from firkin.core.recipe.shorthand import SHORTHAND
 from firkin.core.recipe.spoken import as_meant
@@ -69,6 +70,21 @@ def test_it_is_written_as_it_is_meant(said: str, meant: str) -> None:
 @pytest.mark.parametrize("said", LEFT)
 def test_what_only_looks_like_it_is_left(said: str) -> None:
     assert not [one for way in (*ASIDES, *SHORTHAND) for one in way(said)]
+
+
+@pytest.mark.parametrize(
+    "said",
+    [
+        "500 ml vinegar, 500 ml water. If it's too weak, add a splash of bleach.",
+        "Spray v2 (v1 had 100 ml bleach): vinegar 500 ml, water 500 ml",
+        "500 ml vinegar, not too hot bleach, 500 ml water",
+        "1 cup ammonia no when you feel like it 2 cups bleach",
+        "250 ml vinegar (the 50) and then never mind the smell, a gallon of bleach",
+    ],
+)
+def test_nothing_dangerous_is_lost_with_what_is_said_beside_it(said: str) -> None:
+    found = findings_of(read_recipe(said, "us"))
+    assert any(one.severity in (Severity.STOP, Severity.ASK) and "bleach" in one.text.lower() for one in found), found
 
 
 @pytest.mark.parametrize(

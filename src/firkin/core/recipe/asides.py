@@ -39,7 +39,7 @@ _IF_TOO = re.compile(
     r"\bif (?:it|that|this|yours) ?(?:'s|is|gets|looks|turns out|comes out|feels|seems)(?: still| a bit)? too "
     r"[^\W\d_]+,? (?:then )?(?:(?:add|put in|stir in|give it) )?"
     r"(?:a|another|some) (?:drop|splash|bit|little|touch|tad|dash|drip)(?: more)?(?: of)?"
-    r"(?: the| hot| warm| cold| boiled)* [^\W\d_]+",
+    r"(?: the| hot| warm| cold| boiled)* water\b",
     re.IGNORECASE,
 )
 
@@ -84,7 +84,7 @@ def fillers(text: str) -> Iterable[Edit]:
 
 
 def if_too(text: str) -> Iterable[Edit]:
-    """What is put in only if it comes out wrong is no line."""
+    """Water put in only if it comes out wrong is no line; anything else is asked about."""
     yield from ((one.start(), one.end(), "") for one in _IF_TOO.finditer(text))
 
 

@@ -3,6 +3,7 @@
 import re
 from collections.abc import Iterable
 
+from firkin.core.catalogue import dangers_in
 from firkin.core.recipe.neighbours import Edit
 from firkin.core.recipe.wordings import amounts
 
@@ -119,8 +120,8 @@ def one_of(text: str) -> Iterable[Edit]:
 
 
 def earlier_ones(text: str) -> Iterable[Edit]:
-    """What an earlier version had is not in this one."""
-    yield from ((one.start(), one.end(), "") for one in _EARLIER.finditer(text))
+    """What an earlier version had is not in this one; something dangerous is left, and asked about."""
+    yield from ((one.start(), one.end(), "") for one in _EARLIER.finditer(text) if not dangers_in(one.group()))
 
 
 def defined(text: str) -> Iterable[Edit]:
