@@ -7,12 +7,15 @@ import shutil
 import signal
 import subprocess
 import sys
+import time
 import urllib.parse
 import urllib.request
 from pathlib import Path
 
 import pytest
 
+#: How long one worker waits for the demo of another, s.
+PATIENCE_S = 120
 ROOT = Path(__file__).resolve().parents[1]
 
 
@@ -66,10 +69,23 @@ class Served:
 
 @pytest.fixture(scope="session")
 def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """A data folder with the demo in it, laid down once for all that are served."""
-    data = tmp_path_factory.mktemp("demo")
-    Served(data).kill()
-    return data
+    """A data folder with the demo in it, laid down once for all that are served, by whichever worker comes first."""
+    alone = not os.environ.get("PYTEST_XDIST_WORKER")
+    shared = tmp_path_factory.mktemp("demo") if alone else tmp_path_factory.getbasetemp().parent
+    ready = shared / "demo-ready"
+    try:
+        (shared / "demo-begun").mkdir()
+    except FileExistsError:
+        ends = time.monotonic() + PATIENCE_S
+        while not ready.exists() and time.monotonic() < ends:
+            time.sleep(0.2)
+        if ready.exists():
+            return ready
+        shared = tmp_path_factory.mktemp("demo")  # the other one did not come to its end
+        ready = shared / "demo-ready"
+    Served(shared / "demo").kill()
+    (shared / "demo").rename(ready)
+    return ready
 
 
 @pytest.fixture

@@ -134,6 +134,7 @@ def test_tabs_that_press_on_one_task_at_the_same_moment_store_one_pour(served: S
         assert undone == number + 1
 
 
+@pytest.mark.long
 def test_tabs_that_fill_at_the_same_moment_fill_no_more_than_there_is(served: Served) -> None:
     page = served.get("/batches/8/fill/")
     fields = hidden_of(page, 'class="fill-form"')
@@ -147,6 +148,7 @@ def test_tabs_that_fill_at_the_same_moment_fill_no_more_than_there_is(served: Se
     assert 0 < filled <= 4900  # the batch comes to 4.84 L
 
 
+@pytest.mark.long
 def test_one_note_and_one_look_pressed_by_four_hands_are_one(served: Served) -> None:
     page = served.get("/batches/8/record/")
     note = {**hidden_of(page, "<form"), **hidden_of(page[page.index("Write in the journal") - 3000 :], "<form")}

@@ -57,6 +57,7 @@ def filled(workshop, maker, bottles: int = 10) -> Batch:
     return batch
 
 
+@pytest.mark.long
 def test_a_label_line_is_on_the_shelf(hand) -> None:
     hand.begin()
     hand.open("/shelf/")

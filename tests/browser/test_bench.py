@@ -128,6 +128,7 @@ window.fetch = async (address, asked) => {
 """
 
 
+@pytest.mark.long
 def test_a_release_never_overtakes_its_press(hand, maker, workshop) -> None:
     """Otherwise a short press on a slow line pours for ever."""
     workshop.simulated_instruments = True
@@ -200,6 +201,7 @@ TALKED = (
 )
 
 
+@pytest.mark.long
 def test_a_line_told_twice_is_asked_about_and_answered(hand) -> None:
     hand.begin()
     hand.open("/formulas/check/")

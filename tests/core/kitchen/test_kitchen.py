@@ -4,13 +4,14 @@ import math
 from itertools import product
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import house_formulas, reckon
 from firkin.core.kitchen import MOST_FILLINGS, Kitchen, Measure, in_kitchen, kitchens, measure_out
 from mixes import mix
+from often import tries
 
 SMALL = (Measure("cup", 240.0, 5.0), Measure("half", 120.0, 5.0), Measure("spoon", 15.0, 6.0), Measure("tea", 5.0, 6.0))
 
@@ -100,7 +101,7 @@ def test_the_verdict_after_rounding_counts_how_well_cups_measure() -> None:
     assert verdicts == {"us": "on-the-line", "scale": "meets"}
 
 
-@settings(max_examples=150)
+@tries(40)
 @given(
     stock=st.integers(62, 99),
     alcohol=st.floats(20, 4000),

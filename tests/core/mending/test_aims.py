@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from firkin.core.bench import EntryKind, Progress
@@ -14,6 +14,7 @@ from firkin.core.measures import Quantity, Strength, figures
 from firkin.core.mending import Aim, Offer, Seen, chosen, offer, put_in_late, rescue, short_of_promise, what_to_do
 from journals import RUB, Journal
 from mixes import mix
+from often import tries
 
 ALOE = mix(
     ("isopropanol", "800 mL", "91 %"), ("aloe-gel", "200 mL"), family="aloe-rub", guidelines=("cdc-alcohol-60",)
@@ -30,7 +31,7 @@ def carried_out(journal: Journal, found: Offer) -> Progress:
     return done.progress
 
 
-@settings(max_examples=40)
+@tries(15)
 @given(st.floats(40.0, 69.0), st.sampled_from([None, 62.0, 66.5, 70.0, 72.8]))
 def test_lifted_it_holds_its_aim_and_is_what_the_card_says(now: float, aim: float | None) -> None:
     """At least its rule of 60 %, or what is aimed at above it; never far beyond, since each mL of it costs."""
@@ -51,7 +52,7 @@ def test_lifted_it_holds_its_aim_and_is_what_the_card_says(now: float, aim: floa
     assert f"at least {least:.3g} %" in " ".join(found.help.advice)
 
 
-@settings(max_examples=40)
+@tries(15)
 @given(st.floats(74.0, 95.0), st.sampled_from([62.0, 66.5, 70.0]))
 def test_thinned_to_its_aim_it_holds_it_and_not_a_point_more_than_need_be(now: float, aim: float) -> None:
     journal = Journal(ALOE)

@@ -7,7 +7,7 @@ import tomllib
 from pathlib import Path
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from firkin.core.audit import Severity, audit
@@ -16,6 +16,7 @@ from firkin.core.formula import reckon
 from firkin.core.recipe import Recipe, findings_of, read_recipe
 from firkin.core.recipe.dangers import danger_findings, weighed
 from mixes import mix
+from often import tries
 
 HERE = Path(__file__).parent
 #: What must never meet, as kinds of hazards.toml (WHO, May 2020; CDC; Bretherick, from memory).
@@ -62,7 +63,7 @@ def test_every_name_of_the_one_with_every_name_of_the_other_stops(kind: str, oth
         assert wanted is not None and (wanted.rule, Severity.STOP) in found, text
 
 
-@settings(max_examples=300)
+@tries(60)
 @given(st.sampled_from(PAIRS), st.sampled_from(SHAPES), st.randoms(use_true_random=False))
 def test_the_reader_stops_it_too_whatever_it_makes_of_the_lines(pair, shape: str, chance: random.Random) -> None:
     one, two = (chance.choice(NAMES[kind]) for kind in pair)
@@ -75,7 +76,7 @@ def test_the_reader_stops_it_too_whatever_it_makes_of_the_lines(pair, shape: str
     assert met is not None and met.rule in stops(shape.format(one=one, other=two)), (one, two)
 
 
-@settings(max_examples=40)
+@tries(20)
 @given(st.sampled_from(PAIRS), st.randoms(use_true_random=False))
 @pytest.mark.long
 def test_two_ends_of_a_long_text_are_heard_together(pair, chance: random.Random) -> None:

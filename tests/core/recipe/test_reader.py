@@ -7,7 +7,7 @@ from collections import Counter
 from pathlib import Path
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from conftest import plain
@@ -19,6 +19,7 @@ from firkin.core.formula import reckon
 from firkin.core.measures import maker_sizes, read_quantity
 from firkin.core.recipe import MarkKind, Recipe, findings_of, measures, read_recipe
 from kept import same_as_kept
+from often import tries
 
 HERE = Path(__file__).parent
 LINES = list(tomllib.loads((HERE / "recipe_lines.toml").read_text("utf-8")).items())
@@ -138,7 +139,7 @@ def covered(recipe: Recipe) -> set[int]:
     return {at for mark in recipe.marks for at in range(mark.start, mark.end)}
 
 
-@settings(max_examples=400)
+@tries(80)
 @given(st.integers(0, 10**9))
 def test_every_figure_and_every_name_ends_in_a_line_a_claim_or_not_understood(seed: int) -> None:
     text = mutilated(random.Random(seed))
@@ -151,7 +152,7 @@ def test_every_figure_and_every_name_ends_in_a_line_a_claim_or_not_understood(se
     findings_of(recipe)
 
 
-@settings(max_examples=200)
+@tries(40)
 @given(st.integers(0, 10**9))
 def test_every_line_is_marked_in_the_text_and_every_mark_lies_in_it(seed: int) -> None:
     text = mutilated(random.Random(seed))
@@ -166,14 +167,14 @@ def test_every_line_is_marked_in_the_text_and_every_mark_lies_in_it(seed: int) -
             assert any(mark.kind is MarkKind.UNREAD for mark in recipe.marks), text
 
 
-@settings(max_examples=60)
+@tries(25)
 @given(st.text(max_size=300))
 def test_any_text_at_all_is_read_or_left_without_an_error(text: str) -> None:
     recipe = read_recipe(text)
     assert all(line.material.name for line in recipe.lines)
 
 
-@settings(max_examples=60)
+@tries(25)
 @given(st.text(alphabet="0123456789/%.,:()-½ abcdeglmoprstuw\n", max_size=120))
 def test_a_jumble_of_signs_loses_no_figure(text: str) -> None:
     places = covered(read_recipe(text))

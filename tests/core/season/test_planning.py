@@ -46,7 +46,9 @@ def small(**changed: object) -> dict:
     return season
 
 
-@pytest.mark.parametrize("case", CASES, ids=[f"case-{n}" for n in range(len(CASES))])
+@pytest.mark.parametrize(
+    "case", often(CASES, *(CASES[n] for n in (0, 1, 2, 4, 5))), ids=[f"case-{n}" for n in range(len(CASES))]
+)
 def test_it_is_as_good_as_the_best_of_an_independent_model(case: dict) -> None:
     plan = planned(case["season"])
     assert [plan["unmet_mL"], plan["evenings"], plan["cost"]] == case["best"]
