@@ -4,6 +4,7 @@ line that differs. Written anew with FIRKIN_KEEP=1, to be read through before it
 
 import os
 import re
+from collections.abc import Callable, Mapping
 from dataclasses import fields, is_dataclass
 from enum import Enum
 from pathlib import Path
@@ -73,18 +74,26 @@ def _named(parts: list[tuple[str, Any]], before: str) -> list[str]:
 MOST_LINES = 210
 
 
-def same_as_kept(file: Path, sections: dict[str, str]) -> None:
-    """What is kept says what it said. All sections are worked out; those that differ most from each other are kept."""
+def same_as_kept(file: Path, sections: Mapping[str, str | Callable[[], str]]) -> None:
+    """What is kept says what it said. A section may be worked out when it is asked for: only those that are kept are.
+
+    With FIRKIN_KEEP all are worked out, and those that differ most from each other are kept; an empty one is none.
+    """
     if os.environ.get("FIRKIN_KEEP"):
-        chosen = _telling(sections)
-        file.write_text("\n\n".join(f"## {name}\n{sections[name]}" for name in chosen) + "\n")
+        every = {name: said for name, section in sections.items() if (said := _said(section))}
+        chosen = _telling(every)
+        file.write_text("\n\n".join(f"## {name}\n{every[name]}" for name in chosen) + "\n")
     kept = {
         part.split("\n", 1)[0]: part.split("\n", 1)[1].strip() for part in ("\n" + file.read_text()).split("\n## ")[1:]
     }
     assert kept
     for name, said in kept.items():
         assert name in sections, f"{file.name}: {name} is gone"
-        assert sections[name].strip() == said, f"{file.name}: {name}"
+        assert _said(sections[name]).strip() == said, f"{file.name}: {name}"
+
+
+def _said(section: str | Callable[[], str]) -> str:
+    return section() if callable(section) else section
 
 
 def _telling(sections: dict[str, str]) -> list[str]:

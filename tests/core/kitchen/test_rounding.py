@@ -1,6 +1,7 @@
 """Rounding to a kitchen's measures moves nothing past what it bears, and says where it cannot."""
 
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 
 import pytest
@@ -90,6 +91,10 @@ def rounded(formula: Formula, kitchen: Kitchen) -> str:
     return "\n  ".join([f"{found.result.total.volume_mL:.6g} mL {'; '.join(comes_to)}", *lines])
 
 
+def in_every_kitchen(formula: Formula) -> str:
+    return "\n".join(f"{name}: {rounded(formula, kitchen)}" for name, kitchen in kitchens().items())
+
+
 def test_small_and_large_batches_in_every_kitchen_are_as_kept() -> None:
     """An eighth of a house formula is near what a spoon can do, and four times is past it."""
     sections = {}
@@ -98,9 +103,7 @@ def test_small_and_large_batches_in_every_kitchen_are_as_kept() -> None:
             make = reckon(house.formula).total
             size = Quantity(make.mass_g * times, "g") if house.formula.dry else Quantity(make.volume_mL * times, "mL")
             formula = house.formula.scaled_to(size)
-            sections[f"{key} x {times:g}"] = "\n".join(
-                f"{name}: {rounded(formula, kitchen)}" for name, kitchen in kitchens().items()
-            )
+            sections[f"{key} x {times:g}"] = partial(in_every_kitchen, formula)
     same_as_kept(Path(__file__).parent / "rounded.txt", sections)
 
 
