@@ -91,13 +91,27 @@ class Swap:
         ]
 
 
-def swap(formula: Formula, at: int, to: str, strength: Strength | None) -> Swap:
+@dataclass(frozen=True)
+class Before:
+    """A formula as it stands, reckoned and audited once for all that may be tried in it."""
+
+    result: Reckoning
+    findings: tuple[Finding, ...]
+
+    @classmethod
+    def of(cls, formula: Formula) -> "Before":
+        """The formula reckoned and audited. Raises CannotReckon where it cannot be."""
+        result = reckon(formula)
+        return cls(result, audit(result))
+
+
+def swap(formula: Formula, at: int, to: str, strength: Strength | None, before: Before | None = None) -> Swap:
     """The formula with line ``at`` swapped, and what changes. Raises CannotReckon where it cannot be."""
-    before = reckon(formula)
+    before = before or Before.of(formula)
     after = reckon(substitute(formula, at, to, strength))
-    old, new = audit(before), audit(after)
+    old, new = before.findings, audit(after)
     return Swap(
-        before,
+        before.result,
         after,
         tuple(finding for finding in old if (finding.rule, finding.lines) not in {(f.rule, f.lines) for f in new}),
         tuple(finding for finding in new if (finding.rule, finding.lines) not in {(f.rule, f.lines) for f in old}),

@@ -14,7 +14,7 @@ from firkin.core.audit import Severity
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula
 from firkin.core.measures import amount_words, plain_figures, weight_words
-from firkin.formulas.substitution import Choice, Swap, choices, swap
+from firkin.formulas.substitution import Before, Choice, Swap, choices, swap
 from firkin.season.asking import Material
 from firkin.season.models import Product
 from firkin.shelf.on_hand import Shelf
@@ -39,13 +39,13 @@ class Substitution:
     def __init__(self, workshop: Workshop) -> None:
         self.shelf = Shelf.of(workshop)
         chosen = Product.objects.filter(formula__workshop=workshop, formula__put_away_at=None)
-        self.products = list(chosen.select_related("formula"))
+        self.products = [(product, product.formula.current.as_core()) for product in chosen.select_related("formula")]
+        self._before: dict[int, Before] = {}
 
     def of(self, missing: Material) -> list[Instead]:
         """What would do in place of a stock, by product."""
         found: list[Instead] = []
-        for product in self.products:
-            formula = product.formula.current.as_core()
+        for product, formula in self.products:
             for at, line in enumerate(formula.lines):
                 if line.material.written == missing.material:
                     found += self._in_line(product, formula, at, missing)
@@ -61,7 +61,9 @@ class Substitution:
                 continue
             seen.add(key)
             try:
-                changed = swap(formula, at, choice.material.id, choice.strength)
+                before = self._before.get(product.pk) or Before.of(formula)
+                self._before[product.pk] = before
+                changed = swap(formula, at, choice.material.id, choice.strength, before)
             except CannotReckon:  # it does not reach what the formula promises
                 continue
             if _holds(changed):
