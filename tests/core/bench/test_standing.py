@@ -104,3 +104,25 @@ def test_what_went_in_last_counts_but_what_was_spoilt_stays_so(gap_h: float, spo
         found = left_standing(progress, late.at + timedelta(hours=since_h))
         assert (found is not None and found.spoilt) is spoilt, since_h
         assert found is None or found.hours == gap_h
+
+
+def test_a_rest_that_outlasts_what_was_done_in_it_counts_to_its_end() -> None:
+    """A gel swells for 36 hours, and something goes in after one of them: at hour 40 it has stood for four."""
+    swelling = mix(
+        ("ethanol", "800 mL", "96 %"),
+        ("water", "150 mL", ""),
+        steps=(Step("pour", "Add it.", (0,)), Step("rest", "Leave it.", wait_h=36.0), Step("pour", "Add it.", (1,))),
+    )
+    first = Entry(1, EntryKind.POUR, BEGUN, line=0, amount=Quantity(800.0, "mL"))
+    rest = Entry(2, EntryKind.STEP, BEGUN, step=1)
+    early = Entry(3, EntryKind.POUR, BEGUN + timedelta(hours=1), line=1, amount=Quantity(150.0, "mL"))
+    progress = Progress(swelling, plan_of(swelling), (first, rest, early))
+    assert left_standing(progress, BEGUN + timedelta(hours=40)) is None
+    assert left_standing(progress, BEGUN + timedelta(hours=49)).hours == 13
+
+
+def test_a_preservative_that_comes_too_late_mends_nothing() -> None:
+    water = Entry(1, EntryKind.POUR, BEGUN, line=0, amount=Quantity(900.0, "mL"))
+    late = Entry(2, EntryKind.POUR, BEGUN + timedelta(hours=30), line=1, amount=Quantity(9.0, "g"))
+    found = left_standing(Progress(KEPT, plan_of(KEPT), (water, late)), late.at + timedelta(hours=1))
+    assert found is not None and found.spoilt

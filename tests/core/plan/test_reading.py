@@ -184,3 +184,18 @@ def test_whatever_the_order_of_the_list_the_doing_decides(order: list[str], many
 )
 def test_what_a_procedure_may_not_be(acts: list[Act], fault: str) -> None:
     assert faults_of(acts, 2) == ([fault] if fault else [])
+
+
+@pytest.mark.parametrize("scent", ["5 drops of lavender oil", "5 ml perfume"])
+def test_a_scent_of_which_only_the_list_tells_goes_in_behind_what_is_done(scent: str) -> None:
+    recipe = read_recipe(f"{scent}, 630 g ethanol 96 %, 340 g water. Pour the water slowly into the ethanol.", "metric")
+    assert poured(recipe)[:2] == ["ethanol", "water"]
+    assert poured(recipe)[2] in ("lavender-oil", "fragrance")
+
+
+def test_how_often_it_is_bottled_is_talk() -> None:
+    recipe = read_recipe(
+        "We bottle it every second Friday. 100 g water. Then 5 g salt. Stir, then bottle it.", "metric"
+    )
+    assert not any("friday" in act.text.lower() for act in recipe.plan)
+    assert any(act.text.startswith("Bottle") for act in recipe.plan), "once it is done"

@@ -175,7 +175,7 @@ def _done(plain: str, clause: Clause) -> Act | None:
         found = phrases("act", do).search(here)
         if found is None or any(a <= clause.start + found.start() < b for a, b in conditions_of(plain, clause)):
             continue
-        if found.group() == "bottle" and _HABIT.search(here):
+        if found.group().startswith("bottle") and _HABIT.search(here):
             return None  # "we bottle it every second Friday"
         if found.group() == "bottle" and not _BOTTLES_IT.search(here[: found.start()]):
             continue  # "this little bottle is the preservative"

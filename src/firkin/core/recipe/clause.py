@@ -16,9 +16,6 @@ from firkin.core.recipe.spans import Span
 from firkin.core.recipe.statements import Statements
 
 #: "1 L of the water", "the other 3 L of water": a part of what was read before.
-#: "Melted in another litre of water": that much more, and none of what was told.
-_MORE = re.compile(r"\b(?:another|a second|a further|an extra|extra|un otro|encore un)\b")
-_JUST_BEFORE = 14
 _PART_OF = re.compile(
     r"\b(?:of|from) (?:the|that|your|this)\b|\b(?:the|your) (?:other|remaining|last|first|rest|second)\b|\bremaining\b"
 )
@@ -157,8 +154,6 @@ class Clause(Statements):
             return False
         if "h" in self.pieces.said and amount.quantity in told:
             return True
-        if _MORE.search(self.pieces.written[max(0, at[0] - _JUST_BEFORE) : at[1]].lower()):
-            return False
         if not (self.heard.directing or _PART_OF.search(self.pieces.written[max(0, at[0] - 14) : at[1]].lower())):
             return False
         return any(_within(amount.quantity, whole) for whole in told)
