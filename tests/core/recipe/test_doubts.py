@@ -36,6 +36,19 @@ def test_a_line_is_doubted_for_a_reason(text: str, doubtful: list[bool], second:
     assert all(one.severity is Severity.ASK and len(one.choices) == 2 for one in asked)
 
 
+@pytest.mark.parametrize(
+    ("text", "beside"),
+    [
+        ("ethanol 800 ml from the can with 96 % on", ["96 % v/v"]),
+        ("ethanol 800 ml from the can with 96 % on, 50 ml water", ["96 % v/v", "None"]),
+        ("50 ml of bleach from under the sink and 5 % they say", ["5 % w/w"]),
+    ],
+)
+def test_a_strength_left_over_is_asked_of_the_line_it_can_be_of(text: str, beside: list[str]) -> None:
+    """Whether or not another line lacks one that is not sold in strengths."""
+    assert [str(line.claims.beside) for line in read_recipe(text, "metric").lines] == beside
+
+
 def test_of_a_long_account_no_line_is_sure() -> None:
     text = "So I take 800 ml of ethanol 96 % and 200 ml of water. " + "It rained all week and the quay was wet. " * 50
     recipe = read_recipe(text, "metric")
