@@ -64,8 +64,8 @@ def left_standing(progress: Progress, now: datetime) -> Standing | None:
     ends = [_busy_until(progress, entry) for entry in done]
     starts = [*(entry.at for entry in done[1:]), now]
     last = None
-    for place, (end, start) in enumerate(zip(ends, starts, strict=True)):
-        hours = (start - max(end, *ends[:place], end)).total_seconds() / 3600.0
+    for place, start in enumerate(starts):
+        hours = (start - max(ends[: place + 1])).total_seconds() / 3600.0
         last = _stood(progress, done[place], hours) if hours >= LONG_H else None
         if last is not None and last.spoilt:
             return last  # and what goes in later mends nothing

@@ -307,7 +307,7 @@ def _thats(text: str) -> Iterable[Edit]:
             yield one.start("that"), one.end("that"), named[-1].group()
 
 
-#: "Sixty millilitres of the soap, a hundred and ninety of water": a number of ten or more.
+#: "Sixty millilitres of the soap, a hundred and ninety of water", "and one of aloe".
 _ONES = "one|two|three|four|five|six|seven|eight|nine"
 _TEENS = "ten|eleven|twelve|thirteen|fourteen|fifteen|sixteen|seventeen|eighteen|nineteen"
 _BELOW_100 = rf"(?:(?:twenty|thirty|forty|fifty|sixty|seventy|eighty|ninety)(?:[ -](?:{_ONES}))?|{_TEENS})"
