@@ -1,21 +1,24 @@
 """What would do where something is not to be had: each product is judged by its own formula."""
 
-from types import SimpleNamespace
-
 import pytest
 
 from addresses import whole_demo
 from firkin.season import instead
+from firkin.season.asking import Material
 from firkin.season.instead import Substitution
 
 pytestmark = pytest.mark.django_db
+
+
+def _missing(material: str) -> Material:
+    return Material(material, material, None, "mL")
 
 
 @pytest.mark.parametrize("material", ["ethanol", "isopropanol", "glycerol", "aloe-gel"])
 def test_what_is_offered_does_not_hang_on_what_was_tried_before(material: str) -> None:
     """Of several products that take a stock each is offered what it would be alone."""
     workshop = whole_demo()
-    missing = SimpleNamespace(material=material, strength=None)
+    missing = _missing(material)
     together = Substitution(workshop)
     alone = []
     for pair in together.products:
@@ -39,6 +42,6 @@ def test_each_formula_is_compared_with_itself(monkeypatch: pytest.MonkeyPatch) -
     monkeypatch.setattr(instead, "swap", seen)
     together = Substitution(workshop)
     for material in ("ethanol", "isopropanol", "glycerol"):
-        together.of(SimpleNamespace(material=material, strength=None))
+        together.of(_missing(material))
     assert len({name for name, _ in held}) > 1
     assert all(name == before for name, before in held), held
