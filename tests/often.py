@@ -15,6 +15,14 @@ def often(values: Iterable[Any], *kept: Any) -> list[Any]:
     return [one if one in kept else pytest.param(one, marks=pytest.mark.long) for one in every]
 
 
+def some(values: Iterable[Any], few: int) -> list[Any]:
+    """So many of the values, the first, the last and others between; all of them with --all."""
+    every = list(values)
+    if os.environ.get("FIRKIN_EXAMPLES") == "many" or len(every) <= few:
+        return every
+    return [every[round(place * (len(every) - 1) / max(1, few - 1))] for place in range(few)]
+
+
 def tries(few: int) -> settings:
     """So many examples of a property that takes long to try; eight times as many with --all."""
     return settings(max_examples=few * (8 if os.environ.get("FIRKIN_EXAMPLES") == "many" else 1))

@@ -59,6 +59,7 @@ def test_an_example_is_looked_at_tried_and_left_and_nothing_of_it_stays() -> Non
     assert rows() == before
 
 
+@pytest.mark.long
 @pytest.mark.django_db
 def test_a_long_name_and_one_that_is_taken_get_an_example_each() -> None:
     first, second = makers("a" * 65 + "1", "a" * 65 + "2")

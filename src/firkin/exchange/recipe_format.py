@@ -53,7 +53,8 @@ def _second(recipe: Recipe, at: int) -> dict[str, Any]:
     if other is not None:
         strength = {"strength": str(other.strength)} if other.strength else {}
         return {"or": {"material": other.material.written, **strength, "amount": str(other.amount)}}
-    if not line.claims.guessed or line.said == line.material.written:
+    misspelt = line.claims.guessed.lower() in line.said.lower() and line.said != line.material.written
+    if not line.claims.guessed or not misspelt:
         return {}
     amount = {} if line.amount is None else {"amount": str(line.amount)}
     return {"or": {"material": line.said, **amount}}

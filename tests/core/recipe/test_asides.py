@@ -39,6 +39,13 @@ MEANT = [
     ("2 tablespoons of soap and one of aloe", "2 tablespoons of soap and one tablespoons of aloe"),
     ("laisser gonfler 2 heures, goutte à goutte", "leave it 2 hours, drop by drop"),
     ("in drei Portionen quellen lassen", "in 3 additions leave it"),
+    ("There's the paste, it's called SLES. 240 g of the paste", "There's the paste, it's called SLES. 240 g of the SLES"),
+    ("SLES, and mine is the seventy percent one, and 5 g salt", "SLES seventy percent, and 5 g salt"),
+    ("betaine, that's a 30 % liquid, cheap", "betaine 30 %, cheap"),
+    ("Borax, or what they sell as that, which is another animal, 4 ounces", "Borax, 4 ounces"),
+    ("8 drops of orange and 2 of mint", "8 drops of orange oil and 2 of mint"),
+    ("Salz 15 g.\nZum Schluss Duft", "Salz 15 g.\nlast Duft"),
+    ("water up to the litre, and shake", "water up to 1 litre, and shake"),
     ("agua c.s.p. 1 L, glicerina 15 ml", "agua qsp 1 L, glicerina 15 ml"),
 ]  # fmt: skip
 #: What is like one of these, and is none.
@@ -56,6 +63,10 @@ LEFT = [
     "(alcohol = strong)",
     "see no. 5",
     "another of the same",
+    "salt, that's 30 % of it",  # salt is not sold in strengths
+    "ethanol and aloe, that's 62 %",  # of both
+    "Borax, which is another animal, and soda",  # measures nothing behind it
+    "see the paste, it's called for",
     "8 of the 20 jars",
 ]
 
@@ -90,7 +101,7 @@ def test_nothing_dangerous_is_lost_with_what_is_said_beside_it(said: str) -> Non
 @pytest.mark.parametrize(
     ("said", "lines"),
     [
-        ("833 ml of ethanol 96 %, then the peroxide 42", [("ethanol", "833 mL"), ("hydrogen-peroxide", None)]),
+        ("833 ml of ethanol 96 %, then the peroxide 42", [("ethanol", "833 mL"), ("hydrogen-peroxide", "42 mL")]),
         ("833 ml of ethanol 96 %, 40 ml peroxide 12", [("ethanol", "833 mL"), ("hydrogen-peroxide", "40 mL")]),
         ("2 cups aloe. It'll go a bit milky.", [("aloe-gel", "2 cup")]),
         ("salt I do a spoon at a time till it thickens about 20 grams all told", [("salt", "20 g")]),

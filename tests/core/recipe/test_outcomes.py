@@ -5,9 +5,15 @@ from pathlib import Path
 
 import pytest
 
+from firkin.core.measures import Quantity
 from firkin.core.recipe import read_recipe
 
-ACCOUNTS = tomllib.loads((Path(__file__).parent / "accounts.toml").read_text())["account"]
+HERE = Path(__file__).parent
+ACCOUNTS = [
+    one
+    for file in ("accounts.toml", "accounts_winter.toml")
+    for one in tomllib.loads((HERE / file).read_text("utf-8"))["account"]
+]
 TALK = "It was a lovely morning on the landing, and the kettle was on. " * 25
 RUB = "You need 2 cups of isopropyl alcohol 99 % and 1 cup of aloe gel. "
 
@@ -15,20 +21,24 @@ RUB = "You need 2 cups of isopropyl alcohol 99 % and 1 cup of aloe gel. "
 @pytest.mark.parametrize("account", ACCOUNTS, ids=[one["id"] for one in ACCOUNTS])
 def test_an_account_told_at_length_is_read_whole(account: dict) -> None:
     recipe = read_recipe(account["text"], account["whose"])
-    amounts = {
-        line.material.id: (str(line.strength or ""), line.amount.g if line.amount.kind == "mass" else line.amount.mL)
-        for line in recipe.lines
-    }
+    amounts = {line.material.written: (str(line.strength or ""), _size(line.amount)) for line in recipe.lines}
     assert set(amounts) == {name for name, *_ in account["lines"]}
     for name, strength, amount in account["lines"]:
-        assert amounts[name] == (strength, pytest.approx(amount, rel=0.01))
+        assert amounts[name] == (strength, amount if amount == "q.s." else pytest.approx(amount, rel=0.01))
     poured = [act for act in recipe.plan if act.lines]
-    assert [recipe.lines[line].material.id for act in poured for line in act.lines] == account["order"]
-    portions = {recipe.lines[act.lines[0]].material.id: act.portions for act in poured if act.portions != 1}
-    assert portions == account.get("portions", {})
+    assert [recipe.lines[line].material.written for act in poured for line in act.lines] == account["order"]
+    portions = {recipe.lines[act.lines[0]].material.written: act.portions for act in poured if act.portions != 1}
+    several = {name: 0 if many == "several" else many for name, many in account.get("portions", {}).items()}
+    assert portions == several
+    if "waits" in account:
+        assert [act.wait_h for act in recipe.plan if act.wait_h] == account["waits"]
     size = recipe.make or recipe.claims.size
     assert (recipe.claim.strength.value if recipe.claim else None) == account.get("claim")
     assert (size.mL if size else None) == account.get("size")
+
+
+def _size(amount: Quantity) -> float | str:
+    return "q.s." if amount.kind == "qs" else amount.g if amount.kind == "mass" else amount.mL
 
 
 @pytest.mark.parametrize(

@@ -2,6 +2,7 @@
 
 import random
 import re
+import time
 import tomllib
 from collections import Counter
 from functools import partial
@@ -20,7 +21,8 @@ from firkin.core.formula import reckon
 from firkin.core.measures import maker_sizes, read_quantity
 from firkin.core.recipe import MarkKind, Recipe, findings_of, measures, read_recipe
 from kept import same_as_kept
-from often import tries
+from often import often, tries
+from pace import slower
 
 HERE = Path(__file__).parent
 LINES = list(tomllib.loads((HERE / "recipe_lines.toml").read_text("utf-8")).items())
@@ -91,7 +93,7 @@ def test_a_whole_text_is_read_exactly_and_its_fault_is_found(text: Text) -> None
         assert text.fault in {one.rule for one in found}
 
 
-@pytest.mark.parametrize("household", measures())
+@pytest.mark.parametrize("household", often(measures(), "us", "metric"))
 def test_texts_put_together_by_chance_are_read_exactly(household: str) -> None:
     """Lists, tables, sheets, sentences and dictation, of any materials in any units."""
     for seed in range(150):
@@ -196,6 +198,37 @@ def test_of_a_text_without_end_the_beginning_is_read_and_the_rest_is_said(piece:
 
 
 # single points
+
+
+RUNS = (
+    " ",
+    "\n",
+    "1",
+    "1.",
+    "%",
+    ", ",
+    "(",
+    "a ",
+    "no ",
+    "and ",
+    "of ",
+    "2 ml ",
+    "salt, ",
+    "water 2 ml\n",
+    "half ",
+    "-",
+)
+
+
+@pytest.mark.parametrize("piece", often(RUNS, " ", "\n", "1.", "%", "no "))
+def test_a_run_of_anything_behind_a_recipe_takes_its_length_and_no_more(piece: str) -> None:
+    """1,400 spaces took three seconds once, and twice as many four times that."""
+    text = "You need 300 ml of ethanol 96 % and 300 ml of aloe vera gel. "
+    read_recipe(text, "metric")
+    begun = time.process_time()
+    recipe = read_recipe(text + (piece * 12_000)[:12_000], "metric")
+    assert time.process_time() - begun < 2.0 * slower()
+    assert {line.material.id for line in recipe.lines} >= {"ethanol", "aloe-gel"}
 
 
 def test_whose_cups_they_are_is_asked_and_not_guessed() -> None:

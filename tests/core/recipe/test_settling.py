@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from firkin.core.recipe import AMOUNTS_RIGHT, findings_of, read_recipe
 from firkin.core.recipe.recipe import LONG
+from often import tries
 
 #: Talk without anything measured in it.
 TALK = "It was a lovely morning on the landing, and the kettle was on. My sister came by with the dog. "
@@ -84,6 +85,7 @@ def test_a_danger_named_in_passing_is_asked_about_and_a_glug_of_it_is_a_stop(pas
     assert found["bleach-mixed"] == severity
 
 
+@tries(6)
 @given(st.permutations([LIST, "The glycerol is from the pharmacy.", "Shake it well.", "Some scent if you like."]))
 def test_the_order_of_the_telling_changes_no_line(parts: list[str]) -> None:
     assert sorted(words(long(*parts))) == sorted(RUB)

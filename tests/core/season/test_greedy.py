@@ -65,6 +65,7 @@ def test_without_a_pack_no_more_is_pencilled_in_than_the_stock_holds(seed: int) 
     assert taken <= 700.0 + 1e-6
 
 
+@pytest.mark.long
 def test_hardly_any_time_for_a_large_season_is_no_fault() -> None:
     """Where time ends before anything is proven the plan says so, and keeps every rule."""
     season = drawn(3, products=11, days=150)

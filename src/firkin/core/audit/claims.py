@@ -227,14 +227,18 @@ def _ounce_unclear(result: Reckoning) -> Iterator[Finding]:
 
 
 def _name_guessed(result: Reckoning) -> Iterator[Finding]:
-    """A misspelt name was taken for the nearest one."""
+    """A misspelt name was taken for the nearest one, or a figure for one in the unit of the others."""
     for i, line in enumerate(result.formula.lines):
         if line.claims.guessed:
+            whole = result.formula.make
+            tops = line.amount is not None and line.amount.kind == "qs" and whole is not None
+            said = f"up to {whole.words}" if tops and whole else line.amount.words if line.amount else ""
+            amount = f", {said}" if said else ""
             yield Finding(
                 "name-guessed",
                 Severity.NOTE,
-                f"“{line.claims.guessed}” is read as {uncapped(line.material.name)}.",
-                "Correct the name if it means something else.",
+                f"“{line.claims.guessed}” is read as {uncapped(line.material.name)}{amount}.",
+                "Correct it if something else is meant.",
                 (i,),
                 with_line(result.formula, i, claims=replace(line.claims, guessed="")),
             )

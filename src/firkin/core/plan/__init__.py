@@ -7,6 +7,7 @@ from firkin.core.plan.clauses import clauses_of, told_of
 from firkin.core.plan.format import acts_from_list, acts_to_list
 from firkin.core.plan.manners import portion_words
 from firkin.core.plan.mentions import Ingredient
+from firkin.core.plan.numbers import number_of
 from firkin.core.plan.reading import read_acts
 
 __all__ = [
@@ -20,6 +21,7 @@ __all__ = [
     "faults_of",
     "handed_on",
     "in_additions",
+    "number_of",
     "portion_words",
     "read_acts",
     "told_of",

@@ -13,6 +13,7 @@ _SHORT = frozenset(
         *("approx", "ca", "no", "nr", "vol", "max", "min", "dist", "dest", "aq", "glyc", "incl", "st", "z", "b", "bzw"),
     }
 )
+_LAST_WORD, _LONGEST_SHORT = re.compile(r"(\w+)$"), 12
 _STOP = re.compile(r"[.!?;\n]+")
 #: Where one thing to do ends and the next begins within a sentence.
 _BETWEEN = re.compile(
@@ -61,7 +62,7 @@ def sentences_of(plain: str) -> Iterator[tuple[int, int]]:
     for stop in _STOP.finditer(plain):
         if stop.group() == ".":
             after = plain[stop.end() : stop.end() + 1]
-            before = re.search(r"(\w+)$", plain[start : stop.start()])
+            before = _LAST_WORD.search(plain, max(start, stop.start() - _LONGEST_SHORT), stop.start())
             if (after and not after.isspace()) or (before is not None and before[1] in _SHORT):
                 continue
         if plain[start : stop.end()].strip(" .!?;\n"):

@@ -14,6 +14,12 @@ _UNTIL = re.compile(r"\b(?:until|till|'til)\s+([^,.;!\n]{3,60})")
 _TIMES = re.compile(r"\b(\d{1,2}) ?[x×] ?\d")
 #: A handful of something is an amount of it, and no way of adding it.
 _OF = re.compile(r"\s*of\b(?! it)")
+#: "Tip it over a few times" adds nothing.
+_TURNED = re.compile(
+    r"\b(?:tip|turn|roll|shake|swirl|rotate|invert|rinse|swill|stir|pump|press|wash|whisk|beat|fold|flip|spin)"
+    r"(?:ed|s|ing)?\b"
+)
+_NEAR = 40
 _MOST = 60
 
 
@@ -49,6 +55,8 @@ def portions_in(plain: str, start: int, end: int) -> int:
         return int(times[1])
     for one in _counted().finditer(plain, start, end):
         unit, number = one["unit"], one["number"]
+        if unit == "times" and _TURNED.search(plain, max(start, one.start() - _NEAR), one.start()):
+            continue
         if number is None:
             if unit in _THIRDS and one["by"]:
                 return _THIRDS[unit]

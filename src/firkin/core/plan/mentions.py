@@ -35,6 +35,10 @@ class Mention:
     own: bool
 
 
+#: A shorter name is another word as well: "a tea strainer" is no TEA, where that is not what it was told as.
+_SHORTEST = 3
+#: What is called soap for short.
+_FOR_WASHING = re.compile(r"\b(?:wash(?:ing)?[ -]?up|dish(?:es)?|detergent|shampoo|suds)\b")
 #: Parts of names that say how a thing is, and not which.
 _HOW_IT_IS = frozenset(
     [
@@ -165,7 +169,8 @@ def _names(lines: Sequence[Ingredient]) -> dict[str, list[int]]:
     roles = kinds("means")
     for i, line in enumerate(lines):
         material = line.material
-        whole = {line.said.lower(), material.name.lower(), *(name.lower() for name in material.names), material.id}
+        longer = (name.lower() for name in material.names if len(name) > _SHORTEST)
+        whole = {line.said.lower(), material.name.lower(), *longer, material.id}
         for name in whole - {""}:
             _put(surest, name, i)
         for word in {
@@ -177,6 +182,8 @@ def _names(lines: Sequence[Ingredient]) -> dict[str, list[int]]:
         for role in has & set(roles):
             for word in roles[role]:
                 _put(weaker, word, i)
+        if not material.known and _FOR_WASHING.search(line.said.lower()):
+            _put(weaker, "soap", i)
         if material.solid:
             for word in roles["solids"]:
                 _put(weaker, word, i)

@@ -23,19 +23,22 @@ NUMBERS: dict[str, float] = {
 #: Dictation writes "two" as "too" and "four" as "for"; "too" before a unit can be nothing else.
 _SPELT = "|".join(sorted((re.escape(word) for word in NUMBERS if word not in ("for", "too")), key=len, reverse=True))
 _ONES = "|".join(_WORDS[1:10])
-_NUMBER = rf"(?:\d+(?:[.,]\d+)?(?:\s*(?:-|–|to)\s*\d+(?:[.,]\d+)?)?|½|(?:{_SPELT}|too)(?:[- ](?:{_ONES}))?)"
+_FIGURE = r"\d{1,6}(?:[.,]\d{1,4})?"
+_NUMBER = rf"(?:{_FIGURE}(?:\s*(?:-|–|to)\s*{_FIGURE})?|½|(?:{_SPELT}|too)(?:[- ](?:{_ONES}))?)"
 _UNIT = (
     r"(?:seconds?|secs?|minutes?|mins?|hours?|hrs?|stunden?|days?|tagen?|tage|nights?|weeks?|fortnights?|months?"
     r"|years?)"
 )
 _TIME = re.compile(
-    r"(?P<figure>\d+(?:[.,]\d+)?)\s*(?P<short>h|d|std)\b"
+    rf"(?P<figure>{_FIGURE})\s*(?P<short>h|d|std)\b"
     rf"|(?P<number>{_NUMBER})(?:\s+(?:full|whole|more|good|long|solid|entire))?[\s-]*(?P<unit>{_UNIT})\b"
     r"(?P<half>\s+and a half)?(?P<night>\s+and a night)?"
 )
 _WHOLE = {
     "overnight": 12.0, "over night": 12.0, "über nacht": 12.0, "till tomorrow": 24.0, "until tomorrow": 24.0,
-    "to tomorrow": 24.0, "till the next day": 24.0, "until the next day": 24.0, "the next day": 24.0, "next day": 24.0,
+    "to tomorrow": 24.0, "till the next day": 24.0, "until the next day": 24.0,
+    "until tomorrow morning": 12.0, "till tomorrow morning": 12.0,
+    "the next day": 24.0, "next day": 24.0,
     "till morning": 12.0, "until morning": 12.0, "until the morning": 12.0, "till the morning": 12.0,
     "the whole night": 12.0, "for the night": 12.0, "it the night": 12.0, "all night": 12.0, "through the night": 12.0,
     "fortnight": 336.0, "a fortnight": 336.0, "day two": 24.0,
@@ -53,7 +56,10 @@ class Time:
 
 
 def number_of(text: str) -> float:
-    """A number in figures or words.
+    """A number in figures or words; 0 for what is none.
+
+    Args:
+        text: a number, below a hundred where it is in words.
 
     >>> number_of("forty-five"), number_of("half an"), number_of("1.5"), number_of("10-12")
     (45.0, 0.5, 1.5, 10.0)

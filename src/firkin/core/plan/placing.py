@@ -7,6 +7,7 @@ from itertools import pairwise
 
 from firkin.core.plan.clauses import Clause, conditions_of, told_of
 from firkin.core.plan.doing import Told, done_at
+from firkin.core.plan.manners import portions_in
 from firkin.core.plan.mentions import Ingredient, Mention
 from firkin.core.plan.words import words
 
@@ -52,11 +53,15 @@ _A_PART = re.compile(
 #: "You tip the water in first": before all the others, wherever it is told.
 _GOES_FIRST = re.compile(r"\b(?:you|always|must|goes)\b[^,;]*\b(?:in|goes) first$")
 _LAST = re.compile(
-    r"\b(?<!at )last\b(?! (?:time|lot|night|batch|week|month|year))|\bat the (?:very )?end\b|\bto finish\b|\bfinally\b"
+    r"\b(?<!at )last\b(?! (?:time|lot|night|batch|week|month|year))"
+    r"(?! (?:half|third|quarter|bit|drops?|litre|liter|cup|pint|few|part|\d))"
+    r"|\bat the (?:very )?end\b|\bto finish\b|\bfinally\b"
     r"|\bvery end\b"
 )
 #: "Before the water though": what is named in the sentence behind it goes in first.
 _BEFORE = re.compile(r"\bbefore (?:(?:adding|pouring(?: in)?|you (?:add|pour|put in)) )?(?:the|your|any) $")
+#: "Pour the lye into the oils": not into its water.
+_INTO_ELSE = re.compile(r"\W*(?:\w+ ){0,2}(?:in)?to (?:the |your |my )?(?!(?:cold |cool |iced? |the )*water)\w")
 #: What is in the vessel already, told by a pronoun.
 _IN_IT = re.compile(r"\b(?:in|into|to|with) (?:it|that|this|them)\b")
 #: What may stand between two things that are told together: "the borax, soda and salt".
@@ -111,7 +116,7 @@ def placed(
         seen = [one for one in seen if found[one.mention.line].mention == one.mention]
     _targets_first(found, seen)
     _first_and_last(plain, lines, found, seen)
-    _water_first(lines, found, seen)
+    _water_first(plain, lines, found, seen)
     _in_that_order(plain, found, seen)
     _before_another(plain, found, seen)
     _scent_behind(lines, found)
@@ -202,7 +207,11 @@ def _score(plain: str, line: Ingredient, mention: Mention, clause: Clause, conte
     listed = context.listed_from
     if listed is not None and listed <= mention.start and not words("doing").search(plain, listed, mention.start):
         score = 0.0
-    elif _only_readied(before) and not _INTO_A_VESSEL.match(plain, mention.end, clause.end):
+    elif (
+        _only_readied(before)
+        and not _INTO_A_VESSEL.match(plain, mention.end, clause.end)
+        and portions_in(plain, mention.end, clause.end) == 1  # "take the soap a handful at a time"
+    ):
         score = 0.5
     if line.topped:
         return score + 2.0 if context.topping else score - 0.5
@@ -254,20 +263,35 @@ def _first_and_last(plain: str, lines: Sequence[Ingredient], found: dict[int, Pl
                 _move(lines, found, line, first=False)
 
 
-def _water_first(lines: Sequence[Ingredient], found: dict[int, Placed], seen: Sequence[_Seen]) -> None:
+def _water_first(plain: str, lines: Sequence[Ingredient], found: dict[int, Placed], seen: Sequence[_Seen]) -> None:
     """Caustic goes into water: where that is said anywhere, or where it is only listed and nothing else is said."""
     water = [line for line in found if lines[line].material.id == "water" and not lines[line].topped]
-    for line, here in list(found.items()):
+    for line in list(found):
         if lines[line].material.id != "caustic-soda" or not water:
             continue
+        here = found[line]
+        alone = _dissolved(plain, here, water, seen)
+        if alone is not None and alone.mention.start < here.order:
+            here = found[line] = replace(here, order=float(alone.mention.start), into=True)
         first = min(water, key=lambda one: found[one].order)
-        said = any(
+        said = alone is not None or any(
             one.target and other.mention.line == line and other.clause == one.clause and not other.target
             for other, one in pairwise(seen)
             if one.mention.line in water
         )
         if found[first].order > here.order and (said or max(here.score, found[first].score) <= LISTED):
             found[first] = replace(found[first], order=here.order - 0.5, into=True)
+
+
+def _dissolved(plain: str, caustic: Placed, water: Sequence[int], seen: Sequence[_Seen]) -> _Seen | None:
+    """Where caustic and its water are told in a sentence of their own: poured into something else later is that lye."""
+    own = [one for one in seen if one.mention.own]
+    line = caustic.line
+    here = next((one for one in own if one.mention.line == line), None)
+    if here is None or not _INTO_ELSE.match(plain, caustic.mention.end, caustic.clause.end):
+        return None
+    there = {one.mention.line for one in own if one.clause.sentence == here.clause.sentence} - {line}
+    return here if len(there) == 1 and there <= set(water) else None
 
 
 def _in_that_order(plain: str, found: dict[int, Placed], seen: Sequence[_Seen]) -> None:

@@ -57,7 +57,8 @@ def read_acts(plain: str, lines: Sequence[Ingredient], written: str = "") -> tup
         act = _done(plain, clause)
         if act is not None and (clause not in busy or act.do == "heat"):
             acts.append((_after_its_pours(pours, clause), act))
-    if all(one.score <= LISTED for one in pours) and len(acts) == len(pours):
+    said_how = any(one.portions != 1 for one in manners.values()) and plain.count("\n") < len(pours)
+    if all(one.score <= LISTED for one in pours) and len(acts) == len(pours) and not said_how:
         return ()
     return tuple(_settled([act for _, act in sorted(acts, key=lambda one: one[0])]))
 

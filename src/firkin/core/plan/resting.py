@@ -3,6 +3,7 @@
 import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from itertools import zip_longest
 
 from firkin.core.plan.clauses import Clause, told_of
 from firkin.core.plan.numbers import Time, times_in
@@ -15,6 +16,9 @@ _A_MOMENT_H = 3.0 / 3600.0
 _WORKED = re.compile(r"\b(?:stir|whisk|mix|shake|beat|blend|boil|simmer|heat|whip|knead|turn)\w*\b")
 #: "After three months you strain it": the time has passed, and so it rested.
 _AFTER = re.compile(r"\bafter (?:about )?$")
+_THAT_IS = re.compile(
+    r"\s*[,(–-]?\s*(?:so|that.s|that is|say|i\.e\.|meaning|or|about)?\s*(?:about |at least |roughly |a good )?"
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,7 +44,10 @@ def pauses_of(plain: str, clauses: Sequence[Clause]) -> Iterator[Pause]:
             continue
         if told:
             continue
-        for time in times_in(plain, clause.start, clause.end):
+        times = times_in(plain, clause.start, clause.end)
+        for time, after in zip_longest(times, times[1:]):
+            if after is not None and _THAT_IS.fullmatch(plain, time.end, after.start):
+                continue  # "till tomorrow, so twelve hours" is one rest
             pause = _pause(plain, clause, time)
             if pause is not None:
                 yield pause

@@ -4,7 +4,7 @@ import re
 from dataclasses import replace
 
 from firkin.core import datafiles
-from firkin.core.catalogue import is_unfit, materials
+from firkin.core.catalogue import dangers_in, is_unfit, materials
 from firkin.core.measures import Quantity
 from firkin.core.plan import clauses_of, portion_words, told_of
 from firkin.core.recipe.dangers import without_told
@@ -67,12 +67,28 @@ def _is_again(lines: tuple[HeardLine, ...], place: int, alike: list[int], plain:
         return _told_in_passing(line, plain)
     if line.amount is None:
         other_stock = line.strength is not None and all(one.strength != line.strength for one in measured)
-        return (bool(measured) and not other_stock) or _told_in_passing(line, plain)
+        again = (bool(measured) and not other_stock) or _told_in_passing(line, plain)
+        return again or _refused(line, plain) or _for_short(line, lines)
     if line.amount.kind == "qs":
         return any(one.amount is not None and one.amount.kind == "qs" for one in before)
     start = line.at[0] + max(0, plain[line.at[0] : line.at[1]].rfind((line.said or line.material.name).lower()))
     share = _OF_THE.search(plain[line.at[0] : start]) is not None
     return share and any(one.amount is not None and _is_of(line.amount, one.amount) for one in before)
+
+
+def _refused(line: HeardLine, plain: str) -> bool:
+    """True for a name without an amount that is refused elsewhere: "and glycerin? no glycerin in this one"."""
+    said = line.said.lower()
+    if not said or line.wording or dangers_in(said) or line.material.id == "water":
+        return False
+    return re.search(rf"\b(?:no|without(?: any)?|skip the|leave out the) {re.escape(said)}\b", plain) is not None
+
+
+def _for_short(line: HeardLine, lines: tuple[HeardLine, ...]) -> bool:
+    """True for a part of the name of a line that is measured: "half of the spirit" is of the surgical spirit."""
+    words = set(line.said.lower().split())
+    others = (set(one.said.lower().split()) for one in lines if one.amount is not None)
+    return bool(words) and line.material.id != "water" and any(words < other for other in others)
 
 
 def _says_nothing(line: HeardLine, plain: str) -> bool:

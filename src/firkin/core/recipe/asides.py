@@ -3,8 +3,9 @@
 import re
 from collections.abc import Iterable
 
+from firkin.core.catalogue import find
 from firkin.core.recipe.neighbours import Edit
-from firkin.core.recipe.wordings import amounts, name_before, names
+from firkin.core.recipe.wordings import NUMBER, amounts, name_before, names
 
 _STATES = (
     "hot|boiling|boiled|cold|cool|warm|scalding|frozen|heaped|level|packed|full|thick|thin|runny|stiff|lumpy|fast|quick"
@@ -12,7 +13,8 @@ _STATES = (
 )
 #: "A litre of water warm not hot and then ...": how something is, and nothing that is left out.
 _NOT_SO = re.compile(
-    rf",?\s+(?:but |and )?not (?:too |very |so |that |yet |quite |even )?(?:{_STATES})\b(?=\s*(?P<next>[^\W\d_]*))",
+    rf",?\s{{1,4}}(?:but |and )?not (?:too |very |so |that |yet |quite |even )?(?:{_STATES})\b"
+    r"(?=\s*(?P<next>[^\W\d_]*))",
     re.IGNORECASE,
 )
 #: "Don't boil it and then a hundred grams of ...", "no bubbles when it's gone you put ...".
@@ -22,14 +24,14 @@ _WARNING = re.compile(
 _DONE_NEXT = re.compile(r"\s(?:and )?(?=(?:then|after that|next|when|once|till|until|because|you|i|we)\s)", re.I)
 #: "A bar of soap it's about five ounces".
 _IT_IS = re.compile(
-    r",?\s+(?:and )?(?:(?:it|that|they|those|this)(?:'s|'re|'ll be| is| are| was| were| will be)|which is|which are"
+    r",?\s{1,4}(?:and )?(?:(?:it|that|they|those|this)(?:'s|'re|'ll be| is| are| was| were| will be)|which is|which are"
     r"|(?:it|that|they)(?:'ll)? (?:weighs?|comes? to|make|makes|came to))\s+"
     r"(?:(?:about|around|roughly|maybe|like|say|nearly|almost|just (?:over|under)|some|usually)\s+){0,2}",
     re.IGNORECASE,
 )
 #: "And done oh and let it sit": a thought of its own.
 _ANEW = re.compile(
-    r"[\s,]+(?=(?:(?:oh|um+|uh+|erm?),?\s+(?:and|also|then|yeah)\b"
+    r"[\s,]{1,4}(?=(?:(?:oh|um+|uh+|erm?),?\s+(?:and|also|then|yeah)\b"
     r"|(?:i|we) (?:don'?t know why|dunno)\b|don'?t ask me\b))",
     re.IGNORECASE,
 )
@@ -45,6 +47,19 @@ _IF_TOO = re.compile(
 
 #: "Vinegar first?? NO. Bicarb goes in": an answer, and no number's sign.
 _ANSWER = re.compile(r"\bno\.(?=\s+[^\W\d_])", re.IGNORECASE)
+#: "SLES, and mine is the seventy percent one", "betaine, that's a thirty percent liquid".
+_STRONG = re.compile(
+    r",?\s{1,4}(?:and |but )?(?:(?:it|that|this|mine|ours|this one|that one)(?:'s| is)|which is)\s+"
+    rf"(?:(?:an?|the|about|of|only)\s+){{0,2}}(?P<strength>{NUMBER}\s*(?:%|per\s?cent|proof))"
+    r"(?:\s+(?:one|liquid|solution|stuff|kind|paste|sort|version)\b)?",
+    re.IGNORECASE,
+)
+#: "Borax, which is a different animal, four ounces", "borax, or what they sell as that, four ounces".
+_BY_THE_WAY = re.compile(
+    r"(?:,\s{1,3}(?:(?:which|who|that)(?:'s| is| are| was)"
+    r"|or (?:what|whatever) (?:they|you|people|the shops?) (?:sell|call)s?)\s[^,.;:!?\n]{3,60}){1,2}(?=,)",
+    re.IGNORECASE,
+)
 
 
 def not_so(text: str) -> Iterable[Edit]:
@@ -73,6 +88,22 @@ def it_is(text: str) -> Iterable[Edit]:
             yield one.start(), one.end(), ", "
 
 
+def as_strong(text: str) -> Iterable[Edit]:
+    """A strength told of the stock before it, as a sentence, is its strength."""
+    for one in _STRONG.finditer(text):
+        start = name_before(text, one.start())
+        if start is not None and find(text[start : one.start()]).sold:
+            yield one.start(), one.end(), f" {one['strength']}"
+
+
+def by_the_way(text: str) -> Iterable[Edit]:
+    """What is put in between two commas about a thing, and measures nothing, hides no amount behind it."""
+    for one in _BY_THE_WAY.finditer(text):
+        here = amounts().match(text, one.end() + 2)
+        if here is not None and not amounts().search(one.group()) and name_before(text, one.start()) is not None:
+            yield one.start(), one.end(), ""
+
+
 def anew(text: str) -> Iterable[Edit]:
     """A new thought begins a new sentence."""
     yield from ((one.start(), one.end(), ". ") for one in _ANEW.finditer(text) if one.start())
@@ -94,4 +125,4 @@ def answers(text: str) -> Iterable[Edit]:
 
 
 #: All of them, in order.
-ASIDES = (not_so, warned, it_is, anew, fillers, if_too, answers)
+ASIDES = (not_so, warned, as_strong, by_the_way, it_is, anew, fillers, if_too, answers)

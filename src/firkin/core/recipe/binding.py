@@ -5,6 +5,7 @@ whole, M a material, Q a ware, W words that could name a material, and the signs
 into groups of one name each so that the whole costs least.
 """
 
+import re
 from dataclasses import dataclass
 
 _HEADS = "MQW"
@@ -34,6 +35,7 @@ _ALONE = {"o": 1.0, "(": 0.3, ")": 0.3}
 _NO_SIGN = 0.8  # a cut where nothing stands between
 _TURNED = 0.7  # an amount on the other side than its neighbours'
 _LONGEST = 12
+_OF_WHAT_COMES = re.compile(rf"Ao[{_HEADS}]")
 _MOST_FIGURES = 4
 _STARTS = _NAMED_OR_FIGURE | {"("}
 _ENDS = _NAMED_OR_FIGURE | {")"}
@@ -70,6 +72,8 @@ def _parted(letters: str, plausible: frozenset[int], amount_first: bool) -> tupl
     costs = [0.0] + [float("inf")] * len(letters)
     cuts: list[tuple[int, Group | None]] = [(0, None)] * (len(letters) + 1)
     for end in range(1, len(letters) + 1):
+        if _OF_WHAT_COMES.match(letters, end - 1):
+            continue  # "in the water goes 200 g of paste"
         names = figures = 0
         for start in range(end - 1, max(0, end - _LONGEST) - 1, -1):
             names += letters[start] in "MQ"

@@ -19,6 +19,8 @@ from firkin.core.recipe.statements import Statements
 _PART_OF = re.compile(
     r"\b(?:of|from) (?:the|that|your|this)\b|\b(?:the|your) (?:other|remaining|last|first|rest|second)\b|\bremaining\b"
 )
+#: "The last half litre of water, which goes in too".
+_GOES_IN_TOO = re.compile(r",? (?:which |and that |that )?(?:also )?goes in (?:too|as well|also)\b", re.IGNORECASE)
 
 
 class Clause(Statements):
@@ -151,6 +153,8 @@ class Clause(Statements):
             line.amount for line in self.heard.lines if line.material is head.value.material and line.amount is not None
         ]
         if amount.quantity is None or not told:
+            return False
+        if _GOES_IN_TOO.match(self.pieces.written, at[1]):
             return False
         if "h" in self.pieces.said and amount.quantity in told:
             return True

@@ -65,6 +65,16 @@ _ORDER = tuple(
         ("luego|después|dann|danach|puis|ensuite|daarna|dan|poi", "then "),
         ("al final|zum schluss|zuletzt|à la fin|enfin|tot slot|als laatste|alla fine", "last "),
     )
+) + tuple(
+    (re.compile(rf"(?:(?<=[.!?;,\n] )|(?<=\n)|^)(?:{words})\s+(?=[^\W\d_])", re.I), meant)  # these can be nothing else
+    for words, meant in (
+        ("zuerst|d['’]abord", "first "),
+        ("danach|ensuite|daarna|después", "then "),
+        (
+            "(?:ganz )?zum schluss|zuletzt|à la fin|en dernier|por último|tot slot|als laatste|alla fine|per ultimo",
+            "last ",
+        ),
+    )
 )
 #: "Een nacht", "drei Tage", "2 horas": rests.
 _NIGHT = re.compile(
@@ -149,7 +159,7 @@ def topped(text: str) -> Iterable[Edit]:
 #: A word or a sign of those ways: without any, none of them is tried.
 _NOT_ENGLISH = re.compile(
     r"\b(?:de|di|da|des|du|las?|los|les?|der|die|das|den|het|een|ein|und|con|met|mit|el|EL|TL|cdas?|cdtas?|gotas?|gouttes?|tropfen"
-    r"|druppels?|gocce|cucharad\w+|soda|primero|zuerst|eerst|luego|dann|puis)\b|\bd['’]|à|tr\.|tass|taz[az]",
+    r"|druppels?|gocce|cucharad\w+|soda|primero|zuerst|zum|zuletzt|danach|ensuite|daarna|después|alla|als|por|tot|eerst|luego|dann|puis)\b|\bd['’]|à|tr\.|tass|taz[az]",
     re.IGNORECASE,
 )
 

@@ -80,7 +80,8 @@ def _as_shown(line: HeardLine, plain: str, read: Sequence[Pieces]) -> HeardLine:
     for span in _spans(read):
         before = _before(plain, span) if isinstance(span.value, Percent) else ""
         named = max((at + len(name) for name in names if (at := before.rfind(name)) >= 0), default=-1)
-        if named < 0 or not _SHOWN.search(before, named) or _TALKED_OF.search(before):
+        beside = named >= 0 and not before[named:].strip(" ,")
+        if named < 0 or not (beside or _SHOWN.search(before, named)) or _TALKED_OF.search(before):
             continue
         with suppress(CannotReckon):
             said = plain[span.start : span.end]

@@ -8,7 +8,7 @@ from firkin.core.measures import Quantity
 from firkin.core.recipe.figures import compose
 from firkin.core.recipe.household import in_household
 from firkin.core.recipe.layout import Sentence
-from firkin.core.recipe.names import Named, named
+from firkin.core.recipe.names import named
 from firkin.core.recipe.said import Amount, Percent
 from firkin.core.recipe.spans import Phrases, Span, spans_of
 
@@ -174,7 +174,7 @@ class Pieces:
             beside = [
                 place for place in (at - 1, at + 1) if 0 <= place < len(self.letters) and self.letters[place] == "M"
             ]
-            if any(_is_grade(self.spans[place].value, self.spans[at].value) for place in beside):
+            if any(is_grade(self.spans[place].value.material, self.spans[at].value) for place in beside):
                 found.add(at)
         self._plausible = (self.letters, frozenset(found))
         return self._plausible[1]
@@ -184,13 +184,17 @@ class Pieces:
 _WEAK = 13.0
 
 
-def _is_grade(name: Named, number: float) -> bool:
+def is_grade(material: Material, number: float) -> bool:
     """True where a bare number can be the strength it is sold in; a fatty acid or glycerol is not written as that.
 
     "Peroxide 42" is more likely 42 mL of it: strong peroxide comes as 30, 35 and 50 %.
+
+    >>> from firkin.core.catalogue import find
+    >>> is_grade(find("hydrogen-peroxide"), 35.0), is_grade(find("hydrogen-peroxide"), 42.0)
+    (True, False)
     """
-    odd = "oxidiser" in name.material.roles and number > _WEAK and number % 5 != 0
-    return name.material.sold_as(number) and not odd
+    odd = "oxidiser" in material.roles and number > _WEAK and number % 5 != 0
+    return material.sold_as(number) and not odd
 
 
 def _with_cells(spans: list[Span], sentence: Sentence) -> list[Span]:

@@ -34,6 +34,9 @@ _DIRECTIONS = re.compile(
 )
 
 
+#: A first sentence without a name and a figure is a greeting, and the title comes behind it.
+_SAYS_WHAT = re.compile("[MQPASNFBLg]")
+
 #: So many lines and pieces of a text are read; a word that says nothing counts for a quarter.
 MOST_LINES = 80
 MOST_PIECES = 3000
@@ -98,6 +101,9 @@ def _in_its_places(recipe: Recipe, plain: PlainText, text: str) -> Recipe:
     """What was read of a table’s plain lines, with its places in the text as it was given."""
     lines = tuple(replace(line, at=_with_its_name(plain.span(*line.at), line.said, text)) for line in recipe.lines)
     lines = tuple(_slipped(line, plain, text) for line in lines)
+    elsewhere = plain.slips.difference(*(range(*line.at) for line in lines))
+    if elsewhere:  # the mark it is topped up to
+        lines = tuple(_topped_to_a_guess(line, max(elsewhere), text) for line in lines)
     moved = [(plain.span(mark.start, mark.end), mark) for mark in recipe.marks]
     marks = [replace(mark, start=start, end=end) for (start, end), mark in moved if start < end]
     marks += [Mark(start, end, MarkKind.ADVICE, "A column that is not counted.") for start, end in plain.left]
@@ -112,6 +118,14 @@ def _slipped(line: HeardLine, plain: PlainText, text: str) -> HeardLine:
     if not plain.slips.intersection(range(*line.at)):
         return line
     return replace(line, claims=replace(line.claims, guessed=" ".join(text[slice(*line.at)].split())[:60]))
+
+
+def _topped_to_a_guess(line: HeardLine, mark: int, text: str) -> HeardLine:
+    """A line that tops up to a mark whose unit is guessed says so."""
+    if line.amount is None or line.amount.kind != "qs":
+        return line
+    said = " ".join(text[min(line.at[0], mark) : max(line.at[1], mark + 1)].split())[:60]
+    return replace(line, claims=replace(line.claims, guessed=said))
 
 
 def _with_its_name(at: tuple[int, int], said: str, text: str) -> tuple[int, int]:
@@ -161,7 +175,8 @@ def _read(text: str, whose: str, materials: tuple[Material, ...]) -> Recipe:
         read.append(pieces)
         effort -= len(pieces.said) + len(pieces.everything) // 4
         marked = len(heard.marks), len(heard.mentions)
-        Clause(pieces, heard, title=number == 0, follows=sentence.end < page.sentences[-1].start).read()
+        titled = number == 0 or (number == 1 and not heard.lines and not _SAYS_WHAT.search(read[0].said))
+        Clause(pieces, heard, title=titled, follows=sentence.end < page.sentences[-1].start).read()
         if marked == (len(heard.marks), len(heard.mentions)):
             heard.remarks.append(text[sentence.start : sentence.end].strip())
     recipe = settled(once_each(decided(heard, page, read), page.plain), page.plain)

@@ -61,7 +61,7 @@ _ANOTHER = re.compile(
 _EARLIER = re.compile(r"\((?:v|version |batch |try )\d+\b[^)\n]{0,120}\)|\bv\d{1,2}\b(?!\s*[/%])", re.IGNORECASE)
 #: "(alcohol = 96° kitchen spirit)": how strong what is called so is.
 _DEFINED = re.compile(
-    r"[(\[]?\s*\b(?P<name>alcohol|spirit|bleach|vinegar|peroxide)\s*(?:=|means|being)\s*(?:a |an |the )?"
+    r"[(\[]?\s{0,3}\b(?P<name>alcohol|spirit|bleach|vinegar|peroxide)\s*(?:=|means|being)\s*(?:a |an |the )?"
     rf"{_GRADE}\s*[°º%]"
     r"[^)\].;\n]{0,60}[)\]]?",
     re.IGNORECASE,

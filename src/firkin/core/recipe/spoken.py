@@ -8,6 +8,7 @@ from collections.abc import Iterable
 from functools import cache
 
 from firkin.core.recipe.asides import ASIDES
+from firkin.core.recipe.carried import in_all, mark_of_all, units, units_of_before
 from firkin.core.recipe.dangers import Stance, stance_of
 from firkin.core.recipe.neighbours import Edit, named_alike, rests, topped
 from firkin.core.recipe.shorthand import SHORTHAND
@@ -21,7 +22,7 @@ from firkin.core.recipe.slips import (
     wanted_or_not,
 )
 from firkin.core.recipe.spans import NUMBER_WORDS
-from firkin.core.recipe.standins import bars, by_use
+from firkin.core.recipe.standins import bars, by_use, called, drops
 from firkin.core.recipe.tables import PlainText
 from firkin.core.recipe.wordings import NUMBER, SMALL, amounts, names
 
@@ -46,7 +47,7 @@ _HOMOPHONE = re.compile(
 )
 #: "Cold boiled water to the litre".
 _TO_THE = re.compile(
-    r"(?<!up )\bto the (?P<unit>lit(?:re|er)|gallon|quart|pint|kilo)\b(?! (?:of|mark|line))", re.IGNORECASE
+    r"\b(?:up )?to the (?P<unit>lit(?:re|er)|gallon|quart|pint|kilo)\b(?! (?:of|mark|line))", re.IGNORECASE
 )
 _TAKEN_BACK = (
     r"(?:,|\.{1,3}|…|[-–—]{1,2}|(?<=\S))\s{1,3}(?:no,?\s+(?:sorry|wait|no|hang on|hold on)|hang on|hold on"
@@ -88,13 +89,15 @@ def as_meant(given: str) -> PlainText | None:
     for edits in _EDITS:
         found = list(edits(text.text))
         if found:
+            guessed = {text.places[start - 1] for start, _, _ in found} if edits in _GUESSED else set()
             text, changed = _edited(text, found), True
+            text.slips |= guessed
     return text if changed else None
 
 
 def _edited(text: PlainText, edits: list[Edit]) -> PlainText:
     """The text after edits that do not overlap, in its order; each stands where what it replaces stood."""
-    new = PlainText(left=list(text.left))
+    new = PlainText(left=list(text.left), slips=text.slips)
     at = 0
     for start, end, words in edits:
         if start < at:
@@ -117,7 +120,7 @@ _IN_WORDS = re.compile(
 
 #: "Step 3: 8 drops": its number is no ratio. "5 % → 0.1 %": what it becomes.
 _STEP = re.compile(r"\bstep\s+\d{1,2}\s*:(?=\s*\d)", re.IGNORECASE)
-_BECOMES = re.compile(r"\s*(?:→|⇒|->|=>)\s*(?P<pct>\d[\d.,]*\s*(?:%|per\s?cent))\s*(?P<on>:)?", re.IGNORECASE)
+_BECOMES = re.compile(r"\s{0,4}(?:→|⇒|->|=>)\s*(?P<pct>\d[\d.,]*\s*(?:%|per\s?cent))\s*(?P<on>:)?", re.IGNORECASE)
 
 
 def _becomes(text: str) -> Iterable[Edit]:
@@ -307,34 +310,26 @@ def _thats(text: str) -> Iterable[Edit]:
             yield one.start("that"), one.end("that"), named[-1].group()
 
 
-#: "Sixty millilitres of the soap, a hundred and ninety of water", "and one of aloe".
-_ONES = "one|two|three|four|five|six|seven|eight|nine"
-_TEENS = "ten|eleven|twelve|thirteen|fourteen|fifteen|sixteen|seventeen|eighteen|nineteen"
-_BELOW_100 = rf"(?:(?:twenty|thirty|forty|fifty|sixty|seventy|eighty|ninety)(?:[ -](?:{_ONES}))?|{_TEENS})"
-_BARE = re.compile(
-    rf"(?<![\w.,/])(?:\d[\d.,]*|(?:an?|{_ONES}) hundred(?: and (?:{_BELOW_100}|{_ONES}))?|{_BELOW_100}"
-    rf"|(?<=\band )(?:{_ONES}))"
-    r"(?= of (?:the |my |our |that |distilled |boiled |cold |warm |hot )*(?P<name>[a-z]))",
-    re.IGNORECASE,
-)
-
-
-def _units(text: str) -> Iterable[Edit]:
-    for one in _BARE.finditer(text):
-        sentence = re.split(r"[.!?;\n]", text[max(0, one.start() - _NEAR) : one.start()])[-1]
-        before = list(amounts().finditer(sentence))
-        if before and names().match(text, one.start("name")):
-            unit = re.search(r"[^\W\d_]+$", before[-1].group())
-            if unit is not None:
-                yield one.end(), one.end(), f" {unit.group()}"
-
-
 #: One after the other: what is in other words first, then figures, then what refers to something before.
 _EDITS = (
     *ASIDES,
     *SHORTHAND,
-    *(numbered, asked_back, wanted_or_not, some_at_a_time, bare_marks, and_grams, all_in_one_unit, by_use, bars),
+    *(
+        numbered,
+        asked_back,
+        wanted_or_not,
+        some_at_a_time,
+        bare_marks,
+        and_grams,
+        all_in_one_unit,
+        by_use,
+        called,
+        bars,
+        drops,
+    ),
     *(_old_ones, _becomes, _plainly, named_alike, rests, _sufficient, topped, _each_of_them, _parts_behind),
-    *(_manners, _namely, _shown_sizes, _filled_up),
-    *(_decimals, _counts, _wholes, _corrections, _sames, _thats, _units),
+    *(_manners, _namely, _shown_sizes, _filled_up, mark_of_all),
+    *(_decimals, _counts, _wholes, _corrections, _sames, _thats, in_all, units, units_of_before),
 )
+#: What is guessed by it is asked about.
+_GUESSED = frozenset({units_of_before, mark_of_all})

@@ -6,6 +6,7 @@ from functools import cache
 
 from firkin.core.catalogue import find, names_of_materials
 from firkin.core.recipe.neighbours import Edit
+from firkin.core.recipe.wordings import names
 
 #: What a thing is for, and the role of its material.
 _USES = {
@@ -46,6 +47,18 @@ _BAR_OF = re.compile(
 )
 
 
+#: "There's the paste, it's called SLES": from then on the paste is that.
+_NOUN = "paste|powder|liquid|acid|crystals|flakes|granules|syrup|concentrate|pellets|beads"
+_CALLED = re.compile(
+    rf"\b(?P<noun>{_NOUN})[,:]? (?:(?:it|that|this|which)(?:'s| is)(?: called)?|they call it|called)"
+    r" (?:the |a |an )?(?=(?P<name>[^\W\d_]))",
+    re.IGNORECASE,
+)
+#: "8 drops of orange".
+_DROPS_OF = re.compile(r"\bdrops? of (?P<plant>[^\W\d_]+(?: [^\W\d_]+)?)(?! (?:oil|peel)\b)\b", re.IGNORECASE)
+_PLACED = re.compile(r" (?:and|or|to|in|into|if|for|then|at|on|with|per|each|last|first|if)$", re.IGNORECASE)
+
+
 @cache
 def _with_role(role: str) -> re.Pattern[str]:
     """Every name of the materials that have a role, the longest first; without those that only say the role."""
@@ -77,3 +90,28 @@ def bars(text: str) -> Iterable[Edit]:
     taken = [(start, end) for start, end, _ in edits]
     plain = (one for one in _BAR_OF.finditer(text) if not any(a <= one.start() < b for a, b in taken))
     yield from sorted([*edits, *((one.start(), one.end(), f"{one['bar']} of soap") for one in plain)])
+
+
+def called(text: str) -> Iterable[Edit]:
+    """What a thing is called once, it is from then on: "two hundred grams of the paste", "now the paste"."""
+    meant: dict[str, set[str]] = {}
+    for one in _CALLED.finditer(text):
+        name = names().match(text, one.start("name"))
+        if name is not None:
+            meant.setdefault(one["noun"].lower(), set()).add(name.group())
+    for noun, found in meant.items():
+        if len({find(name).id for name in found}) == 1:
+            first = min(one.end() for one in _CALLED.finditer(text) if one["noun"].lower() == noun)
+            again = re.compile(rf"\b(?:the|that|this|my) (?P<noun>{noun})\b", re.IGNORECASE)
+            yield from ((*one.span("noun"), min(found)) for one in again.finditer(text, first))
+
+
+def drops(text: str) -> Iterable[Edit]:
+    """Drops of a plant are drops of its oil."""
+    for one in _DROPS_OF.finditer(text):
+        plants = [one["plant"]] if _PLACED.search(one["plant"]) is None else [_PLACED.split(one["plant"])[0]]
+        for plant in plants:
+            if names().fullmatch(f"{plant} oil") and not names().fullmatch(plant):
+                end = one.start("plant") + len(plant)
+                yield end, end, " oil"
+                break

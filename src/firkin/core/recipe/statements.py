@@ -423,7 +423,14 @@ class Statements:
         name = max((place for place in range(at) if self.pieces.letters[place] in "MQW"), default=None)
         amount = self._span(at)
         self.pieces.take(at)
-        if name is not None and (name == 0 or self.pieces.letters[name - 1] not in "Ao"):
+        if name is not None and self.pieces.letters[name] == "W" and self.pieces.letters[max(0, name - 1)] == "f":
+            name = None  # "for the crew, ten litres of it"
+        if name is not None and self.pieces.letters[max(0, name - 2) : name] == "Ao" and self._vague(name - 2):
+            self.pieces.take(name - 2, name - 1)  # "a bar of soap, and you want six ounces of it"
+        if name is None and self.title:
+            self.heard.sized(amount.value)
+            self.heard.mark_span(amount, MarkKind.CLAIM, "How much it is said to make.")
+        elif name is not None and (name == 0 or self.pieces.letters[name - 1] not in "Ao"):
             stated = self._stated(name)
             spots = [spot for spot, _ in stated]
             said = [one for _, one in stated]
@@ -436,6 +443,11 @@ class Statements:
             self.heard.mark_span(amount, MarkKind.LINE, "So much of it.", place)
         else:
             self.heard.mark_span(amount, MarkKind.STEP, "Of what was read before.")
+
+    def _vague(self, at: int) -> bool:
+        """True for an amount of which nothing is said in any measure."""
+        value = self._span(at).value
+        return isinstance(value, Amount) and (value.quantity is None or value.quantity.kind == "count")
 
     def _of_strength(self, found: Found) -> None:
         """ "A cup of 91 percent": alcohol, of which nothing else is that strong."""

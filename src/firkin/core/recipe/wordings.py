@@ -8,7 +8,7 @@ from firkin.core.measures import spellings
 
 SMALL = "one|two|three|four|five|six|seven|eight|nine|ten|hundred|thousand|quarter"
 NUMBER = (
-    rf"(?:\d[\d.,/½¼¾]*|(?:an?|half|eleven|twelve|fifteen|twenty|thirty|forty|fifty|sixty|seventy|eighty|ninety|{SMALL})"
+    rf"(?:\d[\d.,/½¼¾]{{0,14}}|(?:an?|half|eleven|twelve|fifteen|twenty|thirty|forty|fifty|sixty|seventy|eighty|ninety|{SMALL})"
     rf"(?:[ -](?:and|an?|of|half|{SMALL}))*)"
 )
 
