@@ -44,7 +44,7 @@ MEANT = [
     ("betaine, that's a 30 % liquid, cheap", "betaine 30 %, cheap"),
     ("Borax, or what they sell as that, which is another animal, 4 ounces", "Borax, 4 ounces"),
     ("8 drops of orange and 2 of mint", "8 drops of orange oil and 2 of mint"),
-    ("Salz 15 g.\nZum Schluss Duft", "Salz 15 g.\nlast Duft"),
+    ("Salz 15 g.\nZum Schluss Duft", "Salz 15 g.\nfinally Duft"),
     ("water up to the litre, and shake", "water up to 1 litre, and shake"),
     ("agua c.s.p. 1 L, glicerina 15 ml", "agua qsp 1 L, glicerina 15 ml"),
 ]  # fmt: skip

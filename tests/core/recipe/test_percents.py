@@ -159,3 +159,10 @@ def test_neighbours_spoons_are_no_cups_and_no_materials(text: str, amounts: dict
     read = {line.material.id: str(line.amount).replace("_metric", "") for line in read_recipe(text, "metric").lines}
     assert {key: read.get(key, "not read") for key in amounts} == amounts
     assert "cocamide-dea" not in read
+
+
+def test_a_share_is_no_strength_where_another_strength_was_passed_on() -> None:
+    """The lines of which a strength stood alone are gone by then; what is decided of the others must hold."""
+    told = "Isopropyl alcohol, 99 %. Take 300 ml of isopropyl alcohol and 200 ml of water 40 %."
+    lines = read_recipe(told, "metric").lines
+    assert [(str(line.strength or ""), line.claims.share_pct) for line in lines] == [("99 % v/v", None), ("", 40.0)]

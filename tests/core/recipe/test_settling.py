@@ -216,3 +216,27 @@ def test_a_number_without_a_unit_has_the_one_told_before() -> None:
     assert [line.words()[::2] for line in read_recipe(text, "metric").lines] == [
         ("castile-soap", "60 ml"), ("water", "190 mL"), ("glycerol", "12 ml"),
     ]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("named", "line"),
+    [
+        ("200 g of bar soap", False),  # then soap alone is what is made of it
+        ("200 g of washing soda", True),
+    ],
+)
+def test_soap_alone_is_what_is_made_where_a_soap_is_named(named: str, line: bool) -> None:
+    text = long(f"You take half of the bottle with 1 litre of soap, {named} and 2 litres of water.")
+    assert any(name == "castile-soap" for name, _, _ in words(text)) is line
+
+
+def test_a_list_by_share_told_in_sentences_has_no_strengths() -> None:
+    """Each thing with its per cent and then so much of it, as somebody says it who wants it made in any size."""
+    told = (
+        "Water, seventy five per cent. For five kilos it's three thousand seven hundred and fifty grams. Sulphonic acid, ten "
+        "per cent. Five hundred grams. SLES, six per cent. Three hundred grams. Betaine, four per cent, and that's two "
+        "hundred grams. Salt, five per cent, 250 grams only."
+    )
+    assert words(long(told)) == [
+        ("water", "", "3750 g"), ("labsa", "", "500 g"), ("sles", "", "300 g"), ("betaine", "", "200 g"), ("salt", "", "250 grams"),
+    ]  # fmt: skip

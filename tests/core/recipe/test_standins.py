@@ -18,6 +18,17 @@ MEANT = [
         "A polyacrylate gelling agent. Isopropyl alcohol 99 %, 700 ml. The gelling agent, that is five grams.",
         ["700 mL isopropanol", "5 g polyacrylate-gel"],
     ),
+    (  # the one that is called so
+        "Xanthan and I are no friends. A polyacrylate gelling agent is what I have. Ethanol, 700 ml. The gelling agent, 5 g.",
+        ["700 mL ethanol", "5 g polyacrylate-gel"],
+    ),
+    ("There's the paste, it's called SLES. 1 L of water and 200 g of the paste.", ["1 L water", "200 g sles"]),
+    (
+        "The powder, it's called borax. The powder, it's called washing soda. 1 L of water, 5 g of the powder.",
+        ["1 L water", "5 g powder"],
+    ),
+    ("8 drops of orange and 2 cups of water.", ["8 drop essential-oil", "2 cup water"]),
+    ("8 drops of rose water and 2 cups of water.", ["8 drop hydrosol", "2 cup water"]),
     ("One bar of laundry soap, it's five and a half ounces. 1 cup borax.", ["5.5 oz bar-soap", "1 cup borax"]),
     ("Soap from bars: two bars, that's two hundred grams. 2 L of water.", ["200 g bar-soap", "2 L water"]),
     # two of that use, or none that is named: it stays what it is called, and is asked about

@@ -23,6 +23,8 @@ _SOON = re.compile(r"\b(?:now|next|then|here.?s|in goes?|i.?m (?:gonna|going to)
 _ASIDE = re.compile(
     r"\b(?:rinse|wipe|wiping|clean|swill|swab|spritz|steril|write|wrote|sticker|label)\w*\b"
     r"|(?:\bper ?cent|%)(?: of)? ?$"
+    r"|\b(?:half|a third|a quarter|a tenth|double|twice) (?:of )?(?:everything|it all|all of it)\b"
+    r"|\blike (?:\w+ ){0,3}$"  # "like milk with water"
 )
 
 

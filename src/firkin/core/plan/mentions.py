@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache
 
-from firkin.core.catalogue import Material, names_of_materials
+from firkin.core.catalogue import Material, is_unfit, names_of_materials
 from firkin.core.measures import Quantity
 from firkin.core.plan.words import kinds
 
@@ -178,7 +178,8 @@ def _names(lines: Sequence[Ingredient]) -> dict[str, list[int]]:
         }:
             if len(word) > 2 and word not in _HOW_IT_IS:
                 _put(weaker, word, i)
-        has = set(material.roles) | {"alcohol" if material.alcohol else "", material.id}
+        spirit = material.alcohol or is_unfit(line.said)
+        has = set(material.roles) | {"alcohol" if spirit else "", material.id}
         for role in has & set(roles):
             for word in roles[role]:
                 _put(weaker, word, i)

@@ -12,20 +12,25 @@ from firkin.core.plan.mentions import Ingredient, Mention
 from firkin.core.plan.words import words
 
 #: A verb before "in" that belongs to it: "stir in the flakes" names what goes in, and not where.
+_MEASURED = (
+    r"(?:(?:\d[\d.,/]*|[½¼¾]|an?|half|one|two|three|four|five|six|eight|ten|twelve|twenty|fifty|hundred|and|of|the|another"
+    r"|cups?|ounces?|oz|g|grams?|ml|tablespoons?|teaspoons?|tbsp|tsp|pints?|spoons?|handfuls?|drops?|l|lit(?:re|er)s?)\s+){0,6}"
+)
 _PHRASAL = re.compile(
-    r"\b(?:stir|whisk|mix|put|pour|poor|add|fold|blend|throw|tip|drip|beat|work|rub|go|goes|come|comes|drop|dust)s? in"
-    r"\s+\W*$"
+    r"\b(?:stir|whisk|mix|put|pour|poor|add|fold|blend|throw|tip|drip|beat|work|rub|go|goes|come|comes|drop|dust|grate|shave"
+    rf"|sprinkle|crumble)s? in\s+{_MEASURED}\W*$"
 )
 #: "The gum into the glycerine": what follows is a place, with no "and" between but in a number.
 _INTO = re.compile(
     r"\b(?:into|in|over|on|onto|inside|unto)\s+"
+    r"(?!(?:it|them|which|(?:that|this) (?:\d|an?|half|one|two|three|[a-z]+ty|[a-z]+teen))\b)"
     r"(?:(?:\d+[.,]\d+|(?<=hundred )and|(?<=thousand )and|(?!and\b|with\b|then\b)[\w½¼¾⅓⅔/%°-]+\.?)\s+){0,6}\(?$"
 )
 #: "Now the alcohol to the aloe", "the lye goes to the water": between two names.
 _TO_THE = re.compile(r"\s*(?:goes |go |is added |gets added )?(?:slowly |gently )?to (?:the|your|my|this) ")
 #: "Measure 300 ml of water into the big bowl": it is in then.
 _INTO_A_VESSEL = re.compile(
-    r"\s*,?\s*(?:in|into) (?:an?|the|your|my) (?:[^\W\d_]+ ){0,2}"
+    r"\s*,?\s*(?:in|into) (?:an?|the|your|my) (?!measuring )(?:[^\W\d_]+ ){0,2}"
     r"(?:bucket|bowl|pot|tub|jug|jar|bottle|drum|pail|pan|flask|cylinder|barrel|beaker|basin|can|canister)\b"
 )
 _ADD_TO = re.compile(r"\b(?:add|stir|pour|mix|tip)\w*\b.*\bto\s+(?:the\s+|your\s+|this\s+)?(?:\w+\s+)?$")

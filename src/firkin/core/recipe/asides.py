@@ -5,6 +5,7 @@ from collections.abc import Iterable
 
 from firkin.core.catalogue import find
 from firkin.core.recipe.neighbours import Edit
+from firkin.core.recipe.spans import NUMBER_WORDS
 from firkin.core.recipe.wordings import NUMBER, amounts, name_before, names
 
 _STATES = (
@@ -60,6 +61,24 @@ _BY_THE_WAY = re.compile(
     r"|or (?:what|whatever) (?:they|you|people|the shops?) (?:sell|call)s?)\s[^,.;:!?\n]{3,60}){1,2}(?=,)",
     re.IGNORECASE,
 )
+#: A number of several words: "three thousand seven hundred and eighty seven", "nought point eight".
+_WORD = "|".join(sorted((*NUMBER_WORDS, "point", "nought", "zero", "hundred", "thousand"), key=len, reverse=True))
+_RUN = rf"(?:\d[\d.,]{{0,9}}\d|\d|(?:{_WORD})(?:[ -](?:and )?(?:{_WORD})){{0,9}})"
+#: "Sulphonic acid, ten per cent. Five hundred grams.", "SLES, 6 %, that's 300 g": its share, and then so much of it.
+_SHARE = re.compile(
+    rf",?\s{{1,4}}(?P<share>{_RUN}\s?(?:per\s?cent|%))(?: of (?:it|the batch|the whole))?[.,;:]\s{{1,3}}"
+    r"(?:(?:and )?(?:that's|that is|it's|so|which is|for [^.,;\n]{3,24} (?:it's|that's))\s{1,3})?(?:only |about )?"
+    rf"(?P<amount>{_RUN}\s?(?:g|grams?|grammes?|kg|kilos?|ml|millilit(?:re|er)s?|l|lit(?:re|er)s?))\b(?: only\b)?",
+    re.IGNORECASE,
+)
+_FEWEST_SHARES = 3
+_BROAD = {"ye": "you", "yer": "your", "ya": "you", "y'all": "you all", "yous": "you"}
+_BROADLY = re.compile(rf"\b(?:{'|'.join(_BROAD)})\b", re.IGNORECASE)
+
+
+def broad(text: str) -> Iterable[Edit]:
+    """ "Ye take yer pan": words of a country, as they are said elsewhere."""
+    yield from ((one.start(), one.end(), _BROAD[one.group().lower()]) for one in _BROADLY.finditer(text))
 
 
 def not_so(text: str) -> Iterable[Edit]:
@@ -104,6 +123,14 @@ def by_the_way(text: str) -> Iterable[Edit]:
             yield one.start(), one.end(), ""
 
 
+def shares(text: str) -> Iterable[Edit]:
+    """In a list by share, where each thing has its per cent and its amount, no per cent is a strength."""
+    told = [one for one in _SHARE.finditer(text) if name_before(text, one.start()) is not None]
+    if len(told) >= _FEWEST_SHARES:
+        for one in told:
+            yield one.start(), one.end(), f" {one['amount']}, {one['share']} of batch"
+
+
 def anew(text: str) -> Iterable[Edit]:
     """A new thought begins a new sentence."""
     yield from ((one.start(), one.end(), ". ") for one in _ANEW.finditer(text) if one.start())
@@ -125,4 +152,4 @@ def answers(text: str) -> Iterable[Edit]:
 
 
 #: All of them, in order.
-ASIDES = (not_so, warned, as_strong, by_the_way, it_is, anew, fillers, if_too, answers)
+ASIDES = (broad, not_so, warned, shares, as_strong, by_the_way, it_is, anew, fillers, if_too, answers)

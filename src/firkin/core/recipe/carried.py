@@ -78,13 +78,19 @@ def units_of_before(text: str) -> Iterable[Edit]:
 
 def mark_of_all(text: str) -> Iterable[Edit]:
     """A mark without a unit, above each amount told before it, has the unit of all of them; it is asked about."""
-    for one in _MARK.finditer(text):
-        told = [found.group() for found in amounts().finditer(text, 0, one.start())]
-        of = {_unit(amount).lower() for amount in told}
+    marks = list(_MARK.finditer(text))
+    told = list(amounts().finditer(text)) if marks else []
+    of, unit, most, at = set[str](), "", 0.0, 0
+    for one in marks:
+        while at < len(told) and told[at].end() <= one.start():
+            unit = _unit(told[at].group())
+            of.add(unit.lower())
+            most = max(most, _figure_of(told[at].group()))
+            at += 1
         mark = float(one["figure"] or one["top"])
-        if len(of) == 1 and _CARRIES.fullmatch(of.pop()) and mark > max(map(_figure_of, told)):
+        if len(of) == 1 and _CARRIES.fullmatch(unit) and mark > most:
             end = one.end("figure") if one["figure"] else one.end("top")
-            yield end, end, f" {_unit(told[-1])}"
+            yield end, end, f" {unit}"
 
 
 def in_all(text: str) -> Iterable[Edit]:

@@ -63,16 +63,19 @@ _ORDER = tuple(
     for words, meant in (
         ("primero|zuerst|d['’]abord|eerst|prima", "first "),
         ("luego|después|dann|danach|puis|ensuite|daarna|dan|poi", "then "),
-        ("al final|zum schluss|zuletzt|à la fin|enfin|tot slot|als laatste|alla fine", "last "),
+        ("al final|zum schluss|zuletzt|à la fin|enfin|tot slot|als laatste|alla fine", "finally "),
     )
 ) + tuple(
-    (re.compile(rf"(?:(?<=[.!?;,\n] )|(?<=\n)|^)(?:{words})\s+(?=[^\W\d_])", re.I), meant)  # these can be nothing else
+    (
+        re.compile(rf"(?:(?<=[.!?:;,\n] )|(?<=\n)|(?<=\b[yeu] )|(?<=\b(?:en|et) )|^)(?:{words})\s+(?=[^\W_])", re.I),
+        meant,
+    )  # these can be nothing else
     for words, meant in (
-        ("zuerst|d['’]abord", "first "),
-        ("danach|ensuite|daarna|después", "then "),
+        ("zuerst|d['’]abord|primero", "first "),
+        ("danach|ensuite|daarna|después|luego", "then "),
         (
             "(?:ganz )?zum schluss|zuletzt|à la fin|en dernier|por último|tot slot|als laatste|alla fine|per ultimo",
-            "last ",
+            "finally ",
         ),
     )
 )

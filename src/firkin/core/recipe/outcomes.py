@@ -21,6 +21,8 @@ _ABOUT = (
 )
 _MAKES = re.compile(
     r"\b(?:makes?|comes? (?:out )?(?:to|at)|gives?|gets? (?:you|me)|adds? up to|works? out (?:to|at)|amounts,? for"
+    r"|end(?:s|ed|ing)? up (?:at|with)|(?:so|and) (?:that|it|this).?s(?: for)?|(?:that|it).?s for"
+    r"|(?:grams|everything|enough) for"
     rf"|quantities,? for|recipe for|list for|altogether|all together){_ABOUT}\W*$"
 )
 _IN_ALL = re.compile(

@@ -44,11 +44,14 @@ def decide_percents(heard: Heard) -> None:
         ):
             lines[i] = replace(line, amount=Quantity(said.middle, "%"), strength=None)
     heard.without(gone)
+    lines = heard.lines
     whole = heard.made_up_to or heard.sizes
     for i, line in enumerate(lines):
-        if _OF_SO_STRONG.search(heard.text[slice(*line.at)]):
-            continue  # "40 mL of 4 % bleach" is no share, whatever it comes to
-        if whole and line.strength and line.amount and not line.material.alcohol and _is_share(line, whole[0]):
+        if line.strength is None or line.amount is None or line.material.alcohol:
+            continue
+        of_so_strong = _OF_SO_STRONG.search(heard.text[slice(*line.at)])  # "40 mL of 4 % bleach", whatever it comes to
+        is_share = bool(whole) and not of_so_strong and _is_share(line, whole[0])
+        if is_share or line.material.id == "water":  # which has no strength
             share = replace(line.claims, share_pct=line.strength.value)
             lines[i] = replace(line, strength=None, claims=share)
 

@@ -69,6 +69,7 @@ def settled(recipe: Recipe, plain: str) -> Recipe:
         return recipe
     lines = tuple(_as_strong(line, recipe.lines) if place in kept else line for place, line in enumerate(recipe.lines))
     kept -= _apart(recipe.lines, kept)
+    kept -= _what_is_made(recipe.lines, kept)
     again = [place for place in range(len(lines)) if place not in kept]
     return _without_others_sizes(without_told(replace(recipe, lines=lines), again))
 
@@ -90,6 +91,13 @@ def _apart(lines: tuple[HeardLine, ...], kept: set[int]) -> set[int]:
         and not _all_parts(lines, kept - {place}, place)
     }
     return apart if len(kept) - len(apart) >= _LEAST else set()
+
+
+def _what_is_made(lines: tuple[HeardLine, ...], kept: set[int]) -> set[int]:
+    """Where a soap is named, "soap" alone is what is made of it: "half of the bottle with the soap"."""
+    soaps = {place for place in kept if "soap" in lines[place].material.roles}
+    alone = {place for place in soaps if lines[place].said.lower() in ("soap", "liquid soap", "the soap")}
+    return alone if soaps - alone else set()
 
 
 def _all_parts(lines: tuple[HeardLine, ...], others: set[int], place: int) -> bool:

@@ -142,7 +142,12 @@ _BAR = re.compile(r"(?<=g|z)[ -]bar\b(?!\s+(?:of|soap)\b)", re.IGNORECASE)
 
 
 def _plainly(text: str) -> Iterable[Edit]:
-    meant = ((_VOL_PCT, " % vol"), (_IN_WORDS, ""), (_QS_100, " to "), (_BAR, " bar soap"))
+    meant = (
+        (_VOL_PCT, " % vol"),
+        (_IN_WORDS, ""),
+        (_QS_100, " to "),
+        (_BAR, " bar soap"),
+    )
     yield from sorted((one.start(), one.end(), words) for way, words in meant for one in way.finditer(text))
 
 

@@ -50,7 +50,8 @@ _BAR_OF = re.compile(
 #: "There's the paste, it's called SLES": from then on the paste is that.
 _NOUN = "paste|powder|liquid|acid|crystals|flakes|granules|syrup|concentrate|pellets|beads"
 _CALLED = re.compile(
-    rf"\b(?P<noun>{_NOUN})[,:]? (?:(?:it|that|this|which)(?:'s| is)(?: called)?|they call it|called)"
+    rf"\b(?P<noun>{_NOUN})[,:]? "
+    r"(?:(?:it|that|this|which)(?:'s| is)(?: called)?|they call it|called|they mean|i mean|that means|means)"
     r" (?:the |a |an )?(?=(?P<name>[^\W\d_]))",
     re.IGNORECASE,
 )
@@ -68,17 +69,22 @@ def _with_role(role: str) -> re.Pattern[str]:
 
 
 def by_use(text: str) -> Iterable[Edit]:
-    """A use that is measured means the material of that use, where the text names one and no other."""
+    """A use that is measured means the material of that use, where the text names one and no other.
+
+    "A polyacrylate gelling agent" is the gelling agent, whatever other thickeners are talked of.
+    """
     named: dict[str, dict[str, str]] = {}
     for one in _MEASURED_USE.finditer(text):
         if one["behind"] and not _AN_AMOUNT_OF.search(text, max(0, one.start() - _HOW_FAR), one.start()):
             continue  # "one percent of the preservative" measures nothing yet
-        role = _USES[(one["behind"] or one["before"]).lower()]
-        if role not in named:
-            named[role] = {find(found.group()).id: found.group() for found in _with_role(role).finditer(text)}
-        if len(named[role]) == 1:
+        use = (one["behind"] or one["before"]).lower()
+        if use not in named:
+            found = list(_with_role(_USES[use]).finditer(text))
+            called = [name for name in found if use in text[name.start() : name.end() + len(use) + 1].lower()]
+            named[use] = {find(name.group()).id: name.group() for name in called or found}
+        if len(named[use]) == 1:
             start, end = one.span("behind" if one["behind"] else "before")
-            (name,) = named[role].values()
+            (name,) = named[use].values()
             yield start, end, name  # its article stays, and with it where a sentence begins
 
 
