@@ -38,7 +38,7 @@ def figures_in(text: str) -> set[str]:
 
 def test_every_amount_on_the_page_is_in_the_file(quay: Client) -> None:
     compared = 0
-    for batch in some(Batch.objects.order_by("pk"), 5):
+    for batch in some(Batch.objects.order_by("pk"), 3):
         page = said(quay.get(f"/batches/{batch.pk}/record/"))
         page = re.sub(r"<(form|nav|header|svg).*?</\1>", " ", page)
         page = re.sub(r'<details class="arithmetic why">.*?</details>', " ", page)  # worked out from the rest
@@ -47,11 +47,11 @@ def test_every_amount_on_the_page_is_in_the_file(quay: Client) -> None:
         missing = {figure for figure in shown if figure.replace(" ", "") not in filed.replace(" ", "")}
         assert not missing, (batch, missing)
         compared += len(shown)
-    assert compared > 40
+    assert compared > 20
 
 
 def test_every_entry_of_the_journal_is_in_the_file(quay: Client) -> None:
-    for batch in some(Batch.objects.order_by("pk"), 5):
+    for batch in some(Batch.objects.order_by("pk"), 3):
         filed = text_of(quay.get(f"/batches/{batch.pk}/record.pdf").content).replace(" ", "")
         for entry in batch.entries.all():
             for word in entry.text.split():

@@ -153,6 +153,7 @@ def filled_from(workshop, maker, stock: Stock) -> Batch:
     return batch
 
 
+@pytest.mark.long
 def test_the_cost_of_a_load(hand, workshop, maker) -> None:
     Stock.objects.create(workshop=workshop, material="borax", name="Borax", price=5, amount_value=500, amount_unit="g")
     kept = Formula.objects.keep(formula_from_dict(SOAP), workshop, maker)

@@ -240,7 +240,9 @@ def slips_of(batch: Batch, at: dict[str, Callable[[Family], None]], seed: int) -
             id="powder",
             marks=pytest.mark.long,
         ),
-        pytest.param("/reckon/foam/?bottle=250+mL&parts_water=4", {}, ["Liquid castile soap"], id="foam"),
+        pytest.param(
+            "/reckon/foam/?bottle=250+mL&parts_water=4", {}, ["Liquid castile soap"], id="foam", marks=pytest.mark.long
+        ),
         pytest.param(
             "/formulas/house/bar-soap-liquid/?make=2+L&way=size",
             {"phenoxyethanol": preserves},

@@ -1,5 +1,6 @@
 """Keys that save a way, the words beside fields, and drawings as files: by keyboard alone, and silent while one types."""
 
+import pytest
 from selenium.webdriver.common.keys import Keys
 
 
@@ -63,6 +64,7 @@ def test_a_word_beside_its_field_opens_by_keyboard_and_leads_into_the_guide(hand
     assert hand.find(".beside a").get_attribute("href").endswith("/guide/words/#strength")
 
 
+@pytest.mark.long
 def test_on_a_phone_no_word_of_a_drawing_is_smaller_than_12_px(hand) -> None:
     hand.begin()
     hand.browser.execute_cdp_cmd(

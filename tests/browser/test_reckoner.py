@@ -10,7 +10,6 @@ from conftest import PASSWORD, PATIENCE_S
 from firkin.batches.models import Batch
 from firkin.core.questions import QUESTIONS
 from firkin.formulas.models import Formula
-from often import often
 from quay import lantern_quay
 
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -29,7 +28,8 @@ def answered(browser, words: str) -> None:
     WebDriverWait(browser, PATIENCE_S, ignored_exceptions=[Exception]).until(said, f"never answered: {words}")
 
 
-@pytest.mark.parametrize("slug", often(QUESTIONS, "dilute"))
+@pytest.mark.long
+@pytest.mark.parametrize("slug", list(QUESTIONS))
 def test_every_field_of_a_question_is_reached_by_the_tab_key(signed_in, live_server, slug: str) -> None:
     signed_in.get(f"{live_server.url}/reckon/{slug}/")
     wanted = [field.get_attribute("name") for field in signed_in.find_elements(By.CSS_SELECTOR, "#question [name]")]
@@ -56,7 +56,8 @@ def test_a_question_is_answered_by_keyboard_and_stands_in_the_address(signed_in,
     answered(signed_in, "34 % additive")
 
 
-@pytest.mark.parametrize("slug", often(["strength", "max-additive", "strengthen", "pack"], "strength"))
+@pytest.mark.long
+@pytest.mark.parametrize("slug", ["strength", "max-additive", "strengthen", "pack"])
 def test_on_a_phone_the_answer_stays_in_view_while_typing(signed_in, live_server, slug: str) -> None:
     size = {"width": 390, "height": 844, "deviceScaleFactor": 1, "mobile": True}
     signed_in.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)

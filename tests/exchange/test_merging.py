@@ -55,6 +55,7 @@ def test_into_itself_and_a_second_time_comes_nothing(quay: Workshop, hand: User)
     assert rows_of(upper) == before
 
 
+@pytest.mark.long
 def test_a_look_says_the_same_and_adds_nothing(quay: Workshop, hand: User) -> None:
     upper = Workshop.objects.create(name="Upper quay")
     Tool.objects.create(workshop=upper, name="Galley cup", amount_value=240, amount_unit="mL", error_pct=5)

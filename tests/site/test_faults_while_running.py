@@ -66,6 +66,7 @@ def test_a_database_that_is_damaged_under_a_server_is_said_and_never_taken_for_a
     assert all("The database is damaged" in page and "restore a backup" in page for _, page in seen)
 
 
+@pytest.mark.long
 def test_a_data_folder_that_is_taken_away_is_said(served: Served) -> None:
     served.data.rename(served.data.with_name("elsewhere"))
     code, page = answer(served, "/batches/")

@@ -89,7 +89,8 @@ def test_the_first_account_is_made_and_can_sign_in_to_a_served_workshop(run, tmp
         server.communicate()
 
 
-def test_the_demo_prints_its_address_and_opens_by_itself(run) -> None:
+def test_the_demo_prints_its_address_and_opens_by_itself(run, tmp_path: Path, demo_folder: Path) -> None:
+    shutil.copytree(demo_folder, tmp_path, dirs_exist_ok=True)
     server = run("demo", "--port", "0")
     try:
         printed = server.stdout.readline()

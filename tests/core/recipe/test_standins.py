@@ -25,7 +25,7 @@ MEANT = [
     ("There's the paste, it's called SLES. 1 L of water and 200 g of the paste.", ["1 L water", "200 g sles"]),
     (
         "The powder, it's called borax. The powder, it's called washing soda. 1 L of water, 5 g of the powder.",
-        ["1 L water", "5 g powder"],
+        ["1 L water"],
     ),
     ("8 drops of orange and 2 cups of water.", ["8 drop essential-oil", "2 cup water"]),
     ("8 drops of rose water and 2 cups of water.", ["8 drop hydrosol", "2 cup water"]),
