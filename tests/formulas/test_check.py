@@ -439,3 +439,42 @@ def test_a_line_told_twice_goes_in_where_the_other_telling_did(bench: Client) ->
     left = bench.post(PAGE, again(answer, "drop-chip-1")).context["check"]
     assert [act.do for act in left.plan if act.lines or act.do == "rest"] == ["pour", "pour", "rest"]
     assert [line.amount.words for line in left._lines()] == ["100 g", "30 g"]
+
+
+UNITLESS = "700 grams of water. 150 of SLES paste. Then 60 of betaine."
+
+
+def test_figures_told_without_a_unit_are_asked_about_once_and_until_they_are_answered(bench: Client) -> None:
+    """A unit that is only guessed is no fact: it is said before anything is called clear."""
+    answer = read(bench, UNITLESS)
+    (asked,) = [one for one in answer.context["findings"] if one.rule == "line-unsure"]
+    assert (asked.severity, asked.lines) == (Severity.ASK, (1, 2))
+    (doubt,) = answer.context["check"].doubtful
+    assert [word for word, _ in doubt.answers] == [
+        "All are right", "Not 150 g of sodium laureth sulfate (SLES)", "Not 60 g of cocamidopropyl betaine",
+    ]  # fmt: skip
+    assert "line-unsure" in rules(bench.post(PAGE, again(answer, "add-chip"))), "another press does not answer it"
+    right = bench.post(PAGE, again(answer, "sure-chip-1"))
+    assert "line-unsure" not in rules(right)
+    assert [chip[2] for chip in chips(right)] == ["700 grams", "150 grams", "60 grams"]
+    assert "line-unsure" not in rules(bench.post(PAGE, again(right, "look"))), "and not again"
+
+
+def test_of_two_figures_without_a_unit_the_one_that_is_wrong_wants_to_be_typed(bench: Client) -> None:
+    answer = read(bench, UNITLESS)
+    wrong = bench.post(PAGE, again(answer, "bare-chip-1"))
+    assert [chip[2] for chip in chips(wrong)] == ["700 grams", "", "60 grams"]
+    (asked,) = [one for one in wrong.context["findings"] if one.rule == "line-unsure"]
+    assert asked.lines == (2,), "the other is still asked about"
+    (doubt,) = wrong.context["check"].doubtful
+    assert doubt.answers[0] == ("That is right", "sure-chip-2")
+    typed = bench.post(PAGE, again(answer, "look", amount=["700 grams", "150 ml", "60 grams"]))
+    assert [one.lines for one in typed.context["findings"] if one.rule == "line-unsure"] == [(2,)], "typed is told"
+
+
+def test_the_mark_of_a_vessel_told_without_a_unit_is_asked_about(bench: Client) -> None:
+    told = "365 ml of isopropyl 99 %, 15 ml of glycerol, then distilled water up to the 500 mark."
+    (doubt,) = read(bench, told).context["check"].doubtful
+    assert doubt.asks.endswith("before: water up to 500 mL")
+    assert [word for word, _ in doubt.answers] == ["That is right", "Not water up to 500 mL"]
+    assert not read(bench, told.replace("500 mark", "500 ml mark")).context["check"].doubtful

@@ -1,5 +1,7 @@
 """Text as it comes from people: whether it can be written down again, and how it is shown in a sentence."""
 
+import re
+
 Path = tuple[str | int, ...]
 
 #: As much of what somebody wrote as a sentence about it shows.
@@ -69,3 +71,17 @@ def uncapped(name: str) -> str:
     if first is None or name[first + 1 : first + 2].isupper():
         return name
     return name[:first] + name[first].lower() + name[first + 1 :]
+
+
+def within(said: str, name: str) -> str:
+    """A name as somebody said it, within a sentence: small, but for capitals that the thing's own name has.
+
+    Args:
+        said: a name as it was said or written.
+        name: the name of the thing in the catalogue.
+
+    >>> within("SLES Paste", "Sodium laureth sulfate (SLES)"), within("WATER", "Water")
+    ('SLES paste', 'water')
+    """
+    capitals = set(re.findall(r"[A-Z]{2,}", name))
+    return " ".join(word if word in capitals else word.lower() for word in said.split())

@@ -10,6 +10,7 @@ from firkin.core.measures import amount_words, hours_words
 from firkin.core.plan import Act, act_of, in_additions
 from firkin.core.questions import look_of
 from firkin.core.recipe import HeardLine
+from firkin.core.texts import within
 from firkin.drawings.flow import act_drawn
 
 _PRESS = re.compile(r"(more|fewer|usual)-act-(\d{1,3})", re.ASCII)
@@ -107,7 +108,7 @@ def _title(act: Act, lines: Sequence[HeardLine]) -> str:
     if not act.lines or act.lines[0] >= len(lines):
         return act.text.removesuffix(".")
     line = lines[act.lines[0]]
-    name = (line.said or line.material.name).lower()
+    name = within(line.said or line.material.name, line.material.name)
     if act.do == "top":
         return f"Top up with {name}"
     amount = line.amount

@@ -32,9 +32,11 @@ from firkin.core.measures import figures
 from firkin.core.plan import Act as PlanAct
 from firkin.core.plan import acts_from_list, acts_to_list, handed_on, with_every_line, without_line
 from firkin.core.recipe import (
+    COUNTED_LIKE,
     HeardDanger,
     HeardLine,
     Recipe,
+    as_counted,
     findings_of,
     measures,
     read_recipe,
@@ -53,7 +55,7 @@ EXAMPLE = (
 #: So many pieces that were not understood are carried along.
 MOST_UNREAD = 200
 #: Answering whether something goes in: one named in the text, or a chip; and what a doubtful chip means.
-_ANSWERED = re.compile(r"(in|out)-danger-(\d{1,3})|(in|both|strong|plain)-chip-(\d{1,3})")
+_ANSWERED = re.compile(r"(in|out)-danger-(\d{1,3})|(in|both|strong|plain|sure|bare)-chip-(\d{1,3})")
 
 
 @dataclass(frozen=True, slots=True)
@@ -130,7 +132,8 @@ class Check:
     @property
     def doubtful(self) -> list[Doubtful]:
         """Chips that were read in two ways: what is asked, and the presses that answer it."""
-        lines, found, asked = list(self._lines()), [], set()
+        lines, asked = list(self._lines()), set()
+        found = list(self._unitless(lines))
         for i, line in enumerate(lines):
             name = line.material.name
             alike = [at for at, one in enumerate(lines) if one.material.written == line.material.written]
@@ -143,6 +146,16 @@ class Check:
                 answers = [("It is", f"strong-chip-{i}"), ("It is not", f"plain-chip-{i}")]
                 found.append(Doubtful(says, answers))
         return found
+
+    def _unitless(self, lines: list[HeardLine]) -> Iterator[Doubtful]:
+        """One question for all figures that were told without a unit."""
+        make = getattr(self.head, "cleaned_data", {}).get("make")
+        bare = {i: line for i, line in enumerate(lines) if line.claims.unitless}
+        said = {i: as_counted(line.material, line.amount, make) for i, line in bare.items() if line.amount is not None}
+        if said:
+            right = "That is right" if len(said) == 1 else "All are right"
+            wrong = [(f"Not {words}", f"bare-chip-{i}") for i, words in said.items()]
+            yield Doubtful(f"{COUNTED_LIKE} {', '.join(said.values())}", [(right, f"sure-chip-{min(said)}"), *wrong])
 
     @property
     def digest(self) -> str:
@@ -393,13 +406,21 @@ def _with_answer(dangers: tuple[HeardDanger, ...], answered: re.Match[str] | Non
 
 
 def _told_of_chip(data: QueryDict, answer: str, at: int) -> QueryDict:
-    """The fields with a chip's question answered: it goes in, so do both, or the strength beside it is its own."""
+    """The fields with a chip's question answered: it goes in, so do both, a strength is its own, a unit is right.
+
+    An amount whose unit is not right wants to be typed.
+    """
     told = data.copy()
-    fields = {key: told.getlist(key) for key in ("material", "strength", "talked", "twice", "beside")}
+    kept = ("material", "strength", "amount", "talked", "twice", "beside", "unitless")
+    fields = {key: told.getlist(key) for key in kept}
     if at >= min(map(len, fields.values())):
         return told
     if answer == "in":
         fields["talked"][at] = ""
+    elif answer == "sure":
+        fields["unitless"] = [""] * len(fields["unitless"])
+    elif answer == "bare":
+        fields["unitless"][at] = fields["amount"][at] = ""
     elif answer == "both":
         alike = [i for i, name in enumerate(fields["material"]) if name == fields["material"][at]]
         for i in alike:

@@ -35,7 +35,7 @@ from firkin.ui.rows import LineForm
 
 CHIPS = (
     *("material", "strength", "amount", "share", "on_hand"),
-    *("heard", "misread", "guessed", "heaped", "assumed", "talked", "twice", "beside"),
+    *("heard", "misread", "guessed", "heaped", "assumed", "talked", "twice", "beside", "unitless"),
 )
 
 
@@ -53,6 +53,7 @@ class ChipForm(LineForm):
     talked = forms.CharField(max_length=2, required=False, widget=forms.HiddenInput)
     twice = forms.CharField(max_length=2, required=False, widget=forms.HiddenInput)
     beside = StrengthField(required=False, widget=forms.HiddenInput)
+    unitless = forms.CharField(max_length=80, required=False, widget=forms.HiddenInput)
 
     def clean(self) -> dict[str, Any]:
         """The line with its claims; words heard count only while they still name the material."""
@@ -70,6 +71,7 @@ class ChipForm(LineForm):
                 data.get("talked") == "on",
                 data.get("twice") == "on",
                 data.get("beside"),
+                bool(data.get("unitless")) and data.get("unitless") == self.data.get("amount"),
             )
             self.line = replace(self.line, claims=claims)
         return data
@@ -160,6 +162,7 @@ def _chip(data: QueryDict, name: str, strength: str, amount: str, claims: LineCl
         "on" if claims.talked else "",
         "on" if claims.twice else "",
         str(claims.beside or ""),
+        amount if claims.unitless else "",
     )
     for field, value in zip(CHIPS, values, strict=True):
         data.appendlist(field, value)

@@ -50,9 +50,9 @@ def test_what_is_only_like_it_is_left(given: str) -> None:
 
 @pytest.mark.parametrize("many", ["1) ", "2 ml? no, ", "to the 4.9 mark 5 L ", "12 ", " if you want, ", "1 kg 345 "])
 def test_a_long_text_of_them_is_read_in_linear_time(many: str) -> None:
-    started = time.perf_counter()
+    started = time.process_time()
     as_meant(many * 4000)
-    assert time.perf_counter() - started < 1.0 * slower()
+    assert time.process_time() - started < 1.0 * slower()
 
 
 def test_twelve_grams_of_something_unknown_are_no_title_of_more() -> None:

@@ -54,9 +54,9 @@ def test_a_use_or_a_shape_is_what_the_text_names(text: str, lines: list[str]) ->
     "piece", ["the preservative ", "one teaspoon of the preservative ", "two bars, that's ", "bar soap bars "]
 )
 def test_a_long_text_of_them_takes_its_time_and_no_more(piece: str) -> None:
-    begun = time.perf_counter()
+    begun = time.process_time()
     as_meant((piece * 2000)[:20_000])
-    assert time.perf_counter() - begun < 1.0 * slower()
+    assert time.process_time() - begun < 1.0 * slower()
 
 
 def test_drops_are_many_additions_and_what_is_told_behind_counts() -> None:

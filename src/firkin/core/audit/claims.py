@@ -227,13 +227,10 @@ def _ounce_unclear(result: Reckoning) -> Iterator[Finding]:
 
 
 def _name_guessed(result: Reckoning) -> Iterator[Finding]:
-    """A misspelt name was taken for the nearest one, or a figure for one in the unit of the others."""
+    """A misspelt name was taken for the nearest one, or a sign of a figure for another."""
     for i, line in enumerate(result.formula.lines):
         if line.claims.guessed:
-            whole = result.formula.make
-            tops = line.amount is not None and line.amount.kind == "qs" and whole is not None
-            said = f"up to {whole.words}" if tops and whole else line.amount.words if line.amount else ""
-            amount = f", {said}" if said else ""
+            amount = f", {line.amount.words}" if line.amount is not None else ""
             yield Finding(
                 "name-guessed",
                 Severity.NOTE,

@@ -16,7 +16,8 @@ class LineClaims:
     of the bottle that is really there, ``misread_pct`` a figure given in per cent that can only be proof, ``guessed`` a
     name that was misspelt, as it stands in the text, ``heaped`` that a spoon or cup was not level, ``assumed`` that the
     strength was not said and is the usual one of what was named, ``talked`` that it may only be talked about,
-    ``twice`` that it stands there in another amount too, ``beside`` a strength near it that was not taken for its own.
+    ``twice`` that it stands there in another amount too, ``beside`` a strength near it that was not taken for its own,
+    ``unitless`` that its figure, or the mark it is topped up to, was told without a unit and counted like those before.
     """
 
     words: str = ""
@@ -29,6 +30,7 @@ class LineClaims:
     talked: bool = False
     twice: bool = False
     beside: Strength | None = None
+    unitless: bool = False
 
 
 UNCLAIMED_LINE = LineClaims()

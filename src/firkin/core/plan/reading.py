@@ -12,6 +12,7 @@ from firkin.core.plan.mentions import Ingredient, mentions_of
 from firkin.core.plan.placing import LISTED, LONG, Placed, placed
 from firkin.core.plan.resting import Pause, pauses_of
 from firkin.core.plan.words import kinds, phrases
+from firkin.core.texts import within
 
 _HEAT = re.compile(r"\b(?:below|under|to|at|about|above)\s+(\d{2,3})\s*(?:°|degrees?|deg)\s*(?:c\b|celsius)?")
 _WORDS_OF_AN_ACT = 12
@@ -128,7 +129,7 @@ def _told_at_length(plain: str, one: Placed, clauses: Sequence[Clause], after: i
 
 def _pour(lines: Sequence[Ingredient], one: Placed, manner: Manner) -> Act:
     line = lines[one.line]
-    name = (line.said or line.material.name).lower()
+    name = within(line.said or line.material.name, line.material.name)
     do = "top" if line.topped else "pour"
     text = f"Top up with {name}" if line.topped else f"Add the {name}"
     if manner.how == "dropwise":

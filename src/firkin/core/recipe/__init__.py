@@ -3,7 +3,7 @@ in the text. Imports audit and what lies below it; bench may import it.
 """
 
 from firkin.core.recipe.check import AMOUNTS_RIGHT, findings_of
-from firkin.core.recipe.doubts import is_sure, second_reading
+from firkin.core.recipe.doubts import COUNTED_LIKE, as_counted, is_sure, second_reading
 from firkin.core.recipe.household import in_household, measures
 from firkin.core.recipe.labels import Label, read_label
 from firkin.core.recipe.reader import read_recipe
@@ -11,6 +11,7 @@ from firkin.core.recipe.recipe import Aside, HeardDanger, HeardLine, Mark, MarkK
 
 __all__ = [
     "AMOUNTS_RIGHT",
+    "COUNTED_LIKE",
     "Aside",
     "HeardDanger",
     "HeardLine",
@@ -18,6 +19,7 @@ __all__ = [
     "Mark",
     "MarkKind",
     "Recipe",
+    "as_counted",
     "findings_of",
     "in_household",
     "is_sure",

@@ -6,6 +6,7 @@ from contextlib import suppress
 from dataclasses import replace
 
 from firkin.core.audit import Finding, Severity
+from firkin.core.catalogue import Material
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import LineClaims
 from firkin.core.measures import Quantity, Strength
@@ -20,6 +21,8 @@ _PARTED = re.compile(r"[.!?;]\s|\n")
 #: A piece that was not understood and is longer than this is no strength alone.
 _A_STRENGTH = 60
 BOTH_GO_IN = ("Both go in", "Only one of them")
+COUNTED_LIKE = "Told without a unit, so counted like what stands before:"
+AS_COUNTED = ("It is right", "It is not")
 ITS_STRENGTH = ("It is its strength", "It is not")
 
 
@@ -53,8 +56,8 @@ def is_sure(recipe: Recipe, at: int) -> bool:
     """
     line = recipe.lines[at]
     claims = line.claims
-    doubts = (claims.talked, claims.guessed, claims.twice, claims.beside, line.amount is None, not line.material.known)
-    return not recipe.at_length and not any(doubts)
+    doubts = (claims.talked, claims.guessed, claims.twice, claims.beside, claims.unitless)
+    return not recipe.at_length and not any(doubts) and line.amount is not None and line.material.known
 
 
 def second_reading(recipe: Recipe, at: int) -> HeardLine | None:
@@ -80,6 +83,7 @@ def second_reading(recipe: Recipe, at: int) -> HeardLine | None:
 
 def unsure_lines(recipe: Recipe) -> Iterator[Finding]:
     """A question for each doubtful line that only its maker can answer."""
+    yield from _unitless(recipe)
     asked: set[str] = set()
     for at, line in enumerate(recipe.lines):
         name = line.material.name
@@ -93,6 +97,36 @@ def unsure_lines(recipe: Recipe) -> Iterator[Finding]:
         if beside is not None and line.strength is None:
             text = f"“{beside}” stands near the {uncapped(name)}. Is that how strong it is?"
             yield Finding("line-unsure", Severity.ASK, text, "", (at,), None, ITS_STRENGTH)
+
+
+def _unitless(recipe: Recipe) -> Iterator[Finding]:
+    """One question for all figures that were told without a unit."""
+    there = tuple(at for at, line in enumerate(recipe.lines) if line.claims.unitless)
+    if there:
+        lines = [recipe.lines[at] for at in there]
+        read = ", ".join(as_counted(one.material, one.amount, recipe.make) for one in lines if one.amount is not None)
+        text = f"{COUNTED_LIKE} {read}. Is that right?"
+        yield Finding("line-unsure", Severity.ASK, text, "Type what is not.", there, None, AS_COUNTED)
+
+
+def as_counted(material: Material, amount: Quantity, make: Quantity | None) -> str:
+    """An amount that was told without a unit, as it was counted.
+
+    Args:
+        material: what it is an amount of.
+        amount: the amount; q.s. where it is the mark that has no unit.
+        make: what the whole is made up to, or None.
+
+    >>> from firkin.core.catalogue import find
+    >>> as_counted(find("glycerol"), Quantity(15.0, "mL"), None)
+    '15 mL of glycerol'
+    >>> as_counted(find("water"), Quantity(0.0, "q.s."), Quantity(500.0, "mL"))
+    'water up to 500 mL'
+    """
+    name = uncapped(material.name)
+    if amount.kind == "qs":
+        return f"{name} up to {make.words if make is not None else 'the mark'}"
+    return f"{amount.words} of {name}"
 
 
 def _claims(recipe: Recipe, at: int, left: list[tuple[int, Percent]]) -> LineClaims:

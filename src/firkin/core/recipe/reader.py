@@ -101,9 +101,7 @@ def _in_its_places(recipe: Recipe, plain: PlainText, text: str) -> Recipe:
     """What was read of a table’s plain lines, with its places in the text as it was given."""
     lines = tuple(replace(line, at=_with_its_name(plain.span(*line.at), line.said, text)) for line in recipe.lines)
     lines = tuple(_slipped(line, plain, text) for line in lines)
-    elsewhere = plain.slips.difference(*(range(*line.at) for line in lines))
-    if elsewhere:  # the mark it is topped up to
-        lines = tuple(_topped_to_a_guess(line, max(elsewhere), text) for line in lines)
+    lines = tuple(_without_unit(line, plain, lines) for line in lines)
     moved = [(plain.span(mark.start, mark.end), mark) for mark in recipe.marks]
     marks = [replace(mark, start=start, end=end) for (start, end), mark in moved if start < end]
     marks += [Mark(start, end, MarkKind.ADVICE, "A column that is not counted.") for start, end in plain.left]
@@ -120,12 +118,13 @@ def _slipped(line: HeardLine, plain: PlainText, text: str) -> HeardLine:
     return replace(line, claims=replace(line.claims, guessed=" ".join(text[slice(*line.at)].split())[:60]))
 
 
-def _topped_to_a_guess(line: HeardLine, mark: int, text: str) -> HeardLine:
-    """A line that tops up to a mark whose unit is guessed says so."""
-    if line.amount is None or line.amount.kind != "qs":
+def _without_unit(line: HeardLine, plain: PlainText, lines: tuple[HeardLine, ...]) -> HeardLine:
+    """A line whose figure was told without a unit says so, and one topped up to a mark of which no line is."""
+    tops = line.amount is not None and line.amount.kind == "qs"
+    mark = plain.unitless.difference(*(range(*one.at) for one in lines)) if tops else frozenset()
+    if line.amount is None or not (mark or plain.unitless.intersection(range(*line.at))):
         return line
-    said = " ".join(text[min(line.at[0], mark) : max(line.at[1], mark + 1)].split())[:60]
-    return replace(line, claims=replace(line.claims, guessed=said))
+    return replace(line, claims=replace(line.claims, unitless=True))
 
 
 def _with_its_name(at: tuple[int, int], said: str, text: str) -> tuple[int, int]:

@@ -91,13 +91,13 @@ def as_meant(given: str) -> PlainText | None:
         if found:
             guessed = {text.places[start - 1] for start, _, _ in found} if edits in _GUESSED else set()
             text, changed = _edited(text, found), True
-            text.slips |= guessed
+            text.unitless |= guessed
     return text if changed else None
 
 
 def _edited(text: PlainText, edits: list[Edit]) -> PlainText:
     """The text after edits that do not overlap, in its order; each stands where what it replaces stood."""
-    new = PlainText(left=list(text.left), slips=text.slips)
+    new = PlainText(left=list(text.left), unitless=text.unitless)
     at = 0
     for start, end, words in edits:
         if start < at:

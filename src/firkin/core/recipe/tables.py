@@ -68,13 +68,15 @@ class _Cell:
 class PlainText:
     """A text written anew, with the place in the given text of each of its signs; -1 for a sign that was put in.
 
-    ``left`` is where cells stand that are not written, ``slips`` are the places of signs that were read as another.
+    ``left`` is where cells stand that are not written, ``slips`` are the places of signs that were read as another,
+    ``unitless`` those of figures that were given a unit by others.
     """
 
     text: str = ""
     places: list[int] = field(default_factory=list)
     left: list[tuple[int, int]] = field(default_factory=list)
     slips: frozenset[int] = frozenset()
+    unitless: frozenset[int] = frozenset()
 
     def put(self, words: str, start: int = -1, end: int = -1) -> None:
         """Words that stand from ``start`` to ``end`` of the given text, or nowhere."""
@@ -86,7 +88,8 @@ class PlainText:
         places = [other.places[place] if place >= 0 else -1 for place in self.places]
         left = [other.span(start, end) for start, end in self.left]
         slips = {other.places[at] for at in self.slips} | other.slips
-        return PlainText(self.text, places, [*other.left, *left], frozenset(slips))
+        unitless = {other.places[at] for at in self.unitless} | other.unitless
+        return PlainText(self.text, places, [*other.left, *left], frozenset(slips), frozenset(unitless))
 
     def span(self, start: int, end: int) -> tuple[int, int]:
         """The place in the given text of a stretch of this one."""
