@@ -11,7 +11,7 @@ from firkin.core.recipe import read_recipe
 HERE = Path(__file__).parent
 ACCOUNTS = [
     one
-    for file in ("accounts.toml", "accounts_winter.toml")
+    for file in ("accounts.toml", "accounts_winter.toml", "accounts_frost.toml")
     for one in tomllib.loads((HERE / file).read_text("utf-8"))["account"]
 ]
 TALK = "It was a lovely morning on the landing, and the kettle was on. " * 25

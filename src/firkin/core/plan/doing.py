@@ -15,8 +15,9 @@ _MOST = 300
 #: What somebody says who is at it: "now the alcohol", "so here's the first cup", "and in goes the salt".
 _NOW = re.compile(
     r"\b(?:now|next|then|first(?: up)?|here.?s|here (?:is|are|comes?|goes?)|in goes?|goes?|start with|with|i put"
-    r"|that.?s|last thing,?|last(?: of all)?|finally|and|so),?"
+    r"|that.?s|last thing,?|last(?: of all)?|finally),?"
     r"(?: (?:the|my|our|your|in|is|a|this|some|comes)){1,2}(?: \w+)? $"
+    r"|\b(?:and|so),?(?: (?:the|my|our|your|in|this|comes)){1,2}(?: \w+)? $"  # "and a preservative" is of a list
 )
 _SOON = re.compile(r"\b(?:now|next|then|here.?s|in goes?|i.?m (?:gonna|going to))\b")
 #: What cleans a vessel is none of the batch, nor is what stands on a label: "sixty per cent alcohol".

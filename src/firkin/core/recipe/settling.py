@@ -33,7 +33,10 @@ _TRIAL = re.compile(
     r"|little one|divide|half of (?:it|that|everything)|in half|double|twice|for the whole|bigger|whole bucket"
     r"|if you(?:.d)? (?:want|like|only|just|need)|by the (?:quart|litre|gallon)|(?:last|first|other) times?"
     r"|last (?:week|month|year)|used to|i (?:had|did|made|tried|took)"
-    r"|(?:she|he|they|people|some|somebody|someone) (?:had|did|made|puts?|uses?|adds?|told|says?))\b"
+    r"|(?:she|he|they|people|some|somebody|someone|a (?:man|woman|lady|chap|neighbou?r)) (?:had|did|made|puts?|uses?|adds?|told|says?|likes?|wrote)"
+    r"|(?:some|many|most|lots) of (?:you|them)|swears by"
+    r"|my (?:\w+ )?(?:mother|father|sister|brother|aunt|uncle|husband|wife|friend|neighbou?r|daughter|son|gran\w*|nan|cousin|boss|mate|dad"
+    r"|mum|mom|stepdad|niece|nephew|colleague)(?:-in-law)?)\b"
 )
 _BESIDE, _TRIED = 25, 90
 #: What a thing is called by what it is for.
