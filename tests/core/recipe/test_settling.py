@@ -193,6 +193,10 @@ def test_what_a_bottle_holds_and_costs_is_no_amount(bought: str) -> None:
         ("My sister is here. And 40 ml of aloe gel.", True),
         ("If you want it soft, 40 ml of aloe gel.", False),
         ("You could. I did. Now 40 ml of aloe gel.", True),  # another sentence
+        ("My brother-in-law made his with 40 ml of aloe gel.", False),
+        ("Some of you like 40 ml of aloe gel in it.", False),
+        ("It is my grandmother's, with 40 ml of aloe gel.", True),  # whose recipe it is
+        ("My brother came by, so there go 40 ml of aloe gel.", True),  # he did nothing with it
     ],
 )
 def test_what_others_do_is_no_line(told: str, line: bool) -> None:

@@ -27,16 +27,21 @@ _PRICE = re.compile(
 _HOLDS = re.compile(
     r"\b(?:pot|bucket|jug|bowl|jar|drum|pan|bottle|tub|bin|can|tin|box),?(?: this one.?s| that.?s| is| holds| it.?s)\b"
 )
+_KIN = (
+    r"mother|father|sister|brother|aunt|uncle|husband|wife|friend|neighbou?r|daughter|son|gran\w*|nan|cousin|boss|mate|dad|mum|mom"
+    r"|stepdad|niece|nephew|colleague"
+)
 #: Another size of the same, or another batch: what was tried first, what to do for more, what others do.
 _TRIAL = re.compile(
     r"\b(?:tiny|to try|try (?:it|this)|trial|test(?: one| batch)?|sample|small(?:er)? (?:one|jar|bottle|batch)"
     r"|little one|divide|half of (?:it|that|everything)|in half|double|twice|for the whole|bigger|whole bucket"
     r"|if you(?:.d)? (?:want|like|only|just|need)|by the (?:quart|litre|gallon)|(?:last|first|other) times?"
     r"|last (?:week|month|year)|used to|i (?:had|did|made|tried|took)"
-    r"|(?:she|he|they|people|some|somebody|someone|a (?:man|woman|lady|chap|neighbou?r)) (?:had|did|made|puts?|uses?|adds?|told|says?|likes?|wrote)"
+    r"|(?:she|he|they|people|some|somebody|someone|a (?:man|woman|lady|chap|neighbou?r))"
+    r" (?:had|did|made|puts?|uses?|adds?|told|says?|likes?|wrote)"
     r"|(?:some|many|most|lots) of (?:you|them)|swears by"
-    r"|my (?:\w+ )?(?:mother|father|sister|brother|aunt|uncle|husband|wife|friend|neighbou?r|daughter|son|gran\w*|nan|cousin|boss|mate|dad"
-    r"|mum|mom|stepdad|niece|nephew|colleague)(?:-in-law)?)\b"
+    rf"|my (?:\w+ )?(?:{_KIN})(?:-in-law)? "
+    r"(?:did|made|makes?|puts?|uses?|used|had|adds?|added|takes?|took|says?|told|tells|likes?))\b"
 )
 _BESIDE, _TRIED = 25, 90
 #: What a thing is called by what it is for.
