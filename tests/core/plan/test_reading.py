@@ -14,7 +14,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firkin.core.measures import Quantity, read_quantity
-from firkin.core.plan import Act, faults_of
+from firkin.core.plan import Act, clauses_of, faults_of
 from firkin.core.recipe import Recipe, read_recipe
 from firkin.core.recipe.household import in_household
 
@@ -201,3 +201,37 @@ def test_how_often_it_is_bottled_is_talk() -> None:
     )
     assert not any("friday" in act.text.lower() for act in recipe.plan)
     assert any(act.text.startswith("Bottle") for act in recipe.plan), "once it is done"
+
+
+LYE = [
+    # told in a sentence of their own, and poured into something else later: it is that lye
+    ("60 g caustic soda, 150 g cold water, let it clear. Pour the lye into 400 g of olive oil.", ["water", "caustic-soda", "vegetable-oil"]),
+    # among others: it goes in where it is poured
+    ("150 g water, 60 g caustic soda, 400 g olive oil. The oil goes in the pot, then pour the caustic into the oil.", ["water", "vegetable-oil", "caustic-soda"]),
+    # into its water, and nothing else
+    ("3 L water, 60 g caustic soda. Pour the water in. Stir in the caustic slowly.", ["water", "caustic-soda"]),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("told", "order"), LYE)
+def test_caustic_that_was_dissolved_by_itself_goes_in_there(told: str, order: list[str]) -> None:
+    """Common practice: caustic into water, never water onto caustic."""
+    assert poured(read_recipe(told, "metric")) == order
+
+
+def test_what_is_said_behind_a_pour_counts_for_it_and_two_are_two() -> None:
+    told = "200 ml water, 20 g salt, 30 ml soap. Pour in the water. Add the salt. A pinch at a time. Add the soap in two goes."
+    pours = [act for act in read_recipe(told, "metric").plan if act.lines]
+    assert [(act.text, act.portions) for act in pours] == [
+        ("Add the water.", 1), ("Add the salt, a little at a time.", 0), ("Add the soap, in 2 additions.", 2),
+    ]  # fmt: skip
+
+
+def test_a_last_sentence_needs_no_stop() -> None:
+    assert [text.strip() for text in (TOLD[one.start : one.end] for one in clauses_of(TOLD))] == [
+        "add water.",
+        "add salt",
+    ]
+
+
+TOLD = "add water. add salt"

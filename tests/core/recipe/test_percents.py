@@ -166,3 +166,11 @@ def test_a_share_is_no_strength_where_another_strength_was_passed_on() -> None:
     told = "Isopropyl alcohol, 99 %. Take 300 ml of isopropyl alcohol and 200 ml of water 40 %."
     lines = read_recipe(told, "metric").lines
     assert [(str(line.strength or ""), line.claims.share_pct) for line in lines] == [("99 % v/v", None), ("", 40.0)]
+
+
+def test_what_stood_alone_and_was_passed_on_takes_no_decision_with_it() -> None:
+    told = "Sulphonic acid, 96 %. SLES 300 g. Sulphonic acid 500 g. Water 40 %, 2 L."
+    lines = read_recipe(told, "metric").lines
+    assert [(one.material.id, str(one.strength or ""), one.claims.share_pct) for one in lines] == [
+        ("sles", "", None), ("labsa", "96 % w/w", None), ("water", "", 40.0),
+    ]  # fmt: skip
