@@ -237,10 +237,11 @@ def test_soap_alone_is_what_is_made_where_a_soap_is_named(named: str, line: bool
 def test_a_list_by_share_told_in_sentences_has_no_strengths() -> None:
     """Each thing with its per cent and then so much of it, as somebody says it who wants it made in any size."""
     told = (
+        "This one here is sulphonic acid, ninety six per cent. "
         "Water, seventy five per cent. For five kilos it's three thousand seven hundred and fifty grams. Sulphonic acid, ten "
         "per cent. Five hundred grams. SLES, six per cent. Three hundred grams. Betaine, four per cent, and that's two "
         "hundred grams. Salt, five per cent, 250 grams only."
     )
     assert words(long(told)) == [
-        ("water", "", "3750 g"), ("labsa", "", "500 g"), ("sles", "", "300 g"), ("betaine", "", "200 g"), ("salt", "", "250 grams"),
+        ("water", "", "3750 g"), ("labsa", "96 % w/w", "500 g"), ("sles", "", "300 g"), ("betaine", "", "200 g"), ("salt", "", "250 grams"),
     ]  # fmt: skip
