@@ -23,6 +23,10 @@ MEANT = [
         ["700 mL ethanol", "5 g polyacrylate-gel"],
     ),
     ("There's the paste, it's called SLES. 1 L of water and 200 g of the paste.", ["1 L water", "200 g sles"]),
+    (  # two things called so, in any order
+        "The powder, it's called borax. The paste, it's called SLES. 200 g of the paste, 20 g of the powder, 5 g of the paste.",
+        ["200 g sles", "20 g borax"],
+    ),
     (
         "The powder, it's called borax. The powder, it's called washing soda. 1 L of water, 5 g of the powder.",
         ["1 L water"],

@@ -113,7 +113,7 @@ class Pieces:
             for at in range(len(self.letters)):
                 if self.letters[at] == "N" and self.letters[at + 1 : at + 2] not in ("N", "S"):
                     self._measure_in(at, ahead[1].lower(), whose)
-        heading = re.match(r"[^MQ]*?U[^MQAN]*:", self.letters)
+        heading = re.match(r"[^MQ]*?U[^MQAN]*:", self.letters) if ":" in self.letters else None
         parts = re.fullmatch(r"[^MQ]*(?:[MQ][:b=]?N[,&+|]*){3,}", self.letters)
         if heading or parts:
             unit, many = self.spans[self.letters.index("U")].as_("unit") if heading else ("part", 1.0)

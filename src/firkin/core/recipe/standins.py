@@ -105,11 +105,13 @@ def called(text: str) -> Iterable[Edit]:
         name = names().match(text, one.start("name"))
         if name is not None:
             meant.setdefault(one["noun"].lower(), set()).add(name.group())
+    edits: list[Edit] = []
     for noun, found in meant.items():
         if len({find(name).id for name in found}) == 1:
             first = min(one.end() for one in _CALLED.finditer(text) if one["noun"].lower() == noun)
             again = re.compile(rf"\b(?:the|that|this|my) (?P<noun>{noun})\b", re.IGNORECASE)
-            yield from ((*one.span("noun"), min(found)) for one in again.finditer(text, first))
+            edits += [(*one.span("noun"), min(found)) for one in again.finditer(text, first)]
+    yield from sorted(edits)
 
 
 def drops(text: str) -> Iterable[Edit]:

@@ -447,7 +447,7 @@ class Statements:
     def _vague(self, at: int) -> bool:
         """True for an amount of which nothing is said in any measure."""
         value = self._span(at).value
-        return isinstance(value, Amount) and (value.quantity is None or value.quantity.kind == "count")
+        return isinstance(value, Amount) and value.quantity is None
 
     def _of_strength(self, found: Found) -> None:
         """ "A cup of 91 percent": alcohol, of which nothing else is that strong."""
