@@ -475,6 +475,6 @@ def test_of_two_figures_without_a_unit_the_one_that_is_wrong_wants_to_be_typed(b
 def test_the_mark_of_a_vessel_told_without_a_unit_is_asked_about(bench: Client) -> None:
     told = "365 ml of isopropyl 99 %, 15 ml of glycerol, then distilled water up to the 500 mark."
     (doubt,) = read(bench, told).context["check"].doubtful
-    assert doubt.asks.endswith("before: water up to 500 mL")
+    assert doubt.asks.endswith("the one before: water up to 500 mL")
     assert [word for word, _ in doubt.answers] == ["That is right", "Not water up to 500 mL"]
     assert not read(bench, told.replace("500 mark", "500 ml mark")).context["check"].doubtful

@@ -51,3 +51,16 @@ def test_no_actually_takes_back_what_was_said_before_it() -> None:
     assert [line.words()[2] for line in read_recipe("add 500 ml of water to make it 1 L, 20 g salt", "metric").lines][
         -1
     ] == "20 g"
+
+
+@pytest.mark.parametrize(
+    ("told", "there"),
+    [
+        ("Aloe gel 1 cup, and glycerin. No glycerin in this one.", {"aloe-gel"}),
+        # water is not refused by whose water it is, and what is dangerous stays until somebody answers
+        ("100 g soap flakes, 5 g salt and water. Use no water from the well.", {"bar-soap", "salt", "water"}),
+        ("Aloe gel 1 cup, bleach, vinegar 1 cup. No bleach from last year.", {"aloe-gel", "sodium-hypochlorite", "white-vinegar"}),
+    ],
+)  # fmt: skip
+def test_a_name_that_is_refused_elsewhere_is_no_line_but_water_and_dangers_are(told: str, there: set[str]) -> None:
+    assert {line.material.id for line in read_recipe(told, "us").lines} == there

@@ -21,7 +21,7 @@ _PARTED = re.compile(r"[.!?;]\s|\n")
 #: A piece that was not understood and is longer than this is no strength alone.
 _A_STRENGTH = 60
 BOTH_GO_IN = ("Both go in", "Only one of them")
-COUNTED_LIKE = "Told without a unit, so counted like what stands before:"
+COUNTED_LIKE = "No unit given. Firkin used the one before:"
 AS_COUNTED = ("It is right", "It is not")
 ITS_STRENGTH = ("It is its strength", "It is not")
 
@@ -106,7 +106,7 @@ def _unitless(recipe: Recipe) -> Iterator[Finding]:
         lines = [recipe.lines[at] for at in there]
         read = ", ".join(as_counted(one.material, one.amount, recipe.make) for one in lines if one.amount is not None)
         text = f"{COUNTED_LIKE} {read}. Is that right?"
-        yield Finding("line-unsure", Severity.ASK, text, "Type what is not.", there, None, AS_COUNTED)
+        yield Finding("line-unsure", Severity.ASK, text, "If not, type the amount.", there, None, AS_COUNTED)
 
 
 def as_counted(material: Material, amount: Quantity, make: Quantity | None) -> str:

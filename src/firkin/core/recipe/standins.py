@@ -57,7 +57,7 @@ _CALLED = re.compile(
 )
 #: "8 drops of orange".
 _DROPS_OF = re.compile(r"\bdrops? of (?P<plant>[^\W\d_]+(?: [^\W\d_]+)?)(?! (?:oil|peel)\b)\b", re.IGNORECASE)
-_PLACED = re.compile(r" (?:and|or|to|in|into|if|for|then|at|on|with|per|each|last|first|if)$", re.IGNORECASE)
+_PLACED = re.compile(r" (?:and|or|to|in|into|if|for|then|at|on|with|per|each|last|first)$", re.IGNORECASE)
 
 
 @cache
