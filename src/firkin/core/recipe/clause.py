@@ -85,38 +85,9 @@ class Clause(Statements):
                 self._leftover(at)
             return
         head = self._span(group.head)
-        plausible = self.pieces.plausible()
-        strengths = list(group.strengths)
-        numbers = [at for at in group.numbers if at in plausible]
-        pieces = [at for at in (*group.numbers, *group.shares) if at not in numbers]
-        said = {at: self._span(at).value for at in strengths} | {
-            at: Percent(self._span(at).value, self._span(at).value) for at in numbers
-        }
-        before = [said[at] for at in sorted(said) if at < group.head]
-        after = [said[at] for at in sorted(said) if at > group.head]
-        if pieces and not group.amounts and not _fruit(head):
-            group = replace(group, amounts=(pieces[0],))
-            self.pieces.put(pieces[0], "A", Amount(None, self._span(pieces[0]).text))
-            self.heard.mark_span(self._span(pieces.pop(0)), MarkKind.UNREAD, "A number without a unit.")
-        for at in pieces:
-            self._leftover(at)
+        group, said = self._percents(group, head)
         if not group.amounts and not said:
-            if head.kind == "unknown":
-                self._unknown_alone(head, asked)
-            elif head.value.words == "gel":
-                self.heard.mentions.append(Mention(head, title=True))
-            elif head.value.ware and not self.pieces.sentence.listed and not self._titles(group):
-                self.heard.mentions.append(Mention(head))
-            else:
-                self.heard.mentions.append(
-                    Mention(
-                        head,
-                        asked,
-                        self._titles(group),
-                        listed=self.pieces.sentence.listed,
-                        at_line=len(self.heard.lines),
-                    )
-                )
+            self._named_alone(group, head, asked)
             return
         if not group.amounts and self.title and self.follows and "P" in self.pieces.said and head.kind != "unknown":
             self.heard.mentions.append(Mention(head, title=True))
@@ -124,6 +95,45 @@ class Clause(Statements):
                 self.heard.claimed(self._span(at), head.value.material)
                 self._take(MarkKind.CLAIM, at, what="What it is said to make.")
             return
+        self._measured(group, head, said)
+
+    def _percents(self, group: Group, head: Span) -> tuple[Group, dict[int, Percent]]:
+        """The strengths of a name, by their place, and the group without them; figures of no use are marked.
+
+        A bare number that can be a strength is one; where nothing else is measured, the first of the others is an
+        amount without a unit ("3 lemons" is counted in lemons, and a fruit stays without).
+        """
+        plausible = self.pieces.plausible()
+        numbers = [at for at in group.numbers if at in plausible]
+        pieces = [at for at in (*group.numbers, *group.shares) if at not in numbers]
+        said = {at: self._span(at).value for at in group.strengths} | {
+            at: Percent(self._span(at).value, self._span(at).value) for at in numbers
+        }
+        if pieces and not group.amounts and not _fruit(head):
+            group = replace(group, amounts=(pieces[0],))
+            self.pieces.put(pieces[0], "A", Amount(None, self._span(pieces[0]).text))
+            self.heard.mark_span(self._span(pieces.pop(0)), MarkKind.UNREAD, "A number without a unit.")
+        for at in pieces:
+            self._leftover(at)
+        return group, said
+
+    def _named_alone(self, group: Group, head: Span, asked: bool) -> None:
+        """A name with neither amount nor strength: it waits for them, as a mention."""
+        if head.kind == "unknown":
+            self._unknown_alone(head, asked)
+            return
+        listed = self.pieces.sentence.listed
+        titles = self._titles(group)
+        if head.value.words == "gel":
+            mention = Mention(head, title=True)
+        elif head.value.ware and not listed and not titles:
+            mention = Mention(head)
+        else:
+            mention = Mention(head, asked, titles, listed=listed, at_line=len(self.heard.lines))
+        self.heard.mentions.append(mention)
+
+    def _measured(self, group: Group, head: Span, said: dict[int, Percent]) -> None:
+        """A name with its amounts and strengths is a line, unless it tells an amount over again."""
         amounts = [self._span(at) for at in group.amounts]
         spans = [head, *amounts, *(self._span(at) for at in said)]
         place = (min(span.start for span in spans), max(span.end for span in spans))
@@ -136,9 +146,10 @@ class Clause(Statements):
             for spot in group.amounts:
                 self.heard.mark_span(self._span(spot), MarkKind.STEP, "Of an amount that was read before.")
             return
-        for span in amounts:
-            if isinstance(span.value, Amount) and span.value.quantity is None and not measured:
-                self.heard.mark_span(span, MarkKind.UNREAD, "How much that is, is not said.")
+        for span in amounts if not measured else ():
+            self.heard.mark_span(span, MarkKind.UNREAD, "How much that is, is not said.")
+        before = [said[at] for at in sorted(said) if self._span(at).start < head.start]
+        after = [said[at] for at in sorted(said) if self._span(at).start > head.start]
         self.heard.measured += [(span.start, span.end) for span in amounts]
         self.heard.line(head, amount, before, after, share, place)
         for extra in amounts:

@@ -112,23 +112,30 @@ class _Composer(Numbers):
         if self._is(after, "volumes") and self._text(after + 1) == "of":
             parts = self._measured(number, ("part", 1.0), self._words(first, after + 1), "")
             return self._span(first, after + 1, "amount", parts)
-        middle = (number.low + number.high) / 2.0
-        if self._is(after, "loads"):
-            return self._span(first, after + 1, "loads", middle)
-        if self._is(after, "time"):
-            return self._span(first, after + 1, "time", Lasting(middle, self._text(after)))
-        if self._is(after, "as_much"):
-            return self._span(first, after + 1, "ratio", (middle, 1.0))  # "three times as much water as vinegar"
-        if self._is(after, "times"):
-            return self._span(first, after + 1, "portions", 1.0)
-        if self._is(after, "portions"):
-            return self._span(first, after + 1, "portions", middle)
+        many = self._of_what(first, number, after)
+        if many is not None:
+            return many
         if self._is(after, "counted"):
             return self._span(first, after + 1, "amount", self._counted_in_own(number, first, after))
         held = self._is(after, "container") or self._is(after, "containers")
         if held and self._text(after + 1) in ("of", "(") and (own or number.low == int(number.low)):
             return self._span(first, after + 1, "amount", self._counted_in_own(number, first, after))
         return self._cup_or_warmth(first, number, after)
+
+    def _of_what(self, first: int, number: Number, after: int) -> tuple[Span, int] | None:
+        """A number of loads, of minutes or of portions, or of times as much."""
+        middle = (number.low + number.high) / 2.0
+        for kind, value in (
+            ("loads", middle),
+            ("time", Lasting(middle, self._text(after))),
+            ("as_much", (middle, 1.0)),  # "three times as much water as vinegar"
+            ("times", 1.0),
+            ("portions", middle),
+        ):
+            if self._is(after, kind):
+                named = {"as_much": "ratio", "times": "portions"}.get(kind, kind)
+                return self._span(first, after + 1, named, value)
+        return None
 
     def _cup_or_warmth(self, first: int, number: Number, after: int) -> tuple[Span, int] | None:
         letter = self._written(after)

@@ -159,16 +159,7 @@ class Numbers:
                 return Number(0.0, 0.0, after + 2, ambiguous=True)
             text, after = f"{first}/{self._text(after + 1)}", after + 2
         else:
-            joint = after + (self._text(after) == "-" and self._touching(after))
-            tail = self._text(joint)
-            if tail and tail[0] in "½¼¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞":
-                text, after = f"{first} {tail}", joint + 1
-            elif (
-                tail.isdigit() and self._text(joint + 1) == "/" and self._text(joint + 2).isdigit() and first.isdigit()
-            ):
-                text, after = f"{first} {tail}/{self._text(joint + 2)}", joint + 3
-            elif self._thousands(after):
-                text, after = first + tail, after + 1
+            text, after = self._with_tail_of(first, text, after)
         try:
             doubt_points(text)
             value = read_number(text)
@@ -183,6 +174,16 @@ class Numbers:
         if "/" not in text:
             value, after = self._with_fraction(value, after)
         return Number(value, value, after)
+
+    def _with_tail_of(self, first: str, text: str, after: int) -> tuple[str, int]:
+        """Figures with the fraction ("1 1/2", "1-½") or the thousands ("1 500") behind them."""
+        joint = after + (self._text(after) == "-" and self._touching(after))
+        tail = self._text(joint)
+        if tail and tail[0] in "½¼¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞":
+            return f"{first} {tail}", joint + 1
+        if tail.isdigit() and self._text(joint + 1) == "/" and self._text(joint + 2).isdigit() and first.isdigit():
+            return f"{first} {tail}/{self._text(joint + 2)}", joint + 3
+        return (first + tail, after + 1) if self._thousands(after) else (text, after)
 
     def _behind_digit(self, at: int) -> bool:
         return at > 0 and self._touching(at) and self._is(at - 1, "figure")

@@ -110,27 +110,36 @@ class Pieces:
                 self._measure_in(last, self.sentence.unit, whose)
         ahead = _COUNTED_IN.match(self.written[self.sentence.start : self.sentence.end])
         if ahead is not None:
-            for at in range(len(self.letters)):
-                if self.letters[at] == "N" and self.letters[at + 1 : at + 2] not in ("N", "S"):
+            for at in self._bare():
+                if self.letters[at + 1 : at + 2] not in ("N", "S"):
                     self._measure_in(at, ahead[1].lower(), whose)
         heading = re.match(r"[^MQ]*?U[^MQAN]*:", self.letters) if ":" in self.letters else None
         parts = re.fullmatch(r"[^MQ]*(?:[MQ][:b=]?N[,&+|]*){3,}", self.letters)
         if heading or parts:
             unit, many = self.spans[self.letters.index("U")].as_("unit") if heading else ("part", 1.0)
-            for at in range(len(self.letters)):
-                if self.letters[at] == "N" and (heading or self.spans[at].value <= MOST_PARTS):
+            for at in self._bare():
+                if heading or self.spans[at].value <= MOST_PARTS:
                     self._measure(at, unit, many, whose)
+        self._units_of_the_last(whose)
+
+    def _units_of_the_last(self, whose: str) -> None:
+        """ "Water 700, vinegar 200 and castile 100 mL": what the last of a list is measured in holds for all."""
         listed = re.fullmatch(r"[WP:]*((?:[MQ][:b]?N[,&]*)+)[MQ][:b]?([SA])", self.letters)
-        if listed:
-            last = listed.start(2)
-            for at in range(listed.start(1), listed.end(1)):
-                if listed.string[at] != "N":
-                    continue
-                if listed[2] == "S":
-                    number = self.spans[at].value
-                    self._put(at, "S", replace(self.spans[at], kind="strength", value=Percent(number, number)))
-                elif self.spans[last].value.quantity is not None:
-                    self._measure(at, self.spans[last].value.quantity.unit, 1.0, whose)
+        if not listed:
+            return
+        last = listed.start(2)
+        for at in range(listed.start(1), listed.end(1)):
+            if listed.string[at] != "N":
+                continue
+            if listed[2] == "S":
+                number = self.spans[at].value
+                self._put(at, "S", replace(self.spans[at], kind="strength", value=Percent(number, number)))
+            elif self.spans[last].value.quantity is not None:
+                self._measure(at, self.spans[last].value.quantity.unit, 1.0, whose)
+
+    def _bare(self) -> list[int]:
+        """The places of bare numbers, as they are now."""
+        return [at for at, letter in enumerate(self.letters) if letter == "N"]
 
     def _measure_in(self, at: int, unit: str, whose: str) -> None:
         number = self.spans[at].value

@@ -1,9 +1,10 @@
 """Spans: the words and signs of a text, each with its place and what it may be."""
 
 import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cache
+from itertools import chain
 from typing import Any
 
 from rapidfuzz import process
@@ -86,33 +87,24 @@ def _tokens(phrase: str) -> tuple[str, ...]:
 def _phrases() -> Phrases:
     """Every phrase by its first word, the longest first."""
     table = datafiles.toml("recipe/words.toml")
-    found: dict[tuple[str, ...], dict[str, Any]] = {}
-
-    def put(phrase: str, kind: str, value: Any) -> None:
-        found.setdefault(_tokens(phrase), {}).setdefault(kind, value)
-
     names = alcohol_names()
     called = {*names_of_materials(), *names.spirits, *names.unnamed, *names.unfit, "soap", "soaps"} - {"tea", "teas"}
-    for name in sorted(called):
-        put(name, "material", name)
-    for word, value in table["numbers"].items():
-        put(word, "number", float(value))
-    for word, value in table["fractions"].items():
-        put(word, "fraction", float(value))
-    for name, unit in spellings().items():
-        if unit[0] != "%":
-            put(name, "unit", unit)
-    for kind, words in table["does"].items():
-        for word in words:
-            put(word, kind, word)
-    for word in (*words_of("qualifies"), *words_of("something_else")):
-        put(word, "qualifier", word)
-    for word in (*words_of("plain"), *harmless_phrases()):
-        put(word, "plain", word)
+    meanings: Iterable[tuple[str, str, Any]] = chain(
+        ((name, "material", name) for name in sorted(called)),
+        ((word, "number", float(value)) for word, value in table["numbers"].items()),
+        ((word, "fraction", float(value)) for word, value in table["fractions"].items()),
+        ((name, "unit", unit) for name, unit in spellings().items() if unit[0] != "%"),
+        ((word, kind, word) for kind, words in table["does"].items() for word in words),
+        ((word, "qualifier", word) for word in (*words_of("qualifies"), *words_of("something_else"))),
+        ((word, "plain", word) for word in (*words_of("plain"), *harmless_phrases())),
+    )
+    found: dict[tuple[str, ...], dict[str, Any]] = {}
+    for phrase, kind, value in meanings:  # the first meaning of a kind is kept
+        found.setdefault(_tokens(phrase), {}).setdefault(kind, value)
     phrases: Phrases = {}
-    for phrase, kinds in found.items():
+    for words, kinds in found.items():
         (first, value), *others = sorted(kinds.items(), key=lambda kind: _RANK.get(kind[0], 50))
-        phrases.setdefault(phrase[0], []).append((phrase, first, (value, dict(others))))
+        phrases.setdefault(words[0], []).append((words, first, (value, dict(others))))
     for options in phrases.values():
         options.sort(key=lambda option: -len(option[0]))
     return phrases
