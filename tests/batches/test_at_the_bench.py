@@ -1,6 +1,7 @@
 """At the bench: too much, additions, timers, stocks, readings, looks, photos, rescues, what comes due, the end."""
 
 import io
+import re
 import uuid
 from datetime import timedelta
 from typing import Any
@@ -453,6 +454,28 @@ def test_a_feed_is_read_by_whoever_has_its_address_until_it_is_revoked(bench: Cl
 @pytest.mark.parametrize("month", ["", "2026-03", "2026-10", "9999-99", "x", "2026-1-1", "-1-1"])
 def test_any_month_is_shown(bench: Client, ferment: Batch, month: str) -> None:
     assert bench.get(reverse("batches:calendar"), {"month": month}).status_code == 200
+    assert bench.get(reverse("batches:calendar"), {"day": month}).status_code == 200
+
+
+def test_a_day_of_the_calendar_opens_to_all_that_comes_due_then(
+    bench: Client, ferment: Batch, in_the_zone_of_the_workshop
+) -> None:
+    """The month shows four of a day, and on a telephone their number: the fifth stands in the day's own list."""
+    first = ferment.dues.order_by("at")[:5]
+    noon = timezone.localtime(first[0].at).replace(hour=12)
+    for at, due in enumerate(first):
+        due.at = noon + timedelta(minutes=at)
+        due.save()
+    day = noon.date()
+    page = bench.get(reverse("batches:calendar"), {"day": day.isoformat()}).content.decode()
+    listed = re.findall(r"<time>(\d\d:\d\d)</time>", page)
+    whole = [due.at for due in ferment.dues.all() if timezone.localtime(due.at).date() == day]
+    assert listed == [timezone.localtime(at).strftime("%H:%M") for at in sorted(whole)] and len(listed) >= 5
+    assert re.search(rf'href="[^"]*day={day}#day">and {len(listed) - 4}\s+more', page)
+    empty = {"day": (day - timedelta(days=3)).isoformat()}
+    assert "Nothing comes due that day." in bench.get(reverse("batches:calendar"), empty).content.decode()
+    elsewhere = {"month": "2026-03", "day": day.isoformat()}  # that month does not hold it
+    assert "of-the-day" not in bench.get(reverse("batches:calendar"), elsewhere).content.decode()
 
 
 @pytest.mark.parametrize(

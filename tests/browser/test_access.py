@@ -35,6 +35,25 @@ axe.run(document, {...options, resultTypes: ["violations"]}).then(
 """
 
 
+#: What can be pressed and is smaller than the 24 px of WCAG 2.5.8 in one direction. A link in the midst of a sentence may be.
+SMALL = """
+const pressed = "a[href], button, input:not([type=hidden]), select, textarea, summary, [role=button]";
+const shown = (one) => one.checkVisibility({visibilityProperty: true, opacityProperty: true}) && !one.closest(".visually-hidden");
+const words = (one) => [...one.childNodes].map((node) => node.nodeType === 3 ? node.textContent : node.matches?.("a, button") ? "" : words(node)).join("");
+const inSentence = (one) => {
+  const block = one.closest("h1, h2, h3, h4, p, li, dd, dt, td, th, caption, div, section, label, main, body");
+  return one.tagName === "A" && getComputedStyle(one).display === "inline" && /\\p{L}/u.test(words(block));
+};
+const reach = (one) => {
+  const labels = [...(one.labels ?? []), one].map((part) => part.getBoundingClientRect());
+  return [Math.max(...labels.map((box) => box.width)), Math.max(...labels.map((box) => box.height))];
+};
+return [...document.querySelectorAll(pressed)].filter((one) => shown(one) && !inSentence(one)).map((one) => [one, reach(one)])
+  .filter(([one, [width, height]]) => width > 1 && (width < 24 || height < 24))
+  .map(([one, [width, height]]) => `${one.outerHTML.slice(0, 90)} ${width.toFixed(1)} x ${height.toFixed(1)}`);
+"""
+
+
 #: Questions whose pages stand for all of them, which are made alike from one declaration.
 FOR_ALL = ("blend", "powder")
 
@@ -45,7 +64,8 @@ def pages(client: Client, questions: Iterable[str] = FOR_ALL) -> list[str]:
     for pattern in EVERY:
         for address in filled(pattern, most=20):
             answer = client.get(address)
-            page = answer.status_code == 200 and not answer.streaming and b"<!doctype html>" in answer.content
+            page = answer.status_code == 200 and answer.headers["Content-Type"].startswith("text/html")
+            page = page and not answer.streaming and b"<!doctype html>" in answer.content
             answer.close()
             if page:
                 found.append(address)
@@ -87,6 +107,29 @@ def test_no_page_keeps_anybody_out(chromium, live_server, size: str) -> None:
         chromium.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": []})
     assert not wrong, "\n".join(wrong)
     assert len(walked) > (50 if size == "desk" else 30)
+
+
+@pytest.mark.django_db(transaction=True)
+@pytest.mark.parametrize("size", SIZES)
+@pytest.mark.long
+def test_whatever_is_pressed_is_large_enough_for_a_finger(chromium, live_server, size: str) -> None:
+    """24 px both ways on every page; a link in the midst of a sentence is as large as its words."""
+    whole_demo()
+    maker = User.objects.get()
+    client = Client()
+    client.force_login(maker)
+    width, height = SIZES[size]
+    screen = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": size == "telephone"}
+    chromium.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", screen)
+    small: list[str] = []
+    try:
+        let_in(chromium, live_server, maker)
+        for address in pages(client):
+            chromium.get(live_server.url + address)
+            small += [f"{address}: {one}" for one in chromium.execute_script(SMALL)]
+    finally:
+        chromium.execute_cdp_cmd("Emulation.clearDeviceMetricsOverride", {})
+    assert not small, "\n".join(small)
 
 
 def test_an_answer_that_does_not_come_is_said_beside_what_stands_there(hand) -> None:

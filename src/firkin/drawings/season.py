@@ -155,7 +155,7 @@ def _casks(blocks: Sequence[Block], x: Along, y: float) -> list[str]:
         start, free = max(x(one.start), LEFT - 8.0), min(x(one.free), RIGHT)
         klass = "cask" + " pinned" * one.pinned + " running" * one.running + " chosen" * one.chosen
         inner = [
-            tag("rect", x=start - 2.0, y=y - 3.0, width=max(free - start, 30.0) + 52.0, height=24.0, klass="reach"),
+            tag("rect", x=start - 2.0, y=y - 4.5, width=max(free - start, 30.0) + 52.0, height=27.0, klass="reach"),
             tag("rect", x=start, y=y + 3.0, width=max(free - start, 0.0), height=8.0, klass="wait"),
             tag("path", d=f"M{start:.1f} {y:.1f}q9 -3 18 0q3 8 0 15q-9 3 -18 0q-3 -7 0 -15z", klass="wood"),
             tag("line", x1=start - 1.0, x2=start + 19.0, y1=y + 4.0, y2=y + 4.0, klass="hoop"),

@@ -3,6 +3,7 @@
 import calendar as months
 from collections.abc import Callable
 from datetime import date, datetime, timedelta
+from typing import Any
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_not_required
@@ -31,9 +32,10 @@ def settle(request: MakerRequest, pk: int) -> HttpResponse:
 
 
 def calendar(request: MakerRequest) -> HttpResponse:
-    """A month of what comes due, and the list of all that is ahead."""
+    """A month of what comes due, all that a chosen day holds, and the list of what is ahead."""
     today = timezone.localdate()
-    first = _month(request.GET.get("month", ""), today)
+    chosen = _day(request.GET.get("day", ""))
+    first = _month(request.GET.get("month", ""), chosen or today)
     grid = months.Calendar(firstweekday=0).monthdatescalendar(first.year, first.month)
     start, end = grid[0][0], grid[-1][-1] + timedelta(days=1)
     zone = timezone.get_current_timezone()
@@ -42,11 +44,13 @@ def calendar(request: MakerRequest) -> HttpResponse:
     for event in events_of(request.workshop, begin, until):
         by_day.setdefault(timezone.localtime(event.at).date(), []).append(event)
     context = {
-        "weeks": [[(day, day.month == first.month, by_day.get(day, [])) for day in week] for week in grid],
+        "weeks": [[_cell(day, first, by_day.get(day, [])) for day in week] for week in grid],
         "first": first,
         "before": (first - timedelta(days=1)).replace(day=1),
         "after": (first + timedelta(days=32)).replace(day=1),
         "today": today,
+        "chosen": chosen if chosen and start <= chosen < end else None,
+        "on_that_day": by_day.get(chosen, []) if chosen else [],
         "ahead": folded(events_of(request.workshop, None, timezone.now() + timedelta(days=120)))[:60],
         "now": timezone.now(),
         "feeds": CalendarFeed.objects.open().filter(workshop=request.workshop, owner=request.user),
@@ -56,6 +60,23 @@ def calendar(request: MakerRequest) -> HttpResponse:
         for feed in context["feeds"]  # type: ignore[attr-defined]
     ]
     return render(request, "batches/calendar.html", context)
+
+
+def _cell(day: date, first: date, events: list[Event]) -> dict[str, Any]:
+    return {
+        "day": day,
+        "inside": day.month == first.month,
+        "events": events,
+        "late": any(event.late for event in events),
+    }
+
+
+def _day(text: str) -> date | None:
+    try:
+        found = date.fromisoformat(text)
+    except ValueError:
+        return None
+    return found if 2000 <= found.year <= 2199 else None
 
 
 def _month(text: str, today: date) -> date:
