@@ -35,7 +35,7 @@ axe.run(document, {...options, resultTypes: ["violations"]}).then(
 """
 
 
-#: What can be pressed and is smaller than the 24 px of WCAG 2.5.8 in one direction. A link in the midst of a sentence may be.
+#: What can be pressed and is smaller one way than so many px. A link in the midst of a sentence may be.
 SMALL = """
 const pressed = "a[href], button, input:not([type=hidden]), select, textarea, summary, [role=button]";
 const shown = (one) => one.checkVisibility({visibilityProperty: true, opacityProperty: true}) && !one.closest(".visually-hidden");
@@ -49,7 +49,7 @@ const reach = (one) => {
   return [Math.max(...labels.map((box) => box.width)), Math.max(...labels.map((box) => box.height))];
 };
 return [...document.querySelectorAll(pressed)].filter((one) => shown(one) && !inSentence(one)).map((one) => [one, reach(one)])
-  .filter(([one, [width, height]]) => width > 1 && (width < 24 || height < 24))
+  .filter(([one, [width, height]]) => width > 1 && (width < arguments[0] || height < arguments[0]))
   .map(([one, [width, height]]) => `${one.outerHTML.slice(0, 90)} ${width.toFixed(1)} x ${height.toFixed(1)}`);
 """
 
@@ -113,7 +113,7 @@ def test_no_page_keeps_anybody_out(chromium, live_server, size: str) -> None:
 @pytest.mark.parametrize("size", SIZES)
 @pytest.mark.long
 def test_whatever_is_pressed_is_large_enough_for_a_finger(chromium, live_server, size: str) -> None:
-    """24 px both ways on every page; a link in the midst of a sentence is as large as its words."""
+    """24 px both ways on every page (WCAG 2.5.8), 44 on the make page of a telephone, where hands are wet (2.5.5)."""
     whole_demo()
     maker = User.objects.get()
     client = Client()
@@ -126,7 +126,8 @@ def test_whatever_is_pressed_is_large_enough_for_a_finger(chromium, live_server,
         let_in(chromium, live_server, maker)
         for address in pages(client):
             chromium.get(live_server.url + address)
-            small += [f"{address}: {one}" for one in chromium.execute_script(SMALL)]
+            least = 44 if size == "telephone" and address.endswith("/make/") else 24
+            small += [f"{address}: {one}" for one in chromium.execute_script(SMALL, least)]
     finally:
         chromium.execute_cdp_cmd("Emulation.clearDeviceMetricsOverride", {})
     assert not small, "\n".join(small)
