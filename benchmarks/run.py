@@ -10,6 +10,7 @@ import subprocess
 import sys
 import tempfile
 import time
+import tomllib
 from collections.abc import Callable
 from pathlib import Path
 from urllib.parse import quote
@@ -113,29 +114,33 @@ def cold_start() -> Row:
 
 
 def recipes() -> list[Row]:
-    """A usual recipe's text, and 13 kB of the kinds that are hardest to read."""
+    """A usual recipe's text, whole accounts, and 13 kB of the kinds that are hardest to read."""
     sys.path.insert(0, str(ROOT / "tests"))
     from core.recipe.texts import texts
     from firkin.core.recipe import read_recipe
 
     usual = texts("held")
-    each = seconds(lambda: [read_recipe(text.words, text.whose) for text in usual], 5) / len(usual)
+    told = [
+        account["text"]
+        for file in sorted((ROOT / "tests/core/recipe").glob("accounts*.toml"))
+        for account in tomllib.loads(file.read_text())["account"]
+    ]
     hard = (
         "2 cups 91% isopropyl alcohol and 1 cup of aloe ", "aloe, water and ethanol to ", "70% aloe water 30% ",
         "5% ", "3 ", "1|2|", "1:2:", "a half of ", "makes for per 5 ", "alchohol glyceriin ", "<b", "(", "&amp;",
     )  # fmt: skip
+
+    def row(what: str, most: float, took: float) -> Row:
+        slower = pace()
+        said = f"in {took * 1000:.3g} ms, {took / slower * 1000:.3g} by its pace then"
+        return what, f"in {most * 1000:g} ms", said, took / slower < most
+
+    each = seconds(lambda: [read_recipe(text.words, text.whose) for text in usual], 5) / len(usual)
+    first = row("a usual recipe's text read", 0.005, each)
+    whole = seconds(lambda: [read_recipe(text) for text in told], 3) * 10_000 / sum(map(len, told))
+    second = row("an account told at length, by 10 kB", 0.1, whole)
     worst = max(seconds(lambda piece=piece: read_recipe((piece * 13_000)[:13_000]), 3) for piece in hard)
-    slower = pace()
-    found = (("a usual recipe's text read", each, 0.005), ("13 kB of the worst kind read whole", worst, 0.3))
-    return [
-        (
-            what,
-            f"in {most * 1000:g} ms",
-            f"in {took * 1000:.3g} ms, {took / slower * 1000:.3g} by its pace then",
-            took / slower < most,
-        )
-        for what, took, most in found
-    ]
+    return [first, second, row("13 kB of the worst kind read whole", 0.3, worst)]
 
 
 def in_turns(one: Callable[[], object], other: Callable[[], object], times: int, rounds: int) -> tuple[float, float]:

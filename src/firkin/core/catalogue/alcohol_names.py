@@ -63,9 +63,14 @@ def _harmless(words: list[str], at: int) -> bool:
     return any(f" {phrase} " in around for phrase in alcohol_names().harmless)
 
 
+_WORDS = re.compile("[a-z0-9]+")
+
+
 def _words(name: str) -> list[str]:
+    if name.isascii():
+        return _WORDS.findall(name.lower())
     apart = unicodedata.normalize("NFKD", name.lower())
-    return re.findall(r"[a-z0-9]+", "".join(sign for sign in apart if not unicodedata.combining(sign)))
+    return _WORDS.findall("".join(sign for sign in apart if not unicodedata.combining(sign)))
 
 
 @cache

@@ -226,12 +226,9 @@ def _harmless_names() -> Iterable[str]:
 @cache
 def _like(word: str) -> str | None:
     """What a single word is by how it begins or ends, or by a name that it is one slip of the hand from."""
-    table = datafiles.toml("catalogue/hazards.toml")["names"]
-    for key, row in table.items():
-        if any(word.startswith(folded(part)) for part in row.get("begins", ())):
-            return str(key)
-        if any(word.endswith(folded(part)) and word != folded(part) for part in row.get("ends", ())):
-            return str(key)
+    for key, begins, ends in _beginnings_and_ends():
+        if word.startswith(begins) or (word.endswith(ends) and any(word.endswith(end) and word != end for end in ends)):
+            return key
     if any(sign.isdigit() for sign in word) and any(sign.isalpha() for sign in word):
         plain = word.translate(_SCANNED)  # "b1each" of a scanner
         exact = next((name for words, name in _phrases().get(plain, ()) if words == (plain,)), None)
@@ -241,6 +238,15 @@ def _like(word: str) -> str | None:
     slips = 2 if len(word) >= _LONG else 1
     near = process.extractOne(word, _guessable().get(word[0], ()), scorer=OSA.distance, score_cutoff=slips)
     return None if near is None else _phrases()[near[0]][-1][1]
+
+
+@cache
+def _beginnings_and_ends() -> list[tuple[str, tuple[str, ...], tuple[str, ...]]]:
+    """Of each dangerous material how its names begin and how they end."""
+    return [
+        (str(key), tuple(map(folded, row.get("begins", ()))), tuple(map(folded, row.get("ends", ()))))
+        for key, row in datafiles.toml("catalogue/hazards.toml")["names"].items()
+    ]
 
 
 @cache

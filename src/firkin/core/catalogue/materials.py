@@ -304,8 +304,11 @@ def materials() -> dict[str, Material]:
     return {key: _material(key, row) for key, row in datafiles.toml("catalogue/materials.toml").items()}
 
 
+_BETWEEN_WORDS = re.compile(r"[\s_-]+")
+
+
 def _plain(name: str) -> str:
-    return re.sub(r"[\s_-]+", " ", name.strip().lower())
+    return _BETWEEN_WORDS.sub(" ", name.strip().lower())
 
 
 def folded(name: str) -> str:
@@ -317,6 +320,8 @@ def folded(name: str) -> str:
     >>> folded("Lejía"), folded("Ätznatron")
     ('lejia', 'atznatron')
     """
+    if name.isascii():  # as most words are, and nothing comes off them
+        return name.lower()
     apart = unicodedata.normalize("NFKD", name.lower().replace("ß", "ss").replace("ł", "l").replace("ı", "i"))
     return "".join(sign for sign in apart if not unicodedata.combining(sign))
 

@@ -3,6 +3,7 @@
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 
 from firkin.core.plan.words import words
 
@@ -72,7 +73,8 @@ def sentences_of(plain: str) -> Iterator[tuple[int, int]]:
         yield from _in_lengths(plain, start, len(plain))
 
 
-def clauses_of(plain: str) -> list[Clause]:
+@lru_cache(maxsize=4)
+def clauses_of(plain: str) -> tuple[Clause, ...]:
     """The clauses of a text in small letters.
 
     Args:
@@ -91,7 +93,7 @@ def clauses_of(plain: str) -> list[Clause]:
             start = between.start()
         if plain[start:last].strip(" ,.") or not found:
             found.append(Clause(start, last, number, first, last))
-    return found
+    return tuple(found)
 
 
 #: "The gum goes in, and mixing, you see?" asks nothing.

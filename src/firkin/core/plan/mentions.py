@@ -1,7 +1,7 @@
 """Which line of a recipe a word of its text means: its name, a part of its name, or what it is for."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cache
 
@@ -91,19 +91,18 @@ def mentions_of(plain: str, lines: Sequence[Ingredient], written: str = "") -> l
     names = _names(lines)
     if not names:
         return []
-    listed = "|".join(re.escape(name) for name in sorted(names, key=len, reverse=True))
     found: list[Mention] = []
     named: set[int] = set()
-    for one in re.finditer(rf"(?<![\w-])(?:{listed})(?![\w])", plain):
-        may_be = names[one.group()]
-        own = [i for i in may_be if _inside(one.span(), lines[i].at)]
+    for start, end in _places_of(names, plain):
+        may_be = names[plain[start:end]]
+        own = [i for i in may_be if _inside((start, end), lines[i].at)]
         if len(own) > 1:
             own = [i for i in own if i not in named] or own
         if own:
             line = own[0]
-        elif any(_inside(one.span(), line.at) for line in lines):
+        elif any(_inside((start, end), line.at) for line in lines):
             continue  # a word within another line's own words: the "water" of "rose water"
-        elif (longer := _whole_names().match(plain, one.start())) and longer.end() > one.end():
+        elif (longer := _whole_names().match(plain, start)) and longer.end() > end:
             continue  # "lavender oil" is no hydrosol of lavender
         else:
             line = (
@@ -113,11 +112,38 @@ def mentions_of(plain: str, lines: Sequence[Ingredient], written: str = "") -> l
             )
         if own:
             named.add(line)
-        found.append(Mention(*one.span(), line, bool(own)))
+        found.append(Mention(start, end, line, bool(own)))
     found += _by_phase(written or plain, lines)
     seen = {mention.line for mention in found if mention.own}
     found += [Mention(*line.at, i, True) for i, line in enumerate(lines) if i not in seen]
     return sorted(found, key=lambda mention: (mention.start, mention.end))
+
+
+#: The first word of a name, where one can stand.
+_WORD = re.compile(r"(?<![\w-])\w+")
+
+
+def _places_of(names: Iterable[str], plain: str) -> Iterator[tuple[int, int]]:
+    """Where whole names stand in a text, the longest of them at each place, none within another."""
+    by_word: dict[str, list[str]] = {}
+    for name in sorted(names, key=len, reverse=True):
+        first = _WORD.match(name)
+        if first is not None:  # names begin with a letter or a figure
+            by_word.setdefault(first.group(), []).append(name)
+    behind = 0
+    for one in _WORD.finditer(plain):
+        if one.start() < behind:
+            continue
+        for name in by_word.get(one.group(), ()):
+            end = one.start() + len(name)
+            if plain.startswith(name, one.start()) and not _in_a_word(plain, end):
+                yield one.start(), end
+                behind = end
+                break
+
+
+def _in_a_word(plain: str, at: int) -> bool:
+    return plain[at : at + 1].isalnum() or plain.startswith("_", at)
 
 
 @cache

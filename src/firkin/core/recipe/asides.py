@@ -125,6 +125,8 @@ def by_the_way(text: str) -> Iterable[Edit]:
 
 def shares(text: str) -> Iterable[Edit]:
     """In a list by share, where each thing has its per cent and its amount, no per cent is a strength."""
+    if text.count("%") + text.lower().count("cent") < _FEWEST_SHARES:
+        return
     told = [one for one in _SHARE.finditer(text) if name_before(text, one.start()) is not None]
     if len(told) >= _FEWEST_SHARES:
         for one in told:

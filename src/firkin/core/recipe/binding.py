@@ -54,13 +54,17 @@ class Group:
     end: int = 0
 
 
+_Stretches = dict[tuple[int, int], tuple[float, Group | None]]
+
+
 def bind(letters: str, plausible: frozenset[int] = frozenset()) -> list[Group]:
     """The groups of a clause; at ``plausible`` places are bare numbers that can be the strength of what they follow.
 
     >>> [(group.head, group.amounts) for group in bind("AM&AM")]
     [(1, (0,)), (4, (3,))]
     """
-    best = min((_parted(letters, plausible, first) for first in (True, False)), key=lambda parted: parted[0])
+    stretches: _Stretches = {}  # what a stretch costs before it is asked whether amounts come first
+    best = min((_parted(letters, plausible, first, stretches) for first in (True, False)), key=lambda parted: parted[0])
     return [group for group in best[1] if group.head is not None or _figures(group)]
 
 
@@ -68,26 +72,37 @@ def _figures(group: Group) -> bool:
     return bool(group.amounts or group.strengths or group.numbers or group.shares)
 
 
-def _parted(letters: str, plausible: frozenset[int], amount_first: bool) -> tuple[float, list[Group]]:
+def _parted(
+    letters: str, plausible: frozenset[int], amount_first: bool, stretches: _Stretches
+) -> tuple[float, list[Group]]:
     costs = [0.0] + [float("inf")] * len(letters)
     cuts: list[tuple[int, Group | None]] = [(0, None)] * (len(letters) + 1)
+    named = [letter in "MQ" for letter in letters]
+    counted = [letter in _FIGURES for letter in letters]
+    headed = [letter in _HEADS for letter in letters]
+    starts = [letter in _STARTS for letter in letters]
+    never = float("inf")
     for end in range(1, len(letters) + 1):
         if _OF_WHAT_COMES.match(letters, end - 1):
             continue  # "in the water goes 200 g of paste"
-        names = figures = 0
-        for start in range(end - 1, max(0, end - _LONGEST) - 1, -1):
-            names += letters[start] in "MQ"
-            figures += letters[start] in _FIGURES
+        names = figures = heads = 0
+        longest = _LONGEST if letters[end - 1] in _ENDS else 1
+        for start in range(end - 1, max(0, end - longest) - 1, -1):
+            names += named[start]
+            figures += counted[start]
+            heads += headed[start]
             if names > 1 or figures > _MOST_FIGURES:
                 break
-            if start < end - 1 and letters[start] not in _STARTS:
+            if (start < end - 1 and not (starts[start] and heads)) or costs[start] == never:
                 continue
-            if costs[start] == float("inf"):
-                continue
-            cost, group = _group(letters, start, end, plausible, amount_first)
+            if (start, end) not in stretches:
+                stretches[start, end] = _group(letters, start, end, plausible)
+            cost, group = stretches[start, end]
             if group is None:
                 continue
-            if start and letters[start] in _NAMED_OR_FIGURE and letters[start - 1] in (*_NAMED_OR_FIGURE, ")"):
+            if end - start > 1:
+                cost += _order_cost(group, amount_first)
+            if start and letters[start] in _NAMED_OR_FIGURE and letters[start - 1] in _ENDS:
                 cost += _NO_SIGN if letters[start - 1] != ")" else 0.2
             if costs[start] + cost < costs[end] - 1e-9:
                 costs[end], cuts[end] = costs[start] + cost, (start, group)
@@ -101,10 +116,8 @@ def _parted(letters: str, plausible: frozenset[int], amount_first: bool) -> tupl
     return costs[-1], groups[::-1]
 
 
-def _group(
-    letters: str, start: int, end: int, plausible: frozenset[int], amount_first: bool
-) -> tuple[float, Group | None]:
-    """What a stretch costs as one group; None where it cannot be one."""
+def _group(letters: str, start: int, end: int, plausible: frozenset[int]) -> tuple[float, Group | None]:
+    """What a stretch costs as one group, whatever its order; None where it cannot be one."""
     if end - start == 1:
         return _single(letters[start], start)
     if letters[end - 1] not in _ENDS:
@@ -128,7 +141,6 @@ def _group(
         return 0.0, None
     cost = 0.4 * len(places["W"]) if heads else 0.8
     cost += _figures_cost(letters, group, plausible)
-    cost += _order_cost(group, amount_first)
     cost += sum(
         _sign_cost(letters, place, head) for place in range(start, end) if letters[place] not in _NAMED_OR_FIGURE
     )

@@ -31,6 +31,15 @@ _MOST_PARTS = 4  # in a ratio
 _WARM_FROM = 15.0  # "20 C" is a temperature, "2 C" is two cups
 
 
+#: What a figure begins with: kinds of spans, and words.
+_BEGINS = frozenset({"figure", "number", "fraction", "article", "hundred", "thousand", "unit", "counted"})
+_BEGIN_WORDS = frozenset({"$", "£", "€", "one", "ph", "third", "quarter", "eighth"})
+
+
+def _may_begin(span: Span) -> bool:
+    return span.kind in _BEGINS or span.text in _BEGIN_WORDS or not _BEGINS.isdisjoint(span.also)
+
+
 def compose(spans: Sequence[Span], written: str, whose: str) -> list[Span]:
     """The spans of a sentence with its figures put together; ``whose`` cups they are.
 
@@ -48,7 +57,9 @@ class _Composer(Numbers):
     def read(self) -> Iterator[Span]:
         at = 0
         while at < len(self.spans):
-            found = self._money(at) or self._figure(at) or self._bare_unit(at) or self._ph(at)
+            found = None
+            if _may_begin(self.spans[at]):  # most words of a talk can't
+                found = self._money(at) or self._figure(at) or self._bare_unit(at) or self._ph(at)
             if found is None:
                 yield self.spans[at]
                 at += 1
@@ -90,6 +101,8 @@ class _Composer(Numbers):
 
     def _unit(self, first: int, number: Number) -> tuple[Span, int] | None:
         after = number.after
+        if after < len(self.spans) and self.spans[after].kind == "figure" and not self.spans[after].also:
+            return None  # another figure measures nothing
         after += self._text(after - 1) == "couple" and self._text(after) == "of"
         after += self._is(after, "more") and self._is(after + 1, "unit")
         after += self._text(after) == "-" and not self._is(after + 1, "figure")

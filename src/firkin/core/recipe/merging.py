@@ -19,6 +19,8 @@ _SMALLER = {
 
 def merged(spans: list[Span]) -> list[Span]:
     """Amounts that are one: "2 x 500 mL", "1 lb 2 oz", "1 cup plus 2 tbsp", "2 cups (480 mL)", "1.5 cups = 12 oz"."""
+    if all(span.kind != "amount" for span in spans):
+        return spans
     spans = _multiplied(spans)
     merged: list[Span] = []
     at = 0
@@ -90,9 +92,11 @@ _INTO = frozenset({"in", "into", "to", "with", "from", "fill", "using", "inside"
 
 def _in_its_bottle(spans: list[Span], at: int) -> tuple[Span, int] | None:
     """ "One 32 oz bottle isopropyl": a bottle that was bought, with its name behind it and no "of"."""
+    if not _is_measured(spans, at):
+        return None
     held = at + 1 < len(spans) and spans[at + 1].kind in ("container", "containers")
     before = {_text(spans, place) for place in range(max(0, at - 2), at)}
-    if not (held and _is_measured(spans, at)) or before & _INTO or not _full_of_something(spans, at + 2):
+    if not held or before & _INTO or not _full_of_something(spans, at + 2):
         return None
     return replace(spans[at], end=spans[at + 1].end), at + 2
 

@@ -54,8 +54,9 @@ def named(spans: Sequence[Span], written: str, own: tuple[Material, ...]) -> lis
         if span.kind in _IN_A_NAME or (run and span.text == "-" and span.start == run[-1].end):
             run.append(span)
             continue
-        out += _settled(run, written, own)
-        run = []
+        if run:
+            out += _settled(run, written, own)
+            run = []
         out.append(span)
     return out + _settled(run, written, own)
 

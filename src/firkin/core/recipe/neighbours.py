@@ -31,7 +31,7 @@ _TOPPED = tuple(
 )
 #: A word of one of those ways: without any, none of them is tried.
 _ABROAD = re.compile(
-    r"auff|ergänz|compl[eé]t|ajuster|aforar|rellenar|vullen|portare|wasser|jusqu|hasta|\btot\b|fino a", re.I
+    r"auff|ergänz|compl[eé]t|ajuster|aforar|rellenar|vullen|portare|wasser|jusqu|hasta|\btot\b|fino a"
 )
 #: Spoons and drops: "2 c. à soupe de", "1 cda de", "5 gotas de", "10 Tr.".
 _OF_IT = r"(?:\s+(?:de|d['’]|di|van)(?=[\s'’\w]))?"
@@ -151,7 +151,7 @@ _GERMANIC_WORDS = 3
 
 def topped(text: str) -> Iterable[Edit]:
     """Topping up to a size with water."""
-    if not _ABROAD.search(text):
+    if not _ABROAD.search(text.lower()):
         return
     found = [
         (one.start(), one.end(), f"top up to {one['size']} with water") for way in _TOPPED for one in way.finditer(text)
@@ -161,15 +161,14 @@ def topped(text: str) -> Iterable[Edit]:
 
 #: A word or a sign of those ways: without any, none of them is tried.
 _NOT_ENGLISH = re.compile(
-    r"\b(?:de|di|da|des|du|las?|los|les?|der|die|das|den|het|een|ein|und|con|met|mit|el|EL|TL|cdas?|cdtas?|gotas?|gouttes?|tropfen"
-    r"|druppels?|gocce|cucharad\w+|soda|primero|zuerst|zum|zuletzt|danach|ensuite|daarna|después|alla|als|por|tot|eerst|luego|dann|puis)\b|\bd['’]|à|tr\.|tass|taz[az]",
-    re.IGNORECASE,
+    r"\b(?:de|di|da|des|du|las?|los|les?|der|die|das|den|het|een|ein|und|con|met|mit|el|tl|cdas?|cdtas?|gotas?|gouttes?|tropfen"
+    r"|druppels?|gocce|cucharad\w+|soda|primero|zuerst|zum|zuletzt|danach|ensuite|daarna|después|alla|als|por|tot|eerst|luego|dann|puis)\b|\bd['’]|à|tr\.|tass|taz[az]"
 )
 
 
 def named_alike(text: str) -> Iterable[Edit]:
     """Spoons, drops and the "of" between an amount and its name; and soda."""
-    if not _NOT_ENGLISH.search(text):
+    if not _NOT_ENGLISH.search(text.lower()):
         return
     ways = ((_OF, "of "), *_ORDER, (_DROPS, "the drops"), *_NEIGHBOURS_SPOONS)
     edits = [(one.start(), one.end(), words) for way, words in ways for one in way.finditer(text)]

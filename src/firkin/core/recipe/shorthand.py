@@ -48,8 +48,8 @@ _NO_SPIRIT = re.compile(r"\b(?:sles|labsa|sulf?phonic|sulphonate|sulfonate|laure
 
 #: "Gallon of water", at the head of its place in a list: one of it.
 _ONE_OF = re.compile(
-    r"(?:^|(?<=[,;:+&(\n] )|(?<=\band )|(?<=\bthen )|(?<=\bwith )|(?<=\bplus ))"
-    r"(?=(?:gallon|quart|pint|cup|litre|liter|teaspoon|tablespoon|spoon|jug) of )",
+    r"(?=(?:gallon|quart|pint|cup|litre|liter|teaspoon|tablespoon|spoon|jug) of )"
+    r"(?:^|(?<=[,;:+&(\n] )|(?<=\band )|(?<=\bthen )|(?<=\bwith )|(?<=\bplus ))",
     re.IGNORECASE | re.MULTILINE,
 )
 #: "Another litre of water", "another half litre".

@@ -167,8 +167,19 @@ def meant(word: str) -> str | None:
     if len(word) < _SHORTEST_GUESS or word in _words_known() or word.rstrip("s") in _words_known():
         return None
     cutoff = _NEAR if len(word) > _SHORTEST_GUESS else _NEAR_SHORT
+    alike = _words_by_letter().get(word[0], ())
+    if process.extractOne(word, alike, scorer=OSA.normalized_similarity, score_cutoff=cutoff) is None:
+        return None  # as of most words: only where one begins alike, it may be the nearest of all
     near = process.extractOne(word, _words_of_names(), scorer=OSA.normalized_similarity, score_cutoff=cutoff)
     return near[0] if near is not None and near[0][0] == word[0] else None
+
+
+@cache
+def _words_by_letter() -> dict[str, tuple[str, ...]]:
+    found: dict[str, list[str]] = {}
+    for word in _words_of_names():
+        found.setdefault(word[0], []).append(word)
+    return {letter: tuple(words) for letter, words in found.items()}
 
 
 def own_phrases(own: tuple[Material, ...]) -> Phrases:
@@ -191,14 +202,16 @@ def spans_of(text: str, written: str, start: int, end: int, own: Phrases | None 
 
 
 def _read(tokens: list[tuple[int, int, str]], text: str, written: str, own: Phrases) -> Iterator[Span]:
-    at = 0
+    at, known = 0, _phrases()
     while at < len(tokens):
         begin, stop, word = tokens[at]
-        found = _longest(tokens, at, own.get(word, ())) or _longest(tokens, at, _phrases().get(word, ()))
+        found = _longest(tokens, at, own[word]) if word in own else None
+        if found is None and word in known:
+            found = _longest(tokens, at, known[word])
         guess = None
         if found is None and word[0].isalpha():
             guess = meant(word)
-            found = _longest(tokens, at, _phrases().get(guess, ()), guess) if guess else None
+            found = _longest(tokens, at, known.get(guess, ()), guess) if guess else None
             everyday = len(word) == _SHORTEST_GUESS or word in ordinary_words()
             if found is not None and everyday and found[2] == at + 1:
                 guess, found = None, None

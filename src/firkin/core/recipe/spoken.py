@@ -40,11 +40,9 @@ _DECIMAL = re.compile(
 )
 _COUNTED = r"(?:cups?|tablespoons?|teaspoons?|lit(?:re|er)s?|ounces?|drops?|parts?|grams?|mils?|pints?|quarts?|spoons?)"
 #: Dictation writes "four cups" as "for cups" and "two cups" as "to cups".
-_HOMOPHONE = re.compile(
-    rf"(?:^|(?<=[,.;:])|(?<=\band)|(?<=\bits)|(?<=\bit's)|(?<=\bso)|(?<=\bthen))(?P<gap>\s*)(?P<word>for|to|too)"
-    rf"(?=\s+{_COUNTED}\s+of\b)",
-    re.IGNORECASE,
-)
+_HOMOPHONE = re.compile(rf"(?P<word>for|too?)(?=\s+{_COUNTED}\s+of\b)", re.IGNORECASE)
+_BEFORE_A_NUMBER = re.compile(r"(?:^|[,.;:]|\b(?:and|its|it's|so|then))$", re.IGNORECASE)
+_LONGEST_BEFORE = 6
 #: "Cold boiled water to the litre".
 _TO_THE = re.compile(
     r"\b(?:up )?to the (?P<unit>lit(?:re|er)|gallon|quart|pint|kilo)\b(?! (?:of|mark|line))", re.IGNORECASE
@@ -268,6 +266,8 @@ def _decimals(text: str) -> Iterable[Edit]:
 
 def _counts(text: str) -> Iterable[Edit]:
     for one in _HOMOPHONE.finditer(text):
+        if _BEFORE_A_NUMBER.search(text[: one.start()].rstrip()[-_LONGEST_BEFORE:]) is None:
+            continue
         yield one.start("word"), one.end("word"), "4" if one["word"].lower() == "for" else "2"
 
 

@@ -43,6 +43,8 @@ _ITEM = re.compile(rf"(?P<name>.*?[^\W\d_%)].*?|.*?%)\s+(?P<number>{_NUMBER})")
 _RATIO = re.compile(
     r"(?P<parts>\d+(?:\s?\+\s?\d+)+)\s*[-–—,:]\s*(?P<names>(?!\d)[^\n.]*?\S\s*(?:\+|,|and|:)\s*[^\n.]*)"
 )
+#: What both hold, and few lines of prose.
+_OF_PARTS = re.compile(r"\d\s?[+:]\s?\d")
 _NAMES_FIRST = re.compile(
     r"(?P<names>[^\n.,=]*?\S\s*(?:\+|:)\s*[^\n,=:]*?)"
     r"(?:\s*[,=]\s*(?P<parts>\d+(?:\s?\+\s?\d+)+)|\s*=\s*(?P<equal>\d+(?:\s?:\s?\d+)+))"
@@ -81,7 +83,9 @@ class PlainText:
     def put(self, words: str, start: int = -1, end: int = -1) -> None:
         """Words that stand from ``start`` to ``end`` of the given text, or nowhere."""
         self.text += words
-        self.places += [-1] * len(words) if start < 0 else [min(start + i, end - 1) for i in range(len(words))]
+        there = 0 if start < 0 else min(len(words), end - start)
+        self.places += range(start, start + there)
+        self.places += [-1 if start < 0 else end - 1] * (len(words) - there)
 
     def of(self, other: "PlainText") -> "PlainText":
         """This text, which was written from another one, with its places in what that one was written from."""
@@ -112,7 +116,8 @@ def in_plain_lines(given: str) -> PlainText | None:
     out = PlainText()
     found = False
     written, slipped = without_slips(given)
-    out.slips = frozenset(at for at, (one, other) in enumerate(zip(given, written, strict=True)) if one != other)
+    if slipped:
+        out.slips = frozenset(at for at, (one, other) in enumerate(zip(given, written, strict=True)) if one != other)
     given = written
     at = 0
     while at < len(lines):
@@ -196,7 +201,10 @@ def _cells(given: str, start: int, end: int, sign: str) -> list[_Cell]:
 def _table(given: str, lines: Sequence[tuple[int, int]], at: int) -> tuple["_Table | None", int]:
     """The table that begins at a line, and the line behind it; None where none does."""
     above = given[lines[at - 1][0] : lines[at - 1][1]] if at else ""
+    first = given[slice(*lines[at])]
     for sign in ("|", "\t", ";", ",", ""):
+        if sign not in first:
+            continue
         rows: list[list[_Cell]] = []
         after = at
         while after < len(lines):
@@ -420,6 +428,8 @@ def _one_line(out: PlainText, given: str, start: int, end: int) -> bool:
                 out.put(one["name"], left, left + one.end("name"))
             out.put("\n")
             return True
+    if _OF_PARTS.search(given, start, end) is None:
+        return False
     ratio = _RATIO.search(given, start, end) or _NAMES_FIRST.search(given, start, end)
     if ratio is None:
         return False
