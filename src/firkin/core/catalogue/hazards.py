@@ -155,8 +155,9 @@ def dangers_in(text: str) -> list[Danger]:
 
 def _dangers(tokens: list[tuple[int, int, str]], text: str) -> Iterator[Danger]:
     at = 0
+    known = _phrases()
     while at < len(tokens):
-        words, name = _longest(tokens, at)
+        words, name = _longest(tokens, at) if tokens[at][2] in known else (0, None)
         guessed = not words
         if not words:
             name = _like(tokens[at][2])

@@ -114,7 +114,11 @@ def told_of(plain: str, clause: Clause) -> bool:
     >>> told_of(text, clauses_of(text)[0])
     True
     """
-    sentence = plain[clause.first : clause.last]
+    return _told(plain[clause.first : clause.last])
+
+
+@lru_cache(maxsize=512)
+def _told(sentence: str) -> bool:
     asked = sentence.rstrip().endswith("?") and _ONLY_TAGGED.search(sentence) is None
     return asked or words("story").search(sentence) is not None
 

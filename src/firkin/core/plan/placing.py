@@ -3,6 +3,7 @@
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from itertools import pairwise
 
 from firkin.core.plan.clauses import Clause, conditions_of, told_of
@@ -175,6 +176,13 @@ def _is_target(plain: str, clause: Clause, mention: Mention, behind: int) -> boo
     return (into is not None and start + into.start() >= behind) or _ADD_TO.search(before) is not None
 
 
+@lru_cache(maxsize=512)
+def _listing(sentence: str) -> int | None:
+    """How far into a sentence a list begins; every clause of it asks."""
+    found = words("listing").search(sentence)
+    return None if found is None else found.end()
+
+
 @dataclass(frozen=True, slots=True)
 class _Context:
     """What a clause says by itself, whatever it names."""
@@ -188,7 +196,7 @@ class _Context:
 
     @classmethod
     def of(cls, plain: str, clause: Clause) -> "_Context":
-        listing = words("listing").search(plain[clause.first : clause.last])
+        listing = _listing(plain[clause.first : clause.last])
         corrections = [one.start() for one in words("correction").finditer(plain, clause.start, clause.last)]
         here = plain[clause.start : clause.end]
         return cls(
@@ -196,7 +204,7 @@ class _Context:
             conditions_of(plain, clause),
             words("doing").search(here) is not None,
             words("top").search(here) is not None,
-            None if listing is None else clause.first + listing.end(),
+            None if listing is None else clause.first + listing,
             max(corrections, default=-1),
         )
 

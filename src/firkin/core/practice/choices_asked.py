@@ -146,10 +146,7 @@ def spot(random: Random, seed: int) -> Problem:
         made, right = random.choice(planted)
     answers = [_NOTHING, _WEAK, _BLEACH, _OIL, _POISON]
     random.shuffle(answers)
-    lines = "; ".join(
-        f"{line.material.name}{f' {line.strength}' if line.strength is not None else ''} {line.amount}"
-        for line in made.lines
-    )
+    lines = "; ".join(_told(line) for line in made.lines)
     said = [one for one in audit(reckon(made)) if one.severity in (Severity.STOP, Severity.WARN)]
     working = tuple(f"{one.text} {one.fix}".strip() for one in said) or ("Every line and the strength hold.",)
     wrong = tuple(
@@ -162,6 +159,15 @@ def spot(random: Random, seed: int) -> Problem:
     return Problem(
         "spot", seed, text, float(answers.index(right)), choices=tuple(answers), working=working, wrong=wrong
     )
+
+
+def _told(line: Line) -> str:
+    """A line as a recipe has it: "Ethanol 96 % v/v 833 mL", "Water to top up"."""
+    name = line.material.name[:1].upper() + line.material.name[1:]
+    stock = name if line.strength is None else f"{name} {line.strength}"
+    if line.amount is None:
+        return stock
+    return f"{stock} to top up" if line.amount.kind == "qs" else f"{stock} {line.amount.words}"
 
 
 def _speaks(formula: Formula) -> bool:

@@ -5,6 +5,7 @@ from collections.abc import Iterable
 
 from firkin.core.catalogue import find
 from firkin.core.recipe.neighbours import Edit
+from firkin.core.recipe.sought import seek
 from firkin.core.recipe.spans import NUMBER_WORDS
 from firkin.core.recipe.wordings import NUMBER, amounts, name_before, names
 
@@ -78,19 +79,19 @@ _BROADLY = re.compile(rf"\b(?:{'|'.join(_BROAD)})\b", re.IGNORECASE)
 
 def broad(text: str) -> Iterable[Edit]:
     """ "Ye take yer pan": words of a country, as they are said elsewhere."""
-    yield from ((one.start(), one.end(), _BROAD[one.group().lower()]) for one in _BROADLY.finditer(text))
+    yield from ((one.start(), one.end(), _BROAD[one.group().lower()]) for one in seek(_BROADLY, text))
 
 
 def not_so(text: str) -> Iterable[Edit]:
     """What something is not like is no word against what comes behind it."""
-    for one in _NOT_SO.finditer(text):
+    for one in seek(_NOT_SO, text):
         if not one["next"] or not names().match(text, one.start("next")):
             yield one.start(), one.end(), ""
 
 
 def warned(text: str) -> Iterable[Edit]:
     """A warning that names nothing ends before it is told what is done next."""
-    for one in _WARNING.finditer(text):
+    for one in seek(_WARNING, text):
         measured = amounts().search(text, one.start("behind"), one.end("behind"))
         if measured is None or names().search(text, one.end(), measured.start()):
             continue
@@ -101,7 +102,7 @@ def warned(text: str) -> Iterable[Edit]:
 
 def it_is(text: str) -> Iterable[Edit]:
     """An amount told of the name before it, as a sentence, is its amount."""
-    for one in _IT_IS.finditer(text):
+    for one in seek(_IT_IS, text):
         start = name_before(text, one.start()) if amounts().match(text, one.end()) else None
         if start is not None and not text.endswith(" of ", 0, start):  # "two scoops of soda, that's 120 grams"
             yield one.start(), one.end(), ", "
@@ -109,7 +110,7 @@ def it_is(text: str) -> Iterable[Edit]:
 
 def as_strong(text: str) -> Iterable[Edit]:
     """A strength told of the stock before it, as a sentence, is its strength."""
-    for one in _STRONG.finditer(text):
+    for one in seek(_STRONG, text):
         start = name_before(text, one.start())
         if start is not None and find(text[start : one.start()]).sold:
             yield one.start(), one.end(), f" {one['strength']}"
@@ -117,7 +118,7 @@ def as_strong(text: str) -> Iterable[Edit]:
 
 def by_the_way(text: str) -> Iterable[Edit]:
     """What is put in between two commas about a thing, and measures nothing, hides no amount behind it."""
-    for one in _BY_THE_WAY.finditer(text):
+    for one in seek(_BY_THE_WAY, text):
         here = amounts().match(text, one.end() + 2)
         if here is not None and not amounts().search(one.group()) and name_before(text, one.start()) is not None:
             yield one.start(), one.end(), ""
@@ -127,7 +128,7 @@ def shares(text: str) -> Iterable[Edit]:
     """In a list by share, where each thing has its per cent and its amount, no per cent is a strength."""
     if text.count("%") + text.lower().count("cent") < _FEWEST_SHARES:
         return
-    told = [one for one in _SHARE.finditer(text) if name_before(text, one.start()) is not None]
+    told = [one for one in seek(_SHARE, text) if name_before(text, one.start()) is not None]
     if len(told) >= _FEWEST_SHARES:
         for one in told:
             yield one.start(), one.end(), f" {one['amount']}, {one['share']} of batch"
@@ -135,22 +136,22 @@ def shares(text: str) -> Iterable[Edit]:
 
 def anew(text: str) -> Iterable[Edit]:
     """A new thought begins a new sentence."""
-    yield from ((one.start(), one.end(), ". ") for one in _ANEW.finditer(text) if one.start())
+    yield from ((one.start(), one.end(), ". ") for one in seek(_ANEW, text) if one.start())
 
 
 def fillers(text: str) -> Iterable[Edit]:
     """ "Oh and" at the head of a sentence says nothing."""
-    yield from ((one.start(), one.end(), "") for one in _FILLER.finditer(text))
+    yield from ((one.start(), one.end(), "") for one in seek(_FILLER, text))
 
 
 def if_too(text: str) -> Iterable[Edit]:
     """Water put in only if it comes out wrong is no line; anything else is asked about."""
-    yield from ((one.start(), one.end(), "") for one in _IF_TOO.finditer(text))
+    yield from ((one.start(), one.end(), "") for one in seek(_IF_TOO, text))
 
 
 def answers(text: str) -> Iterable[Edit]:
     """ "No." ends a sentence where no figure follows."""
-    yield from ((one.end() - 1, one.end(), "!") for one in _ANSWER.finditer(text))
+    yield from ((one.end() - 1, one.end(), "!") for one in seek(_ANSWER, text))
 
 
 #: All of them, in order.

@@ -95,15 +95,11 @@ def _parted(
                 break
             if (start < end - 1 and not (starts[start] and heads)) or costs[start] == never:
                 continue
-            if (start, end) not in stretches:
-                stretches[start, end] = _group(letters, start, end, plausible)
-            cost, group = stretches[start, end]
+            cost, group = _stretch(letters, start, end, plausible, stretches)
             if group is None:
                 continue
             if end - start > 1:
                 cost += _order_cost(group, amount_first)
-            if start and letters[start] in _NAMED_OR_FIGURE and letters[start - 1] in _ENDS:
-                cost += _NO_SIGN if letters[start - 1] != ")" else 0.2
             if costs[start] + cost < costs[end] - 1e-9:
                 costs[end], cuts[end] = costs[start] + cost, (start, group)
     groups: list[Group] = []
@@ -114,6 +110,18 @@ def _parted(
             groups.append(group)
         end = start
     return costs[-1], groups[::-1]
+
+
+def _stretch(
+    letters: str, start: int, end: int, plausible: frozenset[int], known: _Stretches
+) -> tuple[float, Group | None]:
+    """A stretch as one group, with what it costs that no sign parts it from what stands before; looked at once."""
+    if (start, end) not in known:
+        cost, group = _group(letters, start, end, plausible)
+        if group is not None and start and letters[start] in _NAMED_OR_FIGURE and letters[start - 1] in _ENDS:
+            cost += _NO_SIGN if letters[start - 1] != ")" else 0.2
+        known[start, end] = cost, group
+    return known[start, end]
 
 
 def _group(letters: str, start: int, end: int, plausible: frozenset[int]) -> tuple[float, Group | None]:

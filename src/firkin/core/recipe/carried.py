@@ -7,6 +7,7 @@ from firkin.core.catalogue import find
 from firkin.core.plan import number_of
 from firkin.core.recipe.neighbours import Edit
 from firkin.core.recipe.pieces import is_grade
+from firkin.core.recipe.sought import seek
 from firkin.core.recipe.wordings import amounts, name_before, names
 
 #: A unit is carried so many letters on.
@@ -52,7 +53,7 @@ _MARK = re.compile(
 
 def units(text: str) -> Iterable[Edit]:
     """A bare figure of a name, behind an amount in the same sentence, is counted in that amount's unit."""
-    for one in _BARE.finditer(text):
+    for one in seek(_BARE, text):
         sentence = _SENTENCE.split(text[max(0, one.start() - _NEAR) : one.start()])[-1]
         before = list(amounts().finditer(sentence))
         if before and names().match(text, one.start("name")):
@@ -61,8 +62,8 @@ def units(text: str) -> Iterable[Edit]:
 
 def units_of_before(text: str) -> Iterable[Edit]:
     """The same from sentence to sentence, in grams or millilitres alone: so much is guessed, and asked about."""
-    found = [one.span() for one in _BARE.finditer(text) if names().match(text, one.start("name"))]
-    for one in _BEHIND.finditer(text):
+    found = [one.span() for one in seek(_BARE, text) if names().match(text, one.start("name"))]
+    for one in seek(_BEHIND, text):
         start = name_before(text, one.start())
         if start is not None and not is_grade(find(text[start : one.start()]), _number(one["figure"])):
             found.append(one.span("figure"))
@@ -78,7 +79,7 @@ def units_of_before(text: str) -> Iterable[Edit]:
 
 def mark_of_all(text: str) -> Iterable[Edit]:
     """A mark without a unit, above each amount told before it, has the unit of all of them; it is asked about."""
-    marks = list(_MARK.finditer(text))
+    marks = list(seek(_MARK, text))
     told = list(amounts().finditer(text)) if marks else []
     of, unit, most, at = set[str](), "", 0.0, 0
     for one in marks:
@@ -95,7 +96,7 @@ def mark_of_all(text: str) -> Iterable[Edit]:
 
 def in_all(text: str) -> Iterable[Edit]:
     """The sum of what goes in by parts, of the one thing its sentence names, is the amount of that."""
-    for one in _IN_ALL.finditer(text):
+    for one in seek(_IN_ALL, text):
         first = max((found.end() for found in _SENTENCE.finditer(text, 0, one.start())), default=0)
         told = list(amounts().finditer(text, first, one.start()))
         if not told or told[-1].end() != one.start():

@@ -3,6 +3,8 @@
 import re
 from collections.abc import Iterable
 
+from firkin.core.recipe.sought import seek
+
 #: A rewriting: where it stands from and to, and what it is meant as.
 Edit = tuple[int, int, str]
 
@@ -30,9 +32,7 @@ _TOPPED = tuple(
     )
 )
 #: A word of one of those ways: without any, none of them is tried.
-_ABROAD = re.compile(
-    r"auff|ergänz|compl[eé]t|ajuster|aforar|rellenar|vullen|portare|wasser|jusqu|hasta|\btot\b|fino a"
-)
+_ABROAD = re.compile(r"auff|ergänz|compl[eé]t|ajuster|aforar|rellenar|vullen|portare|wasser|jusqu|hasta|\btot\b|fino a")
 #: Spoons and drops: "2 c. à soupe de", "1 cda de", "5 gotas de", "10 Tr.".
 _OF_IT = r"(?:\s+(?:de|d['’]|di|van)(?=[\s'’\w]))?"
 _SPOONS = (
@@ -154,7 +154,7 @@ def topped(text: str) -> Iterable[Edit]:
     if not _ABROAD.search(text.lower()):
         return
     found = [
-        (one.start(), one.end(), f"top up to {one['size']} with water") for way in _TOPPED for one in way.finditer(text)
+        (one.start(), one.end(), f"top up to {one['size']} with water") for way in _TOPPED for one in seek(way, text)
     ]
     yield from sorted(found)
 
@@ -171,23 +171,23 @@ def named_alike(text: str) -> Iterable[Edit]:
     if not _NOT_ENGLISH.search(text.lower()):
         return
     ways = ((_OF, "of "), *_ORDER, (_DROPS, "the drops"), *_NEIGHBOURS_SPOONS)
-    edits = [(one.start(), one.end(), words) for way, words in ways for one in way.finditer(text)]
-    if len({one.group().lower() for one in _GERMANIC.finditer(text)}) >= _GERMANIC_WORDS:
-        edits += [(one.start(), one.end(), "washing soda") for one in _SODA.finditer(text)]
+    edits = [(one.start(), one.end(), words) for way, words in ways for one in seek(way, text)]
+    if len({one.group().lower() for one in seek(_GERMANIC, text)}) >= _GERMANIC_WORDS:
+        edits += [(one.start(), one.end(), "washing soda") for one in seek(_SODA, text)]
     yield from sorted(edits)
 
 
 def rests(text: str) -> Iterable[Edit]:
     """Nights, days and hours; and how a thing goes in a little at a time."""
-    edits = [(one.start(), one.end(), "a little at a time") for one in _LITTLE.finditer(text)]
-    edits += [(one.start(), one.end(), "overnight") for one in _NIGHT.finditer(text)]
+    edits = [(one.start(), one.end(), "a little at a time") for one in seek(_LITTLE, text)]
+    edits += [(one.start(), one.end(), "overnight") for one in seek(_NIGHT, text)]
     edits += [
         (one.start(), one.end(), f"in {_NUMBERS.get(one['number'].lower(), one['number'])} additions")
-        for one in _ADDITIONS.finditer(text)
+        for one in seek(_ADDITIONS, text)
     ]
-    edits += [(one.start(), one.end(), "leave it") for one in _LEFT.finditer(text)]
-    edits += [(one.start(), one.end(), "drop by drop") for one in _DROPWISE.finditer(text)]
-    for one in _TIME.finditer(text):
+    edits += [(one.start(), one.end(), "leave it") for one in seek(_LEFT, text)]
+    edits += [(one.start(), one.end(), "drop by drop") for one in seek(_DROPWISE, text)]
+    for one in seek(_TIME, text):
         number = _NUMBERS.get(one["number"].lower(), one["number"])
         edits.append((one.start(), one.end(), f"{number} {next(unit for unit in _UNITS if one[unit])}"))
     yield from sorted(edits)

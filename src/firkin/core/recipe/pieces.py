@@ -37,6 +37,11 @@ _OF_IT = re.compile(
 )
 
 
+#: Three names or more with a bare number each; and such a list of which the last has a unit or a per cent.
+_IN_PARTS = re.compile(r"[^MQ]*(?:[MQ][:b=]?N[,&+|]*){3,}")
+_UNIT_AT_THE_LAST = re.compile(r"[WP:]*((?:[MQ][:b]?N[,&]*)+)[MQ][:b]?([SA])")
+
+
 class Pieces:
     """The pieces of one sentence; a piece that was given its meaning is taken."""
 
@@ -108,13 +113,14 @@ class Pieces:
             last = self.letters.rfind("N")
             if last >= 0 and "A" not in self.letters:
                 self._measure_in(last, self.sentence.unit, whose)
-        ahead = _COUNTED_IN.match(self.written[self.sentence.start : self.sentence.end])
+        said = self.written[self.sentence.start : self.sentence.end]
+        ahead = _COUNTED_IN.match(said) if ":" in said else None
         if ahead is not None:
             for at in self._bare():
                 if self.letters[at + 1 : at + 2] not in ("N", "S"):
                     self._measure_in(at, ahead[1].lower(), whose)
         heading = re.match(r"[^MQ]*?U[^MQAN]*:", self.letters) if ":" in self.letters else None
-        parts = re.fullmatch(r"[^MQ]*(?:[MQ][:b=]?N[,&+|]*){3,}", self.letters)
+        parts = _IN_PARTS.fullmatch(self.letters) if "N" in self.letters else None
         if heading or parts:
             unit, many = self.spans[self.letters.index("U")].as_("unit") if heading else ("part", 1.0)
             for at in self._bare():
@@ -124,7 +130,7 @@ class Pieces:
 
     def _units_of_the_last(self, whose: str) -> None:
         """ "Water 700, vinegar 200 and castile 100 mL": what the last of a list is measured in holds for all."""
-        listed = re.fullmatch(r"[WP:]*((?:[MQ][:b]?N[,&]*)+)[MQ][:b]?([SA])", self.letters)
+        listed = _UNIT_AT_THE_LAST.fullmatch(self.letters) if "N" in self.letters else None
         if not listed:
             return
         last = listed.start(2)

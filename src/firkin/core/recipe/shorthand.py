@@ -5,6 +5,7 @@ from collections.abc import Iterable
 
 from firkin.core.catalogue import dangers_in
 from firkin.core.recipe.neighbours import Edit
+from firkin.core.recipe.sought import seek
 from firkin.core.recipe.wordings import amounts
 
 _OVERNIGHT = re.compile(r"(?<![\w/])o/n\b", re.IGNORECASE)
@@ -77,27 +78,27 @@ _BOUGHT = re.compile(
 
 def overnight(text: str) -> Iterable[Edit]:
     """A bench's short word for overnight, and several nights as days."""
-    edits = [(one.start(), one.end(), "overnight") for one in _OVERNIGHT.finditer(text)]
-    edits += [(one.start(), one.end(), f"{one['count']} days") for one in _NIGHTS.finditer(text)]
+    edits = [(one.start(), one.end(), "overnight") for one in seek(_OVERNIGHT, text)]
+    edits += [(one.start(), one.end(), f"{one['count']} days") for one in seek(_NIGHTS, text)]
     yield from sorted(edits)
 
 
 def in_shares(text: str) -> Iterable[Edit]:
     """Thirds of an amount are three additions."""
-    for one in _IN_SHARES.finditer(text):
+    for one in seek(_IN_SHARES, text):
         yield one.start(), one.end(), f"in {_SHARES[one['share'].lower()]} additions"
 
 
 def batch(text: str) -> Iterable[Edit]:
     """What is made at a time is a size."""
-    for one in _BATCH.finditer(text):
+    for one in seek(_BATCH, text):
         if amounts().fullmatch(one["size"]):
             yield one.start(), one.end(), f"this makes {one['size']},"
 
 
 def whats_left(text: str) -> Iterable[Edit]:
     """What is left to a size is topped up."""
-    for one in _WHATS_LEFT.finditer(text):
+    for one in seek(_WHATS_LEFT, text):
         size = one["size"] if any(sign.isdigit() for sign in one["size"]) else f"1 {one['size']}"
         yield one.start(), one.end(), f"top up to {size} with "
 
@@ -106,27 +107,27 @@ def grades(text: str) -> Iterable[Edit]:
     """A bare figure as high as an alcohol's strength, beside it, is that; and the stuff of that strength is alcohol."""
     if _NO_SPIRIT.search(text):
         return
-    edits = [(one.start(), one.end(), f", {one['grade']} %") for way in _GRADE_BESIDE for one in way.finditer(text)]
-    edits += [(one.end(), one.end(), " alcohol") for one in _BY_GRADE.finditer(text)]
-    edits += [(one.end(), one.end(), " % alcohol") for one in _OF_THE_GRADE.finditer(text)]
+    edits = [(one.start(), one.end(), f", {one['grade']} %") for way in _GRADE_BESIDE for one in seek(way, text)]
+    edits += [(one.end(), one.end(), " alcohol") for one in seek(_BY_GRADE, text)]
+    edits += [(one.end(), one.end(), " % alcohol") for one in seek(_OF_THE_GRADE, text)]
     yield from sorted(edits)
 
 
 def one_of(text: str) -> Iterable[Edit]:
     """A measure without a number, where an amount would stand, is one of it."""
-    edits = [(one.start(), one.end(), "a ") for one in _ONE_OF.finditer(text)]
-    edits += [(one.start(), one.end(), f"another {'0.5' if one['half'] else '1'} ") for one in _ANOTHER.finditer(text)]
+    edits = [(one.start(), one.end(), "a ") for one in seek(_ONE_OF, text)]
+    edits += [(one.start(), one.end(), f"another {'0.5' if one['half'] else '1'} ") for one in seek(_ANOTHER, text)]
     yield from sorted(edits)
 
 
 def earlier_ones(text: str) -> Iterable[Edit]:
     """What an earlier version had is not in this one; something dangerous is left, and asked about."""
-    yield from ((one.start(), one.end(), "") for one in _EARLIER.finditer(text) if not dangers_in(one.group()))
+    yield from ((one.start(), one.end(), "") for one in seek(_EARLIER, text) if not dangers_in(one.group()))
 
 
 def defined(text: str) -> Iterable[Edit]:
     """The strength that a name stands for is told where the name first stands."""
-    for one in _DEFINED.finditer(text):
+    for one in seek(_DEFINED, text):
         first = re.compile(rf"\b{one['name']}\b", re.IGNORECASE).search(text, 0, one.start())
         if first is not None:
             yield first.start(), first.start(), f"{one['grade']} % "
@@ -135,7 +136,7 @@ def defined(text: str) -> Iterable[Edit]:
 
 def bought(text: str) -> Iterable[Edit]:
     """How much was bought is no amount."""
-    for one in _BOUGHT.finditer(text):
+    for one in seek(_BOUGHT, text):
         if amounts().match(text, one.start("much")):
             yield one.start("much"), one.end("much"), ""
 

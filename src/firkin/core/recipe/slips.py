@@ -5,6 +5,7 @@ from collections.abc import Iterable
 from itertools import pairwise
 
 from firkin.core.recipe.neighbours import Edit
+from firkin.core.recipe.sought import seek
 
 #: "1) Tare. 2) Water." in one line: steps, each on a line of its own.
 _NUMBERED = re.compile(r"(?<![\w.,/(])(?P<number>\d{1,2})\)[ \t]+(?=\S)")
@@ -68,7 +69,7 @@ def numbered(text: str) -> Iterable[Edit]:
     if text.count(")") < _FEWEST_STEPS:
         return
     run: list[re.Match[str]] = []
-    for one in _NUMBERED.finditer(text):
+    for one in seek(_NUMBERED, text):
         wanted = int(run[-1]["number"]) + 1 if run else 1
         if int(one["number"]) == wanted:
             run.append(one)
@@ -80,23 +81,23 @@ def numbered(text: str) -> Iterable[Edit]:
 def asked_back(text: str) -> Iterable[Edit]:
     """What is asked back and answered "no" is not said."""
     if "?" in text:
-        yield from ((one.start(), one.end(), "") for one in _ASKED_BACK.finditer(text))
+        yield from ((one.start(), one.end(), "") for one in seek(_ASKED_BACK, text))
 
 
 def wanted_or_not(text: str) -> Iterable[Edit]:
     """An amount behind "if you want" belongs to what is named before it, which may be left out."""
     if " if " in text:
-        yield from ((one.start(), one.end(), f", {one['amount']} (optional)") for one in _IF_YOU_WANT.finditer(text))
+        yield from ((one.start(), one.end(), f", {one['amount']} (optional)") for one in seek(_IF_YOU_WANT, text))
 
 
 def some_at_a_time(text: str) -> Iterable[Edit]:
     """Any measure at a time is a little at a time."""
-    yield from ((one.start(), one.end(), "a little at a time") for one in _SOME_AT_A_TIME.finditer(text))
+    yield from ((one.start(), one.end(), "a little at a time") for one in seek(_SOME_AT_A_TIME, text))
 
 
 def bare_marks(text: str) -> Iterable[Edit]:
     """A mark without a unit has the unit of the size it is most of."""
-    for one in _BARE_MARK.finditer(text):
+    for one in seek(_BARE_MARK, text):
         mark = float(one["figure"].replace(",", "."))
         for size in _SIZE.finditer(text, 0, one.start()):
             if _MOST_OF_IT <= mark / max(float(size["figure"].replace(",", ".")), 1e-9) <= 1.0:
@@ -106,7 +107,7 @@ def bare_marks(text: str) -> Iterable[Edit]:
 
 def and_grams(text: str) -> Iterable[Edit]:
     """A kilo and so many grams as grams, a litre and so many millilitres as millilitres."""
-    for one in _AND_GRAMS.finditer(text):
+    for one in seek(_AND_GRAMS, text):
         small = "g" if one["unit"].lower() == "kg" else "ml"
         yield one.start(), one.end(), f"{1000 * int(one['whole']) + int(one['more'])} {small}"
 
@@ -117,5 +118,5 @@ def all_in_one_unit(text: str) -> Iterable[Edit]:
     if said is None:
         return
     edits: list[Edit] = [(said.start(), said.end(), "")]
-    edits += [(one.end(), one.end(), f" {said['unit']}") for one in _BARE_FIGURE.finditer(text)]
+    edits += [(one.end(), one.end(), f" {said['unit']}") for one in seek(_BARE_FIGURE, text)]
     yield from sorted(edits)

@@ -21,6 +21,7 @@ from firkin.core.recipe.slips import (
     some_at_a_time,
     wanted_or_not,
 )
+from firkin.core.recipe.sought import seek
 from firkin.core.recipe.spans import NUMBER_WORDS
 from firkin.core.recipe.standins import bars, by_use, called, drops
 from firkin.core.recipe.tables import PlainText
@@ -122,8 +123,8 @@ _BECOMES = re.compile(r"\s{0,4}(?:→|⇒|->|=>)\s*(?P<pct>\d[\d.,]*\s*(?:%|per\
 
 
 def _becomes(text: str) -> Iterable[Edit]:
-    yield from ((one.start(), one.end(), "Next, ") for one in _STEP.finditer(text))
-    for one in _BECOMES.finditer(text):
+    yield from ((one.start(), one.end(), "Next, ") for one in seek(_STEP, text))
+    for one in seek(_BECOMES, text):
         yield (
             one.start(),
             one.end(),
@@ -146,7 +147,7 @@ def _plainly(text: str) -> Iterable[Edit]:
         (_QS_100, " to "),
         (_BAR, " bar soap"),
     )
-    yield from sorted((one.start(), one.end(), words) for way, words in meant for one in way.finditer(text))
+    yield from sorted((one.start(), one.end(), words) for way, words in meant for one in seek(way, text))
 
 
 #: "A tablespoon at a time": a way of adding, and no amount.
@@ -168,11 +169,11 @@ _THAT_IS = re.compile(
 def _manners(text: str) -> Iterable[Edit]:
     if not _A_TIME.search(text):
         return
-    yield from ((one.start(), one.end(), "a little at a time") for one in _AT_A_TIME.finditer(text))
+    yield from ((one.start(), one.end(), "a little at a time") for one in seek(_AT_A_TIME, text))
 
 
 def _namely(text: str) -> Iterable[Edit]:
-    for one in _THAT_IS.finditer(text):
+    for one in seek(_THAT_IS, text):
         if names().match(text, one.start("name")):
             yield one.start(), one.end(), ""
 
@@ -198,7 +199,7 @@ _FILLED_UP = re.compile(
 
 
 def _filled_up(text: str) -> Iterable[Edit]:
-    for one in _FILLED_UP.finditer(text):
+    for one in seek(_FILLED_UP, text):
         if amounts().search(text, 0, one.start()):
             yield one.start(), one.end(), "top up with "
 
@@ -215,7 +216,7 @@ _LONGEST_TAKEN_BACK = 400
 
 
 def _old_ones(text: str) -> Iterable[Edit]:
-    for one in _OLD_ONE.finditer(text):
+    for one in seek(_OLD_ONE, text):
         first = max(0, one.start() - _LONGEST_TAKEN_BACK)
         ends = [found.end() for found in _SENTENCE_END.finditer(text, first, one.start())]
         yield (ends[-1] if ends else first), one.end(), ""
@@ -239,7 +240,7 @@ _EACH = re.compile(
 
 
 def _each_of_them(text: str) -> Iterable[Edit]:
-    for one in _EACH.finditer(text):
+    for one in seek(_EACH, text):
         yield one.start(), one.end(), f"{one['count']} x {one['each']} {one['held']} of {one['name']}"
 
 
@@ -250,12 +251,12 @@ _FIGURE_BEHIND = re.compile(r"(?<=[^\W\d_]|[%)])\s+\d+(?:[.,]\d+)?(?=\s*(?:[,;(\
 
 def _parts_behind(text: str) -> Iterable[Edit]:
     if _IN_PARTS.search(text):
-        for one in _FIGURE_BEHIND.finditer(text):
+        for one in seek(_FIGURE_BEHIND, text):
             yield one.end(), one.end(), " parts"
 
 
 def _decimals(text: str) -> Iterable[Edit]:
-    for one in _DECIMAL.finditer(text):
+    for one in seek(_DECIMAL, text):
         before = re.search(r"(\w+)\s+$", text[max(0, one.start() - 12) : one.start()])
         whole = before is not None and before[1].lower() in NUMBER_WORDS
         if whole and one.group().lower().startswith(("point", "comma")):
@@ -265,19 +266,19 @@ def _decimals(text: str) -> Iterable[Edit]:
 
 
 def _counts(text: str) -> Iterable[Edit]:
-    for one in _HOMOPHONE.finditer(text):
+    for one in seek(_HOMOPHONE, text):
         if _BEFORE_A_NUMBER.search(text[: one.start()].rstrip()[-_LONGEST_BEFORE:]) is None:
             continue
         yield one.start("word"), one.end("word"), "4" if one["word"].lower() == "for" else "2"
 
 
 def _wholes(text: str) -> Iterable[Edit]:
-    for one in _TO_THE.finditer(text):
+    for one in seek(_TO_THE, text):
         yield one.start(), one.end(), f"up to 1 {one['unit']}"
 
 
 def _corrections(text: str) -> Iterable[Edit]:
-    for said in _ANY_TAKEN_BACK.finditer(text):
+    for said in seek(_ANY_TAKEN_BACK, text):
         right = amounts().match(text, said.end())
         first = max(0, said.start() - _NEAR_BEFORE)
         wrong = list(amounts().finditer(text, first, said.start()))
@@ -295,14 +296,14 @@ def _corrections(text: str) -> Iterable[Edit]:
 
 
 def _sames(text: str) -> Iterable[Edit]:
-    for one in _SAME.finditer(text):
+    for one in seek(_SAME, text):
         before = list(amounts().finditer(text, max(0, one.start() - _NEAR), one.start()))
         if before:
             yield one.start(), one.end(), before[-1].group() + " "
 
 
 def _thats(text: str) -> Iterable[Edit]:
-    for one in _THAT.finditer(text):
+    for one in seek(_THAT, text):
         start = max(0, one.start() - _NEAR)
         measured = list(amounts().finditer(text, start, one.start()))
         if not measured or text[measured[-1].end() : one.start()].strip():

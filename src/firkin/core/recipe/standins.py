@@ -6,6 +6,7 @@ from functools import cache
 
 from firkin.core.catalogue import find, names_of_materials
 from firkin.core.recipe.neighbours import Edit
+from firkin.core.recipe.sought import seek
 from firkin.core.recipe.wordings import names
 
 #: What a thing is for, and the role of its material.
@@ -74,7 +75,7 @@ def by_use(text: str) -> Iterable[Edit]:
     "A polyacrylate gelling agent" is the gelling agent, whatever other thickeners are talked of.
     """
     named: dict[str, dict[str, str]] = {}
-    for one in _MEASURED_USE.finditer(text):
+    for one in seek(_MEASURED_USE, text):
         if one["behind"] and not _AN_AMOUNT_OF.search(text, max(0, one.start() - _HOW_FAR), one.start()):
             continue  # "one percent of the preservative" measures nothing yet
         use = (one["behind"] or one["before"]).lower()
@@ -92,23 +93,23 @@ def bars(text: str) -> Iterable[Edit]:
     """Bars whose weight is told are that weight of bar soap, in a text that speaks of soap; others are bars of soap."""
     if "bar" not in text.lower() or "soap" not in text.lower():
         return
-    edits = [(one.start(), one.end(), f"{one['amount']} of bar soap") for one in _BARS.finditer(text)]
+    edits = [(one.start(), one.end(), f"{one['amount']} of bar soap") for one in seek(_BARS, text)]
     taken = [(start, end) for start, end, _ in edits]
-    plain = (one for one in _BAR_OF.finditer(text) if not any(a <= one.start() < b for a, b in taken))
+    plain = (one for one in seek(_BAR_OF, text) if not any(a <= one.start() < b for a, b in taken))
     yield from sorted([*edits, *((one.start(), one.end(), f"{one['bar']} of soap") for one in plain)])
 
 
 def called(text: str) -> Iterable[Edit]:
     """What a thing is called once, it is from then on: "two hundred grams of the paste", "now the paste"."""
     meant: dict[str, set[str]] = {}
-    for one in _CALLED.finditer(text):
+    for one in seek(_CALLED, text):
         name = names().match(text, one.start("name"))
         if name is not None:
             meant.setdefault(one["noun"].lower(), set()).add(name.group())
     edits: list[Edit] = []
     for noun, found in meant.items():
         if len({find(name).id for name in found}) == 1:
-            first = min(one.end() for one in _CALLED.finditer(text) if one["noun"].lower() == noun)
+            first = min(one.end() for one in seek(_CALLED, text) if one["noun"].lower() == noun)
             again = re.compile(rf"\b(?:the|that|this|my) (?P<noun>{noun})\b", re.IGNORECASE)
             edits += [(*one.span("noun"), min(found)) for one in again.finditer(text, first)]
     yield from sorted(edits)
@@ -116,7 +117,7 @@ def called(text: str) -> Iterable[Edit]:
 
 def drops(text: str) -> Iterable[Edit]:
     """Drops of a plant are drops of its oil."""
-    for one in _DROPS_OF.finditer(text):
+    for one in seek(_DROPS_OF, text):
         plants = [one["plant"]] if _PLACED.search(one["plant"]) is None else [_PLACED.split(one["plant"])[0]]
         for plant in plants:
             if names().fullmatch(f"{plant} oil") and not names().fullmatch(plant):
