@@ -43,7 +43,7 @@ def read_acts(plain: str, lines: Sequence[Ingredient], written: str = "") -> tup
     >>> [(act.do, act.lines, act.wait_h) for act in read_acts(text, lines)]
     [('pour', (0,), None), ('pour', (1,), None), ('rest', (), 12.0)]
     """
-    clauses = clauses_of(plain)
+    clauses: Sequence[Clause] = clauses_of(plain)
     if not lines or not clauses:
         return ()
     pours = placed(plain, lines, mentions_of(plain, lines, written or plain), clauses)
