@@ -34,7 +34,7 @@ def seek(pattern: re.Pattern[str], text: str) -> Iterator[re.Match[str]]:
 def needed(pattern: re.Pattern[str]) -> frozenset[str] | None:
     """Words in small letters of which one is in all that a pattern finds; None where no such words are known.
 
-    >>> sorted(needed(re.compile(r"\\b(?:over night|o/n)\\s*$")))
+    >>> sorted(needed(re.compile("(?:over night|o/n),?$")))
     ['o/n', 'over night']
     >>> needed(re.compile(r"[a-z]+")) is None
     True
