@@ -158,7 +158,15 @@ def _seen(
         found.append(
             _Seen(mention, clause, _score(plain, lines[mention.line], mention, clause, contexts[clause]), target)
         )
-    return found
+    # the "water" of a top-up is not that of another line of water
+    topped = {(one.clause, lines[one.mention.line].material.id) for one in found if lines[one.mention.line].topped}
+    return [
+        replace(one, score=-1.0)
+        if not (one.mention.own or lines[one.mention.line].topped)
+        and (one.clause, lines[one.mention.line].material.id) in topped
+        else one
+        for one in found
+    ]
 
 
 def _is_target(plain: str, clause: Clause, mention: Mention, behind: int) -> bool:
@@ -174,6 +182,12 @@ def _is_target(plain: str, clause: Clause, mention: Mention, behind: int) -> boo
         return True
     into = _INTO.search(before)
     return (into is not None and start + into.start() >= behind) or _ADD_TO.search(before) is not None
+
+
+#: "Powder in the drum: 2 kg of soda, 1 kg of acid": what stands before the colon heads a list, and pours nothing.
+_HEADED = re.compile(
+    r"[^.:;,\d]{3,60}\b(?:in|into|for) (?:the |a |my |our |your |one )?\w+:(?=\s*(?:\d|an? |one |two |three |half |half an? ))"
+)
 
 
 @lru_cache(maxsize=512)
@@ -197,8 +211,9 @@ class _Context:
     @classmethod
     def of(cls, plain: str, clause: Clause) -> "_Context":
         listing = _listing(plain[clause.first : clause.last])
+        headed = _HEADED.match(plain, clause.start, clause.end)
         corrections = [one.start() for one in words("correction").finditer(plain, clause.start, clause.last)]
-        here = plain[clause.start : clause.end]
+        here = plain[headed.end() if headed else clause.start : clause.end]
         return cls(
             told_of(plain, clause),
             conditions_of(plain, clause),

@@ -282,6 +282,10 @@ def _counts_up(plain: str, start: int, end: int) -> bool:
     return len(numbers) >= 2 and numbers == list(range(numbers[0], numbers[0] + len(numbers)))
 
 
+#: A bullet, a figure, or a name before its colon: no line that goes on.
+_BEGINS_ANEW = re.compile(r"[-–—•·*(\[\d½¼¾]|[^\W\d_]+(?: [^\W\d_]+)?:")
+
+
 def _joined(plain: str, lines: list[tuple[int, int]], table: "_Table") -> list[tuple[int, int]]:
     """Lines with those joined that an editor broke in the middle of a sentence."""
     joined: list[tuple[int, int]] = []
@@ -290,10 +294,9 @@ def _joined(plain: str, lines: list[tuple[int, int]], table: "_Table") -> list[t
             before, stop = joined[-1]
             last = plain[before:stop].rstrip()
             text = plain[start:end].strip()
-            wrapped = len(last) >= 55 and last[-1:] not in ".!?:;" and not re.match(r"[-–—•·*(\[\d½¼¾]", text)
-            if wrapped or (
-                last.endswith((" and", " of", ",")) and len(last) >= 40 and not re.match(r"[-–—•·*\d]", text)
-            ):
+            long = len(last.rpartition("\n")[2])  # of the line before alone, however many were joined
+            wrapped = long >= 55 and last[-1:] not in ".!?:;" and not _BEGINS_ANEW.match(text)
+            if wrapped or (last.endswith((" and", " of", ",")) and long >= 40 and not re.match(r"[-–—•·*\d]", text)):
                 joined[-1] = (before, end)
                 continue
         joined.append((start, end))

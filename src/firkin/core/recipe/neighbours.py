@@ -51,6 +51,10 @@ _OF = re.compile(
     r"|(?<=grammes )|(?<=tazas )|(?<=taza )|(?<=vasos )|(?<=litres ))(?:de|di|da)\s+(?:la\s+|el\s+)?(?=[^\W\d_])",
     re.IGNORECASE,
 )
+#: "L'acqua", "l'éthanol".
+_THE = re.compile(
+    r"\bl['’](?=(?:eau|alcool|huile|acide|éthanol|acqua|olio|alcol|aceto|acido|etanolo)\b)", re.IGNORECASE
+)
 _DROPS = re.compile(r"\b(?:las gotas|les gouttes|die tropfen|de druppels|le gocce)\b", re.IGNORECASE)
 #: What comes first, next and last.
 _ORDER = tuple(
@@ -71,17 +75,18 @@ _ORDER = tuple(
         meant,
     )  # these can be nothing else
     for words, meant in (
-        ("zuerst|d['’]abord|primero", "first "),
-        ("danach|ensuite|daarna|después|luego", "then "),
+        ("zuerst|d['’]abord|primero|primeiro|najpierw|först|først|prima(?=\\s+l['’])", "first "),
+        ("danach|ensuite|daarna|después|luego|depois|potem|derefter|därefter|(?:poi|sedan)(?=\\s+\\d)", "then "),
         (
-            "(?:ganz )?zum schluss|zuletzt|à la fin|en dernier|por último|tot slot|als laatste|alla fine|per ultimo",
+            "(?:ganz )?zum schluss|zuletzt|à la fin|en dernier|por último|por fim|tot slot|als laatste|alla fine|per ultimo"
+            "|infine|na koniec|till sist|til sidst|sist(?=\\s+\\d)",
             "finally ",
         ),
     )
 )
 #: "Een nacht", "drei Tage", "2 horas": rests.
 _NIGHT = re.compile(
-    r"\b(?:(?:een|eine|une|una|de|toda la|toute la|de hele|die ganze|ganze)\s+(?:nacht|nuit|noche|notte)|'s nachts)\b",
+    r"\b(?:(?:een|eine|une|una|de|toda la|toute la|de hele|die ganze|ganze)\s+(?:nacht|nuit|noche|notte)|'s nachts|uma noite|över natten|natten over|en natt?|na noc)\b",
     re.IGNORECASE,
 )
 _NUMBERS = {
@@ -100,8 +105,8 @@ _NUMBERS = {
     for word in words.split()
 }
 _UNITS = {
-    "hours": "uur|uren|stunde|stunden|heure|heures|hora|horas|ora|ore",
-    "days": "dag|dagen|tag|tage|tagen|jour|jours|día|días|dia|dias|giorno|giorni",
+    "hours": "timmar|timer|godzin|godziny|uur|uren|stunde|stunden|heure|heures|hora|horas|ora|ore",
+    "days": "dagar|dage|dni|dag|dagen|tag|tage|tagen|jour|jours|día|días|dia|dias|giorno|giorni",
     "minutes": "minuut|minuten|minuto|minutos|minuti",
     "weeks": "weken|woche|wochen|semaine|semaines|semana|semanas|settimana|settimane",
     "months": "maand|maanden|monat|monate|monaten|mois|mes|meses|mese|mesi",
@@ -114,7 +119,8 @@ _TIME = re.compile(
 _LITTLE = re.compile(
     r"\b(?:in (?:kleinen|mehreren) (?:portionen|schritten|mengen)|portionsweise|nach und nach"
     r"|schluckweise|löffelweise|petit à petit"
-    r"|peu à peu|en plusieurs fois|poco a poco|en varias veces|beetje bij beetje|in kleine beetjes|a poco a poco)\b",
+    r"|peu à peu|en plusieurs fois|poco a poco|en varias veces|beetje bij beetje|in kleine beetjes|a poco a poco|poco alla volta|um pouco de cada vez|aos poucos"
+    r"|lite i taget|lidt ad gangen|po trochu)\b",
     re.IGNORECASE,
 )
 #: "In drei Portionen", "en trois fois", "en tres veces": so many additions.
@@ -127,7 +133,8 @@ _ADDITIONS = re.compile(
 _LEFT = re.compile(
     r"\b(?:(?:quellen|ziehen|ruhen|abkühlen|rasten|stehen) lassen|laten (?:weken|rusten|staan|zwellen|trekken)"
     r"|(?:weken|rusten|staan|zwellen) laten|laisse[rz] (?:gonfler|reposer|infuser|tremper|macérer|refroidir)"
-    r"|dejar (?:reposar|hinchar|enfriar|macerar)|lasciare (?:riposare|gonfiare|raffreddare|macerare))\b",
+    r"|dejar (?:reposar|hinchar|enfriar|macerar)|deixar (?:descansar|repousar|esfriar)|låt (?:stå|vila)|lad (?:stå|hvile)|odstawić"
+    r"|lasciare (?:riposare|gonfiare|raffreddare|macerare))\b",
     re.IGNORECASE,
 )
 #: "Goutte à goutte", "gota a gota".
@@ -149,6 +156,20 @@ _GERMANIC = re.compile(
 _GERMANIC_WORDS = 3
 
 
+#: "Il giorno dopo", "le lendemain".
+_NEXT_DAY = re.compile(
+    r"\b(?:il giorno dopo|le lendemain|am nächsten tag|al día siguiente|de volgende dag|nästa dag|næste dag"
+    r"|no dia seguinte|następnego dnia)\b",
+    re.IGNORECASE,
+)
+#: Soap of which it is not said whether it is hard; grated it is.
+_SOAP = re.compile(
+    r"(?<!de )(?<!di )(?<!do )\b(?P<the>(?:le|il|el|o) )?(?:sapone|sabão|mydło|tvål|sæbe|sabun|jabón|savon)\b(?!\s+(?:de|di|da|en|em|noir|liquid|líquid|liquido|molle"
+    r"|potásico|rallado|a scaglie|grattugiato|ralado|râpé))",
+    re.IGNORECASE,
+)
+
+
 def topped(text: str) -> Iterable[Edit]:
     """Topping up to a size with water."""
     if not _ABROAD.search(text.lower()):
@@ -162,7 +183,7 @@ def topped(text: str) -> Iterable[Edit]:
 #: A word or a sign of those ways: without any, none of them is tried.
 _NOT_ENGLISH = re.compile(
     r"\b(?:de|di|da|des|du|las?|los|les?|der|die|das|den|het|een|ein|und|con|met|mit|el|tl|cdas?|cdtas?|gotas?|gouttes?|tropfen"
-    r"|druppels?|gocce|cucharad\w+|soda|primero|zuerst|zum|zuletzt|danach|ensuite|daarna|después|alla|als|por|tot|eerst|luego|dann|puis)\b|\bd['’]|à|tr\.|tass|taz[az]"
+    r"|druppels?|gocce|cucharad\w+|soda|primero|zuerst|zum|zuletzt|danach|ensuite|daarna|después|alla|als|por|tot|eerst|luego|dann|puis)\b|\b[dl]['’]|à|tr\.|tass|taz[az]"
 )
 
 
@@ -170,7 +191,7 @@ def named_alike(text: str) -> Iterable[Edit]:
     """Spoons, drops and the "of" between an amount and its name; and soda."""
     if not _NOT_ENGLISH.search(text.lower()):
         return
-    ways = ((_OF, "of "), *_ORDER, (_DROPS, "the drops"), *_NEIGHBOURS_SPOONS)
+    ways = ((_OF, "of "), (_THE, "the "), *_ORDER, (_DROPS, "the drops"), *_NEIGHBOURS_SPOONS)
     edits = [(one.start(), one.end(), words) for way, words in ways for one in seek(way, text)]
     if len({one.group().lower() for one in seek(_GERMANIC, text)}) >= _GERMANIC_WORDS:
         edits += [(one.start(), one.end(), "washing soda") for one in seek(_SODA, text)]
@@ -187,6 +208,8 @@ def rests(text: str) -> Iterable[Edit]:
     ]
     edits += [(one.start(), one.end(), "leave it") for one in seek(_LEFT, text)]
     edits += [(one.start(), one.end(), "drop by drop") for one in seek(_DROPWISE, text)]
+    edits += [(one.start(), one.end(), "the next day,") for one in seek(_NEXT_DAY, text)]
+    edits += [(one.start(), one.end(), "the soap" if one["the"] else "soap") for one in seek(_SOAP, text)]
     for one in seek(_TIME, text):
         number = _NUMBERS.get(one["number"].lower(), one["number"])
         edits.append((one.start(), one.end(), f"{number} {next(unit for unit in _UNITS if one[unit])}"))

@@ -182,7 +182,14 @@ def _read(text: str, whose: str, materials: tuple[Material, ...]) -> Recipe:
     return _planned(weighed(with_outcome(recipe, page.plain, read)), page.plain, text)
 
 
+#: "... eucalyptus oil 50 ml. Shake it": a unit cut short, and the end of a sentence.
+_UNIT_ENDS = re.compile(r"(?<=\d)\s?(?:m[lL]|[lL]|k?g|oz|lbs?|tsp|tbsp)\.(?=\s+[A-Z])")
+
+
 def _planned(recipe: Recipe, plain: str, text: str) -> Recipe:
     """The recipe with its way of being made, as far as the text tells it."""
     named = [Ingredient(line.material, line.said, line.at, line.amount) for line in recipe.lines]
-    return replace(recipe, plan=read_acts(plain, named, text))
+    signs = list(plain)
+    for one in _UNIT_ENDS.finditer(text):  # in small letters nobody sees that a sentence ends there
+        signs[one.end() - 1] = ";"
+    return replace(recipe, plan=read_acts("".join(signs), named, text))

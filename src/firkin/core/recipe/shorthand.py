@@ -141,5 +141,35 @@ def bought(text: str) -> Iterable[Edit]:
             yield one.start("much"), one.end("much"), ""
 
 
+#: "BATCH CARD 17 - floor soap, 10 L": what the paper is, before what is made.
+_CARD = re.compile(
+    r"^\s{0,4}(?:batch|work|recipe|job|lab) (?:card|sheet|record|ticket|note|log)(?: (?:no\.? ?|nr\.? ?|#)?\d{1,5})?\s{0,2}[-–—:]\s",
+    re.IGNORECASE,
+)
+#: "Lye water: 2.5 L cold + 45 g caustic": the heading of a cup, and no caustic.
+_LYE_HEADING = re.compile(
+    r"(?:(?<=\n)|^)[ \t]{0,4}(?:lye|caustic)(?: (?:water|solution|mix|cup|jug))?[ \t]*[:=](?=[^\n]{0,40}\b(?:caustic|lye|naoh)\b)",
+    re.IGNORECASE,
+)
+#: "2.5 L cold + ...", "3 litres, boiling": so much water.
+_OF_WATER = re.compile(
+    r"(?P<amount>\b\d[\d.,]*\s?(?:ml|l|litres?|liters?|pints?|quarts?|gallons?|cups?),?) "
+    r"(?P<how>(?:ice[ -])?cold|hot|warm|boiling|boiled|lukewarm)(?=\s{0,2}(?:[+;\n]|->|→|$))",
+    re.IGNORECASE,
+)
+
+
+def cards(text: str) -> Iterable[Edit]:
+    """What a paper calls itself says nothing of what goes in."""
+    yield from ((one.start(), one.end(), "") for one in seek(_CARD, text))
+
+
+def cups(text: str) -> Iterable[Edit]:
+    """A cup of lye is told by what goes into it; what is only cold or hot is water."""
+    edits = [(one.start(), one.end(), "") for one in seek(_LYE_HEADING, text)]
+    edits += [(one.end(), one.end(), " water") for one in seek(_OF_WATER, text)]
+    yield from sorted(edits)
+
+
 #: All of them, in order.
-SHORTHAND = (overnight, in_shares, batch, whats_left, grades, one_of, earlier_ones, defined, bought)
+SHORTHAND = (cards, cups, overnight, in_shares, batch, whats_left, grades, one_of, earlier_ones, defined, bought)

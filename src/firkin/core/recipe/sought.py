@@ -34,8 +34,8 @@ def seek(pattern: re.Pattern[str], text: str) -> Iterator[re.Match[str]]:
 def needed(pattern: re.Pattern[str]) -> frozenset[str] | None:
     """Words in small letters of which one is in all that a pattern finds; None where no such words are known.
 
-    >>> sorted(needed(re.compile("(?:over night|o/n),?$")))
-    ['o/n', 'over night']
+    >>> sorted(needed(re.compile("(?:overnight|all night),?$")))
+    ['all night', 'overnight']
     >>> needed(re.compile(r"[a-z]+")) is None
     True
     """
