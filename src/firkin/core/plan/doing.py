@@ -26,6 +26,8 @@ _ASIDE = re.compile(
     r"|(?:\bper ?cent|%)(?: of)? ?$"
     r"|\b(?:half|a third|a quarter|a tenth|double|twice) (?:of )?(?:everything|it all|all of it)\b"
     r"|\blike (?:\w+ ){0,3}$"  # "like milk with water"
+    # "let it down with a splash of warm water", if need be
+    r"|\b(?:a|another|one more) (?:splash|dash|touch|glug|drop) (?:more )?of (?:warm |hot |cold |boiling |the )*$"
 )
 
 

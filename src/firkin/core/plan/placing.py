@@ -25,7 +25,8 @@ _PHRASAL = re.compile(
 _INTO = re.compile(
     r"\b(?:into|in|over|on|onto|inside|unto)\s+"
     r"(?!(?:it|them|which|(?:that|this) (?:\d|an?|half|one|two|three|[a-z]+ty|[a-z]+teen))\b)"
-    r"(?:(?:\d+[.,]\d+|(?<=hundred )and|(?<=thousand )and|(?!and\b|with\b|then\b)[\w½¼¾⅓⅔/%°-]+\.?)\s+){0,6}\(?$"
+    r"(?:(?:\d+[.,]\d+|(?<=hundred )and|(?<=thousand )and|(?!(?:and|with|then|dissolve|mix|stir|put|pour|add|melt|whisk"
+    r"|place|measure|weigh|goes|go)\b)[\w½¼¾⅓⅔/%°-]+\.?)\s+){0,6}\(?$"
 )
 #: "Now the alcohol to the aloe", "the lye goes to the water": between two names.
 _TO_THE = re.compile(r"\s*(?:goes |go |is added |gets added )?(?:slowly |gently )?to (?:the|your|my|this) ")
@@ -33,6 +34,12 @@ _TO_THE = re.compile(r"\s*(?:goes |go |is added |gets added )?(?:slowly |gently 
 _INTO_A_VESSEL = re.compile(
     r"\s*,?\s*(?:in|into) (?:an?|the|your|my) (?!measuring )(?:[^\W\d_]+ ){0,2}"
     r"(?:bucket|bowl|pot|tub|jug|jar|bottle|drum|pail|pan|flask|cylinder|barrel|beaker|basin|can|canister)\b"
+)
+#: Between two things that go in together.
+_AND = re.compile(r"\s*(?:,|,? and)\s+(?:[\w½¼¾⅓⅔/.,%°-]+\s+){0,5}")
+#: "The melted soap", "the swollen carbomer": what was made of it before goes in, and no more of it.
+_MADE_BEFORE = re.compile(
+    r"\b(?:the|that|this|your|my) (?:melted|dissolved|swollen|hydrated|softened|slaked|soaked|swelled)\s+$"
 )
 _ADD_TO = re.compile(r"\b(?:add|stir|pour|mix|tip)\w*\b.*\bto\s+(?:the\s+|your\s+|this\s+)?(?:\w+\s+)?$")
 #: Within so many characters before a name it is told what goes into it.
@@ -120,7 +127,7 @@ def placed(
             found[line] = Placed(line, one.mention, one.clause, one.score, float(one.mention.start))
     if done:  # what is said elsewhere to come first or last is said of another batch
         seen = [one for one in seen if found[one.mention.line].mention == one.mention]
-    _targets_first(found, seen)
+    _targets_first(plain, found, seen)
     _first_and_last(plain, lines, found, seen)
     _water_first(plain, lines, found, seen)
     _in_that_order(plain, found, seen)
@@ -158,6 +165,11 @@ def _seen(
         found.append(
             _Seen(mention, clause, _score(plain, lines[mention.line], mention, clause, contexts[clause]), target)
         )
+    there: set[int] = set()
+    for at, one in enumerate(found):
+        if not one.mention.own and one.mention.line in there and _made_before(plain, one):
+            found[at] = replace(one, score=-1.0)
+        there |= {one.mention.line} if one.score > 0.0 else set()
     # the "water" of a top-up is not that of another line of water
     topped = {(one.clause, lines[one.mention.line].material.id) for one in found if lines[one.mention.line].topped}
     return [
@@ -167,6 +179,12 @@ def _seen(
         else one
         for one in found
     ]
+
+
+def _made_before(plain: str, one: _Seen) -> bool:
+    return (
+        _MADE_BEFORE.search(plain, max(one.clause.start, one.mention.start - _HOW_FAR), one.mention.start) is not None
+    )
 
 
 def _is_target(plain: str, clause: Clause, mention: Mention, behind: int) -> bool:
@@ -252,7 +270,21 @@ def _only_readied(before: str) -> bool:
     return bool(readied) and not words("doing").search(before, readied[-1].start())
 
 
-def _targets_first(found: dict[int, Placed], seen: Sequence[_Seen]) -> None:
+def _together(plain: str, before: Sequence[_Seen]) -> list[_Seen]:
+    """What is told in one breath, the last of it last: "a cup of borax and a cup of soda"."""
+    chain = list(before[-1:])
+    for one in reversed(before[:-1]):
+        if (
+            one.clause != chain[0].clause
+            or one.target
+            or not _AND.fullmatch(plain, one.mention.end, max(one.mention.end, chain[0].mention.start))
+        ):
+            break
+        chain.insert(0, one)
+    return chain
+
+
+def _targets_first(plain: str, found: dict[int, Placed], seen: Sequence[_Seen]) -> None:
     """What something goes into is there before it, where it goes in nowhere else before."""
     for at, one in enumerate(seen):
         if not one.target:
@@ -263,6 +295,10 @@ def _targets_first(found: dict[int, Placed], seen: Sequence[_Seen]) -> None:
         if line is None or topped_already or source is None or source.clause != one.clause or source.target:
             continue
         poured = found.get(source.mention.line)
+        for other in _together(plain, seen[:at]):  # "the borax and the soda in a gallon of water"
+            one_of = found.get(other.mention.line)
+            if one_of is not None and one_of.mention == other.mention and poured is not None:
+                poured, source = min((poured, source), (one_of, other), key=lambda both: both[0].order)
         if poured is not None and poured.mention == source.mention and line.order > poured.order:
             found[line.line] = replace(line, order=poured.order - 0.5, score=max(line.score, poured.score), into=True)
 

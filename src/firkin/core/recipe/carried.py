@@ -21,7 +21,7 @@ _IN_WORDS = (
 )
 #: "Sixty millilitres of the soap, a hundred and ninety of water", "and one of aloe".
 _BARE = re.compile(
-    rf"(?<![\w.,/])(?:\d[\d.,]*|{_IN_WORDS}|(?<=\band )(?:{_ONES}))"
+    rf"(?<![\w.,/])(?:\d[\d.,]*|{_IN_WORDS}|(?<=\band )(?:{_ONES})|(?<=[\w], )(?:{_ONES}))"
     r"(?= of (?:the |my |our |that |distilled |boiled |cold |warm |hot )*(?P<name>[a-z]))",
     re.IGNORECASE,
 )

@@ -47,6 +47,8 @@ _NEIGHBOURS_SPOONS = tuple((re.compile(rf"(?<=\d)\s*{way}", re.IGNORECASE), word
 #: "1 l d'eau", "1 litro de agua".
 _OF = re.compile(
     r"\bd['’]\s?(?=(?:eau|alcool|huile|acide|acqua|olio|alcol)\b)"
+    r"|(?:(?<=\d ml )|(?<=\d cl )|(?<=\d dl )|(?<=\d l )|(?<=\d g )|(?<=\d kg )|(?<=litre )|(?<=litres )|(?<=grammes ))"
+    r"d['’](?=[aeiouhéèêâœ])"
     r"|(?:(?<=litro )|(?<=litros )|(?<=\dml )|(?<=\d ml )|(?<=\d g )|(?<=\dg )|(?<=\d kg )|(?<=\d l )|(?<=gramos )"
     r"|(?<=grammes )|(?<=tazas )|(?<=taza )|(?<=vasos )|(?<=litres ))(?:de|di|da)\s+(?:la\s+|el\s+)?(?=[^\W\d_])",
     re.IGNORECASE,

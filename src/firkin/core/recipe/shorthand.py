@@ -15,6 +15,23 @@ _SHARES = {"halves": 2, "thirds": 3, "quarters": 4, "fifths": 5}
 _IN_SHARES = re.compile(
     rf"(?:(?<=, )|(?<=\())(?:in )?(?P<share>{'|'.join(_SHARES)})(?=\s*(?:[,.;)\n]|$))", re.IGNORECASE
 )
+#: "A cup at a time, five cups or so": so many additions, and no five cups of anything.
+_EACH_AND_ALL = re.compile(
+    r"\ba (?P<each>cup|spoon|spoonful|ladle|glass|jug|handful|scoop|mug)(?:ful)? at a time,? (?:about |so |say )?"
+    r"(?P<many>\d{1,2}|two|three|four|five|six|seven|eight|nine|ten|twelve) (?P=each)(?:ful)?s\b(?: or so| in all| altogether)?",
+    re.IGNORECASE,
+)
+#: "Orange peels in the jar, 300 g, and ...": where they are stands between them and how much.
+_IN_THE_JAR = re.compile(
+    r" (?:in|into) (?:the|a|my|our|your) (?:jar|bottle|bucket|pot|bowl|jug|tub|pan|drum)"
+    r"(?=, \d[\d.,]* ?(?:k?g|ml|l|oz|lbs?|grams?|litres?)\b,)",
+    re.IGNORECASE,
+)
+#: "Then half vinegar half water when you use it": how it is used, and nothing that is made now.
+_IN_USE = re.compile(
+    r"\b(?:then )?(?:it'?s )?(?:half|one part|\w+ parts?) [^.,;\n]{2,40}? (?:when|each time|every time|before) (?:you|i|we|they) use it\b",
+    re.IGNORECASE,
+)
 #: "We do a gallon at a time": how large a batch is, and not how it goes in.
 _BATCH = re.compile(
     r"\b(?:i|we|you|she|he|they)\s+(?:always |usually |only )?(?:do|make|mix|brew|cook)s?\s+"
@@ -87,6 +104,24 @@ def in_shares(text: str) -> Iterable[Edit]:
     """Thirds of an amount are three additions."""
     for one in seek(_IN_SHARES, text):
         yield one.start(), one.end(), f"in {_SHARES[one['share'].lower()]} additions"
+
+
+def each_and_all(text: str) -> Iterable[Edit]:
+    """How much at a time, and how many of them, is a number of additions."""
+    yield from ((one.start(), one.end(), f"in {one['many']} additions") for one in seek(_EACH_AND_ALL, text))
+
+
+def in_the_jar(text: str) -> Iterable[Edit]:
+    """What stands in its vessel, and then how much of it."""
+    yield from ((one.start(), one.end(), "") for one in seek(_IN_THE_JAR, text))
+
+
+def in_use(text: str) -> Iterable[Edit]:
+    """What is thinned when it is used is not made now; something dangerous stays, if it is named nowhere else."""
+    for one in seek(_IN_USE, text):
+        named = {danger.material.written for danger in dangers_in(one.group())}
+        if named <= {danger.material.written for danger in dangers_in(text[: one.start()] + text[one.end() :])}:
+            yield one.start(), one.end(), ""
 
 
 def batch(text: str) -> Iterable[Edit]:
@@ -172,4 +207,19 @@ def cups(text: str) -> Iterable[Edit]:
 
 
 #: All of them, in order.
-SHORTHAND = (cards, cups, overnight, in_shares, batch, whats_left, grades, one_of, earlier_ones, defined, bought)
+SHORTHAND = (
+    cards,
+    cups,
+    each_and_all,
+    in_the_jar,
+    in_use,
+    overnight,
+    in_shares,
+    batch,
+    whats_left,
+    grades,
+    one_of,
+    earlier_ones,
+    defined,
+    bought,
+)

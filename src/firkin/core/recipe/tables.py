@@ -31,6 +31,18 @@ _NO_AMOUNTS = re.compile(
     r".*(?:\b(?:price|cost|supplier|from|shop|source|notes?|remarks?|phase|role|function|cas|step|no|nr|pos|time|min|eur|usd|gbp)\b|[€$£#]|(?:per|/)\s?kg).*",
     re.IGNORECASE,
 )
+#: Headings of the column that names what goes in; of one that says how; and what of that is read.
+_WHAT = re.compile(
+    r"\W*(?:what|of what|ingredients?|materials?|names?|items?|stuff|substances?|components?|raw materials?|inci"
+    r"|zutat(?:en)?|stoff|ingrédients?|ingredientes?|ingrediënt(?:en)?)\W*",
+    re.IGNORECASE,
+)
+_HOW = re.compile(r"\W*(?:how|how to|do|method|way|procedure|action|instructions?|manner|doing)\W*", re.IGNORECASE)
+_MANNER = re.compile(
+    r"\b(?:in (?:\d{1,2}|two|three|four|five|six|seven|eight|ten|small|several|a few) \w+|thirds|halves|quarters|drop|slow|gently"
+    r"|thin stream|trickle|last|first|overnight|\d+\s?(?:h|hours?|min|minutes?|days?)|at a time|leave|stand|rest|cool)\b",
+    re.IGNORECASE,
+)
 _RULE = re.compile(r"[\s|:=+_–—;-]*")
 _GAP = re.compile(r"\t| {2,}|\s*\.{3,}\s*|\s*…+\s*")
 #: "Dish base, kg per 100 kg: water 73.6 / NaOH 0.6": one unit, said first.
@@ -251,6 +263,7 @@ class _Table:
     strength: int | None = None
     size: _Cell | None = None
     head: list[_Cell] = field(default_factory=list)
+    how: int | None = None
 
     @classmethod
     def of(cls, rows: list[list[_Cell]], above: str) -> "_Table | None":
@@ -280,7 +293,8 @@ class _Table:
         named = [i for i in named if i not in strengths]
         if not figures or not named:
             return None
-        name = max(named, key=lambda i: (sum(c.isalpha() for t in columns[i] for c in t), -i))
+        name = max(named, key=lambda i: (*_names_something(heads[i], columns[i]), -i))
+        how = next((i for i in range(wide) if _HOW.fullmatch(heads[i]) and i not in (name, *figures)), None)
         own = {i for i in figures if any(_unit_in(t) for t in columns[i])}
         amount = min(
             figures, key=lambda i: (_is_share(heads[i], columns[i]), i not in own and not _UNIT.search(heads[i]), i)
@@ -303,7 +317,7 @@ class _Table:
         sized = len([i for i in own if _SIZE.fullmatch(heads[i])]) >= 2
         size = head[amount if len(head) == wide else amount - 1] if head and sized else None
         column = strengths[0] if strengths else None
-        return cls(body, name, amount, unit, head_unit, comma, strength=column, size=size, head=head or [])
+        return cls(body, name, amount, unit, head_unit, comma, strength=column, size=size, head=head or [], how=how)
 
     @classmethod
     def _lying(cls, names: list[_Cell], amounts: list[_Cell]) -> "_Table | None":
@@ -365,6 +379,10 @@ class _Table:
             out.put(" ")
             self._write_as_is(out, [row[self.strength]])
             written.add(self.strength)
+        if self.how is not None and self.how < len(row) and _MANNER.search(row[self.how].text):
+            out.put(", ")
+            self._write_as_is(out, [row[self.how]])
+            written.add(self.how)
         return written
 
     def _write_as_is(self, out: PlainText, cells: Sequence[_Cell]) -> None:
@@ -385,6 +403,12 @@ class _Table:
 
     def _plain(self, number: str) -> str:
         return number.replace(".", "").replace(",", ".") if self.comma and "," in number else number
+
+
+def _names_something(heading: str, texts: Sequence[str]) -> tuple[bool, int, int]:
+    """How much a column looks like that of the names: by its heading, by words of materials, by its letters."""
+    known = sum(any(word in _words_of_names() for word in re.findall(r"[^\W\d_]+", text.lower())) for text in texts)
+    return bool(_WHAT.fullmatch(heading)), known, sum(sign.isalpha() for text in texts for sign in text)
 
 
 def _mostly(texts: Sequence[str], holds: Callable[[str], object]) -> bool:
