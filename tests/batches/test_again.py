@@ -119,7 +119,7 @@ def test_the_calendar_goes_by_the_workshop_s_day(bench: Client, rub: Batch, work
     rub.waits.all().update(ended_at=timezone.now())
     Due.objects.create(batch=rub, kind="recheck", at=at)
     weeks = bench.get(reverse("batches:calendar"), {"month": "2027-07"}).context["weeks"]
-    there = [date.day for week in weeks for date, _, events in week if events]
+    there = [cell["day"].day for week in weeks for cell in week if cell["events"]]
     assert there == [day]
     with timezone.override(ZoneInfo("Europe/Berlin")):
         begin_ = datetime(2027, 7, day, tzinfo=ZoneInfo("Europe/Berlin"))

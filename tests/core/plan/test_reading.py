@@ -28,6 +28,7 @@ LATE += tomllib.loads((HERE / "blind_evening.toml").read_text("utf-8"))["procedu
 LATE += tomllib.loads((HERE / "blind_winter.toml").read_text("utf-8"))["procedure"]
 LATE += tomllib.loads((HERE / "blind_frost.toml").read_text("utf-8"))["procedure"]
 LATE += tomllib.loads((HERE / "blind_thaw.toml").read_text("utf-8"))["procedure"]
+LATE += tomllib.loads((HERE / "blind_sheets.toml").read_text("utf-8"))["procedure"]
 #: How many of each voice come out whole at least. `world` was never looked at.
 WHOLE = {"general": 11, "layouts": 14, "speech": 30, "world": 13}
 #: A wait from here on holds a batch up; shorter ones may be told besides.

@@ -157,7 +157,7 @@ def _whole_names() -> re.Pattern[str]:
 _PHASE = re.compile(r"\b(?:phase|part|group) ([A-Ea-e])\b", re.IGNORECASE)
 _LETTER = re.compile(
     r"(?<![\w-])([A-E])(?!['’\w])"
-    r"(?! (?!in\b|into\b|to\b|and\b|is\b|goes\b|with\b|over\b|on\b|slowly\b|until\b|till\b)[a-z])"
+    r"(?! (?!(?:last|first|at|by|in|into|to|and|is|goes|with|over|on|slowly|until|till)\b|drop)[a-z])"
 )
 
 

@@ -41,6 +41,13 @@ _AND = re.compile(r"\s*(?:,|,? and)\s+(?:[\w½¼¾⅓⅔/.,%°-]+\s+){0,5}")
 _MADE_BEFORE = re.compile(
     r"\b(?:the|that|this|your|my) (?:melted|dissolved|swollen|hydrated|softened|slaked|soaked|swelled)\s+$"
 )
+#: "Soda when the soap has gone.": it goes in then.
+_WHEN = re.compile(r"\W*(?:the |and )?[^\W\d_]+(?: [^\W\d_]+)? (?:when|once|as soon as|only when)\b")
+_WHEN_BEHIND = 14
+#: "Take 1 kg of the acid slowly into 5 kg of water".
+_INTO_SOME = re.compile(
+    r"\s*,?\s*(?:(?:slowly|gently|carefully)\s+)?into\s+(?:\d|half |one |two |three |four |five |six )"
+)
 _ADD_TO = re.compile(r"\b(?:add|stir|pour|mix|tip)\w*\b.*\bto\s+(?:the\s+|your\s+|this\s+)?(?:\w+\s+)?$")
 #: Within so many characters before a name it is told what goes into it.
 _HOW_FAR = 200
@@ -204,7 +211,8 @@ def _is_target(plain: str, clause: Clause, mention: Mention, behind: int) -> boo
 
 #: "Powder in the drum: 2 kg of soda, 1 kg of acid": what stands before the colon heads a list, and pours nothing.
 _HEADED = re.compile(
-    r"[^.:;,\d]{3,60}\b(?:in|into|for) (?:the |a |my |our |your |one )?\w+:(?=\s*(?:\d|an? |one |two |three |half |half an? ))"
+    r"[^.:;,\d]{3,60}\b(?:in|into|for) (?:the |a |my |our |your |one )?\w+:"
+    r"(?=\s*(?:\d|an? |one |two |three |half |half an? ))"
 )
 
 
@@ -249,13 +257,16 @@ def _score(plain: str, line: Ingredient, mention: Mention, clause: Clause, conte
         return -1.0
     if context.taken_back_at >= mention.end or words("refused").search(before):
         return -0.5 if mention.own else -1.0
-    score = 2.0 if context.doing else 1.0
+    score = 2.0 if context.doing or _WHEN.match(plain, clause.start, mention.end + _WHEN_BEHIND) else 1.0
+    if not mention.own and before.rfind("(") > before.rfind(")"):
+        return 0.75  # said besides: "(dissolve it in the vinegar first)"
     listed = context.listed_from
     if listed is not None and listed <= mention.start and not words("doing").search(plain, listed, mention.start):
         score = 0.0
     elif (
         _only_readied(before)
         and not _INTO_A_VESSEL.match(plain, mention.end, clause.end)
+        and not _INTO_SOME.match(plain, mention.end, clause.end)
         and portions_in(plain, mention.end, clause.end) == 1  # "take the soap a handful at a time"
     ):
         score = 0.5

@@ -32,6 +32,8 @@ _BEHIND = re.compile(
     r"(?=\s{0,4}(?:[.,;]\s|[;\n]|\.?$)|\s{1,4}and\b(?! a half))",
     re.IGNORECASE,
 )
+#: "Salt, 1.5, 30 g": the amount stands behind the share.
+_IN_THE_NEXT_CELL = re.compile(r"\s?[,;|\t]\s?\d[\d.,]*\s?(?:k?g|m?l)\b", re.IGNORECASE)
 #: A unit in which each figure of a list is told; cups and spoons are said each time.
 _CARRIES = re.compile(r"(?:g|gr|gram(?:me)?s?|mls?|mils?|millilit(?:re|er)s?)", re.IGNORECASE)
 #: Per cent, above any strength.
@@ -72,7 +74,8 @@ def units_of_before(text: str) -> Iterable[Edit]:
         before = [one for one in amounts().finditer(text, max(0, start - _NEAR), start) if _measures(one.group())]
         if before and before[-1].end() > last:
             last, carried = before[-1].end(), _unit(before[-1].group())
-        if start - last < _NEAR and _CARRIES.fullmatch(carried) and not amounts().match(text, start):
+        told = amounts().match(text, start) or _IN_THE_NEXT_CELL.match(text, end)
+        if start - last < _NEAR and _CARRIES.fullmatch(carried) and not told:
             yield end, end, f" {carried}"
             last = end
 

@@ -78,9 +78,11 @@ _ORDER = tuple(
     )  # these can be nothing else
     for words, meant in (
         ("zuerst|d['’]abord|primero|primeiro|najpierw|först|først|prima(?=\\s+l['’])", "first "),
-        ("danach|ensuite|daarna|después|luego|depois|potem|derefter|därefter|(?:poi|sedan)(?=\\s+\\d)", "then "),
+        ("danach|ensuite|daarna|después|luego|depois|potem|derefter|därefter", "then "),
+        (r"(?:poi|sedan)(?=\s+\d)", "then "),
         (
-            "(?:ganz )?zum schluss|zuletzt|à la fin|en dernier|por último|por fim|tot slot|als laatste|alla fine|per ultimo"
+            "(?:ganz )?zum schluss|zuletzt|à la fin|en dernier|por último|por fim|tot slot|als laatste|alla fine"
+            "|per ultimo"
             "|infine|na koniec|till sist|til sidst|sist(?=\\s+\\d)",
             "finally ",
         ),
@@ -88,7 +90,8 @@ _ORDER = tuple(
 )
 #: "Een nacht", "drei Tage", "2 horas": rests.
 _NIGHT = re.compile(
-    r"\b(?:(?:een|eine|une|una|de|toda la|toute la|de hele|die ganze|ganze)\s+(?:nacht|nuit|noche|notte)|'s nachts|uma noite|över natten|natten over|en natt?|na noc)\b",
+    r"\b(?:(?:een|eine|une|una|de|toda la|toute la|de hele|die ganze|ganze)\s+(?:nacht|nuit|noche|notte)"
+    r"|'s nachts|uma noite|över natten|natten over|en natt?|na noc)\b",
     re.IGNORECASE,
 )
 _NUMBERS = {
@@ -121,7 +124,8 @@ _TIME = re.compile(
 _LITTLE = re.compile(
     r"\b(?:in (?:kleinen|mehreren) (?:portionen|schritten|mengen)|portionsweise|nach und nach"
     r"|schluckweise|löffelweise|petit à petit"
-    r"|peu à peu|en plusieurs fois|poco a poco|en varias veces|beetje bij beetje|in kleine beetjes|a poco a poco|poco alla volta|um pouco de cada vez|aos poucos"
+    r"|peu à peu|en plusieurs fois|poco a poco|en varias veces|beetje bij beetje|in kleine beetjes|a poco a poco"
+    r"|poco alla volta|um pouco de cada vez|aos poucos"
     r"|lite i taget|lidt ad gangen|po trochu)\b",
     re.IGNORECASE,
 )
@@ -135,7 +139,8 @@ _ADDITIONS = re.compile(
 _LEFT = re.compile(
     r"\b(?:(?:quellen|ziehen|ruhen|abkühlen|rasten|stehen) lassen|laten (?:weken|rusten|staan|zwellen|trekken)"
     r"|(?:weken|rusten|staan|zwellen) laten|laisse[rz] (?:gonfler|reposer|infuser|tremper|macérer|refroidir)"
-    r"|dejar (?:reposar|hinchar|enfriar|macerar)|deixar (?:descansar|repousar|esfriar)|låt (?:stå|vila)|lad (?:stå|hvile)|odstawić"
+    r"|dejar (?:reposar|hinchar|enfriar|macerar)|deixar (?:descansar|repousar|esfriar)"
+    r"|låt (?:stå|vila)|lad (?:stå|hvile)|odstawić"
     r"|lasciare (?:riposare|gonfiare|raffreddare|macerare))\b",
     re.IGNORECASE,
 )
@@ -166,7 +171,9 @@ _NEXT_DAY = re.compile(
 )
 #: Soap of which it is not said whether it is hard; grated it is.
 _SOAP = re.compile(
-    r"(?<!de )(?<!di )(?<!do )\b(?P<the>(?:le|il|el|o) )?(?:sapone|sabão|mydło|tvål|sæbe|sabun|jabón|savon)\b(?!\s+(?:de|di|da|en|em|noir|liquid|líquid|liquido|molle"
+    r"(?<!de )(?<!di )(?<!do )\b(?P<the>(?:le|il|el|o) )?"
+    r"(?:(?<!e )seife|sapone|sabão|mydło|tvål|sæbe|sabun|jabón|savon)\b"
+    r"(?!\s+(?:de|di|da|en|em|noir|liquid|líquid|liquido|molle"
     r"|potásico|rallado|a scaglie|grattugiato|ralado|râpé))",
     re.IGNORECASE,
 )
@@ -184,8 +191,10 @@ def topped(text: str) -> Iterable[Edit]:
 
 #: A word or a sign of those ways: without any, none of them is tried.
 _NOT_ENGLISH = re.compile(
-    r"\b(?:de|di|da|des|du|las?|los|les?|der|die|das|den|het|een|ein|und|con|met|mit|el|tl|cdas?|cdtas?|gotas?|gouttes?|tropfen"
-    r"|druppels?|gocce|cucharad\w+|soda|primero|zuerst|zum|zuletzt|danach|ensuite|daarna|después|alla|als|por|tot|eerst|luego|dann|puis)\b|\b[dl]['’]|à|tr\.|tass|taz[az]"
+    r"\b(?:de|di|da|des|du|las?|los|les?|der|die|das|den|het|een|ein|und|con|met|mit|el|tl|cdas?|cdtas?|gotas?"
+    r"|gouttes?|tropfen|druppels?|gocce|cucharad\w+|soda|primero|zuerst|zum|zuletzt|danach|ensuite|daarna|después|alla"
+    r"|als|por|tot|eerst|luego|dann|puis|poi|prima|infine|primeiro|depois|najpierw|potem|na koniec|först|først|sedan"
+    r"|därefter|derefter|sist|till sist|til sidst)\b|\b[dl]['’]|à|tr\.|tass|taz[az]"
 )
 
 

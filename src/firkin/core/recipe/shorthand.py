@@ -181,6 +181,18 @@ _CARD = re.compile(
     r"^\s{0,4}(?:batch|work|recipe|job|lab) (?:card|sheet|record|ticket|note|log)(?: (?:no\.? ?|nr\.? ?|#)?\d{1,5})?\s{0,2}[-–—:]\s",
     re.IGNORECASE,
 )
+#: "09:10 4.5 L hot water in": when it was done, in each line.
+_CLOCK = re.compile(r"^[ \t]{0,3}(?:[01]\d|2[0-3])[:.h][0-5]\d(?=\s)", re.MULTILINE)
+_FEWEST_CLOCKS = 2
+#: What a form says of itself: "Product: descaler   Batch: 26-31   Size: 1 kg".
+_FORM = re.compile(
+    r"(?:^|(?<=\n))[ \t]*product(?: name)?[ \t]*:[ \t]*(?=\S)|\bbatch[ \t]*:[ \t]*[A-Z]{0,3}\d{1,6}[/-]\d[\w/-]*"
+    r"|\bbatch (?:no\.?|nr\.?|code|number)[ \t]*:[ \t]*[A-Z]{0,3}\d[\w/-]*"
+    r"|(?P<size>\b(?:batch )?size[ \t]*:[ \t]*(?=\d))",
+    re.IGNORECASE,
+)
+#: "Water on top": next, and no top-up.
+_ON_TOP = re.compile(r"(?<=[^\W\d_]) on top\b(?! up)(?! of)", re.IGNORECASE)
 #: "Lye water: 2.5 L cold + 45 g caustic": the heading of a cup, and no caustic.
 _LYE_HEADING = re.compile(
     r"(?:(?<=\n)|^)[ \t]{0,4}(?:lye|caustic)(?: (?:water|solution|mix|cup|jug))?[ \t]*[:=](?=[^\n]{0,40}\b(?:caustic|lye|naoh)\b)",
@@ -196,7 +208,16 @@ _OF_WATER = re.compile(
 
 def cards(text: str) -> Iterable[Edit]:
     """What a paper calls itself says nothing of what goes in."""
-    yield from ((one.start(), one.end(), "") for one in seek(_CARD, text))
+    edits = [(one.start(), one.end(), "") for one in seek(_CARD, text)]
+    clocks = [(one.start(), one.end(), "") for one in _CLOCK.finditer(text)]
+    edits += clocks if len(clocks) >= _FEWEST_CLOCKS else []
+    edits += [(one.start(), one.end(), "\nMakes " if one["size"] else "") for one in seek(_FORM, text)]
+    yield from sorted(edits)
+
+
+def on_top(text: str) -> Iterable[Edit]:
+    """What goes on top goes in next."""
+    yield from ((one.start(), one.end(), " goes in next") for one in seek(_ON_TOP, text))
 
 
 def cups(text: str) -> Iterable[Edit]:
@@ -210,6 +231,7 @@ def cups(text: str) -> Iterable[Edit]:
 SHORTHAND = (
     cards,
     cups,
+    on_top,
     each_and_all,
     in_the_jar,
     in_use,

@@ -39,8 +39,13 @@ _WHAT = re.compile(
 )
 _HOW = re.compile(r"\W*(?:how|how to|do|method|way|procedure|action|instructions?|manner|doing)\W*", re.IGNORECASE)
 _MANNER = re.compile(
-    r"\b(?:in (?:\d{1,2}|two|three|four|five|six|seven|eight|ten|small|several|a few) \w+|thirds|halves|quarters|drop|slow|gently"
+    r"\b(?:in (?:\d{1,2}|two|three|four|five|six|seven|eight|ten|small|several|a few) \w+|\d{1,2} (?:portions|additions|goes|lots|times)|thirds|halves|quarters|drop|slow|gently"
     r"|thin stream|trickle|last|first|overnight|\d+\s?(?:h|hours?|min|minutes?|days?)|at a time|leave|stand|rest|cool)\b",
+    re.IGNORECASE,
+)
+#: "We make the 1 L": which of several sizes.
+_MADE = re.compile(
+    r"\b(?:we|i) (?:always |usually |only )?(?:make|made|do|use|took|take) (?:the |a )?(?P<size>\d[\d.,]*\s?(?:ml|l|kg|g))\b",
     re.IGNORECASE,
 )
 _RULE = re.compile(r"[\s|:=+_–—;-]*")
@@ -227,14 +232,30 @@ def _table(given: str, lines: Sequence[tuple[int, int]], at: int) -> tuple["_Tab
             cells = _cells(given, start, end, sign)
             if not 2 <= len(cells) <= _MOST_CELLS:
                 break
-            if sign == "," and (", " in given[start:end] or (rows and len(cells) != len(rows[0])) or len(cells) < 3):
+            if sign == "," and not _goes_on(given, lines, after, cells, rows):
                 break
             rows.append(cells)
             after += 1
-        table = _Table.of(rows, above)
+        table = _Table.of(rows, above, given)
         if table is not None:
             return table, after
     return None, at
+
+
+def _goes_on(
+    given: str, lines: Sequence[tuple[int, int]], at: int, cells: Sequence[_Cell], rows: Sequence[Sequence[_Cell]]
+) -> bool:
+    """True for a row between commas: as long as those above, and not prose, where a space is behind each comma."""
+    if len(cells) < 3 or (rows and len(cells) != len(rows[0])):
+        return False
+    if ", " not in given[slice(*lines[at])] or _figures_behind(cells):
+        return True
+    below = _cells(given, *lines[at + 1], ",") if not rows and at + 1 < len(lines) else []
+    return len(below) == len(cells) and _figures_behind(below)  # its heading
+
+
+def _figures_behind(cells: Sequence[_Cell]) -> bool:
+    return all(_is_amount(cell.text) for cell in cells[1:])
 
 
 def _is_amount(text: str) -> bool:
@@ -266,11 +287,12 @@ class _Table:
     how: int | None = None
 
     @classmethod
-    def of(cls, rows: list[list[_Cell]], above: str) -> "_Table | None":
-        """The table these rows are, below a line; None where their cells do not say which column is what."""
+    def of(cls, rows: list[list[_Cell]], above: str, given: str) -> "_Table | None":
+        """The table these rows are, below a line of a text; None where their cells do not say which column is what."""
         if not rows:
             return None
-        head = rows[0] if len(rows) > 1 and not any(_is_amount(cell.text) for cell in rows[0]) else None
+        named = _WHAT.fullmatch(rows[0][0].text) or not any(_is_amount(cell.text) for cell in rows[0])
+        head = rows[0] if len(rows) > 1 and named else None  # sizes stand in a heading too
         body = rows[1:] if head else rows
         if not body or (len(body) < 2 and not (head and len(body[0]) == len(head))):
             return None
@@ -299,6 +321,8 @@ class _Table:
         amount = min(
             figures, key=lambda i: (_is_share(heads[i], columns[i]), i not in own and not _UNIT.search(heads[i]), i)
         )
+        made = {re.sub(r"\s", "", one["size"]).lower() for one in _MADE.finditer(given)}
+        amount = next((i for i in sorted(own) if re.sub(r"\s", "", heads[i]).lower() in made), amount)
         unit = units[0] if units and amount not in own else None
         said = _UNIT.search(heads[amount]) or (
             _UNIT.search(above)
@@ -360,7 +384,7 @@ class _Table:
         if not name.text or _TOTAL.fullmatch(name.text):
             own = _FIGURE.match(amount.text)
             if not name.text or not _is_figure(amount.text) or ((own and own[2]) or unit) in ("%", ""):
-                return set()
+                return self._write_how(out, row) if not name.text and not amount.text else set()
             out.put("Total: ", name.start, name.end)
             self._write_amount(out, amount, unit)
             return written
@@ -379,11 +403,15 @@ class _Table:
             out.put(" ")
             self._write_as_is(out, [row[self.strength]])
             written.add(self.strength)
-        if self.how is not None and self.how < len(row) and _MANNER.search(row[self.how].text):
-            out.put(", ")
-            self._write_as_is(out, [row[self.how]])
-            written.add(self.how)
-        return written
+        return written | self._write_how(out, row, ", ")
+
+    def _write_how(self, out: PlainText, row: list[_Cell], joint: str = "") -> set[int]:
+        """How a thing goes in, or what is done with all of it, where a column says so."""
+        if self.how is None or self.how >= len(row) or not _MANNER.search(row[self.how].text):
+            return set()
+        out.put(joint)
+        self._write_as_is(out, [row[self.how]])
+        return {self.how}
 
     def _write_as_is(self, out: PlainText, cells: Sequence[_Cell]) -> None:
         for cell in cells:
