@@ -14,12 +14,13 @@ from firkin.core.recipe.heard import Heard
 from firkin.core.recipe.layout import layout
 from firkin.core.recipe.outcomes import with_outcome
 from firkin.core.recipe.pieces import Pieces
+from firkin.core.recipe.plaintext import PlainText
 from firkin.core.recipe.recipe import Aside, HeardLine, Mark, MarkKind, Recipe
 from firkin.core.recipe.settling import settled
 from firkin.core.recipe.several import Block, blocks_of, without
 from firkin.core.recipe.spans import own_phrases
 from firkin.core.recipe.spoken import as_meant
-from firkin.core.recipe.tables import PlainText, in_plain_lines
+from firkin.core.recipe.tables import in_plain_lines
 from firkin.core.recipe.whole import decided
 
 _SECTION = re.compile(

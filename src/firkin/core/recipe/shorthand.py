@@ -15,23 +15,6 @@ _SHARES = {"halves": 2, "thirds": 3, "quarters": 4, "fifths": 5}
 _IN_SHARES = re.compile(
     rf"(?:(?<=, )|(?<=\())(?:in )?(?P<share>{'|'.join(_SHARES)})(?=\s*(?:[,.;)\n]|$))", re.IGNORECASE
 )
-#: "A cup at a time, five cups or so": so many additions, and no five cups of anything.
-_EACH_AND_ALL = re.compile(
-    r"\ba (?P<each>cup|spoon|spoonful|ladle|glass|jug|handful|scoop|mug)(?:ful)? at a time,? (?:about |so |say )?"
-    r"(?P<many>\d{1,2}|two|three|four|five|six|seven|eight|nine|ten|twelve) (?P=each)(?:ful)?s\b(?: or so| in all| altogether)?",
-    re.IGNORECASE,
-)
-#: "Orange peels in the jar, 300 g, and ...": where they are stands between them and how much.
-_IN_THE_JAR = re.compile(
-    r" (?:in|into) (?:the|a|my|our|your) (?:jar|bottle|bucket|pot|bowl|jug|tub|pan|drum)"
-    r"(?=, \d[\d.,]* ?(?:k?g|ml|l|oz|lbs?|grams?|litres?)\b,)",
-    re.IGNORECASE,
-)
-#: "Then half vinegar half water when you use it": how it is used, and nothing that is made now.
-_IN_USE = re.compile(
-    r"\b(?:then )?(?:it'?s )?(?:half|one part|\w+ parts?) [^.,;\n]{2,40}? (?:when|each time|every time|before) (?:you|i|we|they) use it\b",
-    re.IGNORECASE,
-)
 #: "We do a gallon at a time": how large a batch is, and not how it goes in.
 _BATCH = re.compile(
     r"\b(?:i|we|you|she|he|they)\s+(?:always |usually |only )?(?:do|make|mix|brew|cook)s?\s+"
@@ -106,24 +89,6 @@ def in_shares(text: str) -> Iterable[Edit]:
         yield one.start(), one.end(), f"in {_SHARES[one['share'].lower()]} additions"
 
 
-def each_and_all(text: str) -> Iterable[Edit]:
-    """How much at a time, and how many of them, is a number of additions."""
-    yield from ((one.start(), one.end(), f"in {one['many']} additions") for one in seek(_EACH_AND_ALL, text))
-
-
-def in_the_jar(text: str) -> Iterable[Edit]:
-    """What stands in its vessel, and then how much of it."""
-    yield from ((one.start(), one.end(), "") for one in seek(_IN_THE_JAR, text))
-
-
-def in_use(text: str) -> Iterable[Edit]:
-    """What is thinned when it is used is not made now; something dangerous stays, if it is named nowhere else."""
-    for one in seek(_IN_USE, text):
-        named = {danger.material.written for danger in dangers_in(one.group())}
-        if named <= {danger.material.written for danger in dangers_in(text[: one.start()] + text[one.end() :])}:
-            yield one.start(), one.end(), ""
-
-
 def batch(text: str) -> Iterable[Edit]:
     """What is made at a time is a size."""
     for one in seek(_BATCH, text):
@@ -176,65 +141,8 @@ def bought(text: str) -> Iterable[Edit]:
             yield one.start("much"), one.end("much"), ""
 
 
-#: "BATCH CARD 17 - floor soap, 10 L": what the paper is, before what is made.
-_CARD = re.compile(
-    r"^\s{0,4}(?:batch|work|recipe|job|lab) (?:card|sheet|record|ticket|note|log)(?: (?:no\.? ?|nr\.? ?|#)?\d{1,5})?\s{0,2}[-–—:]\s",
-    re.IGNORECASE,
-)
-#: "09:10 4.5 L hot water in": when it was done, in each line.
-_CLOCK = re.compile(r"^[ \t]{0,3}(?:[01]\d|2[0-3])[:.h][0-5]\d(?=\s)", re.MULTILINE)
-_FEWEST_CLOCKS = 2
-#: What a form says of itself: "Product: descaler   Batch: 26-31   Size: 1 kg".
-_FORM = re.compile(
-    r"(?:^|(?<=\n))[ \t]*product(?: name)?[ \t]*:[ \t]*(?=\S)|\bbatch[ \t]*:[ \t]*[A-Z]{0,3}\d{1,6}[/-]\d[\w/-]*"
-    r"|\bbatch (?:no\.?|nr\.?|code|number)[ \t]*:[ \t]*[A-Z]{0,3}\d[\w/-]*"
-    r"|(?P<size>\b(?:batch )?size[ \t]*:[ \t]*(?=\d))",
-    re.IGNORECASE,
-)
-#: "Water on top": next, and no top-up.
-_ON_TOP = re.compile(r"(?<=[^\W\d_]) on top\b(?! up)(?! of)", re.IGNORECASE)
-#: "Lye water: 2.5 L cold + 45 g caustic": the heading of a cup, and no caustic.
-_LYE_HEADING = re.compile(
-    r"(?:(?<=\n)|^)[ \t]{0,4}(?:lye|caustic)(?: (?:water|solution|mix|cup|jug))?[ \t]*[:=](?=[^\n]{0,40}\b(?:caustic|lye|naoh)\b)",
-    re.IGNORECASE,
-)
-#: "2.5 L cold + ...", "3 litres, boiling": so much water.
-_OF_WATER = re.compile(
-    r"(?P<amount>\b\d[\d.,]*\s?(?:ml|l|litres?|liters?|pints?|quarts?|gallons?|cups?),?) "
-    r"(?P<how>(?:ice[ -])?cold|hot|warm|boiling|boiled|lukewarm)(?=\s{0,2}(?:[+;\n]|->|→|$))",
-    re.IGNORECASE,
-)
-
-
-def cards(text: str) -> Iterable[Edit]:
-    """What a paper calls itself says nothing of what goes in."""
-    edits = [(one.start(), one.end(), "") for one in seek(_CARD, text)]
-    clocks = [(one.start(), one.end(), "") for one in _CLOCK.finditer(text)]
-    edits += clocks if len(clocks) >= _FEWEST_CLOCKS else []
-    edits += [(one.start(), one.end(), "\nMakes " if one["size"] else "") for one in seek(_FORM, text)]
-    yield from sorted(edits)
-
-
-def on_top(text: str) -> Iterable[Edit]:
-    """What goes on top goes in next."""
-    yield from ((one.start(), one.end(), " goes in next") for one in seek(_ON_TOP, text))
-
-
-def cups(text: str) -> Iterable[Edit]:
-    """A cup of lye is told by what goes into it; what is only cold or hot is water."""
-    edits = [(one.start(), one.end(), "") for one in seek(_LYE_HEADING, text)]
-    edits += [(one.end(), one.end(), " water") for one in seek(_OF_WATER, text)]
-    yield from sorted(edits)
-
-
 #: All of them, in order.
 SHORTHAND = (
-    cards,
-    cups,
-    on_top,
-    each_and_all,
-    in_the_jar,
-    in_use,
     overnight,
     in_shares,
     batch,

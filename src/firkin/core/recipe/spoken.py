@@ -11,6 +11,8 @@ from firkin.core.recipe.asides import ASIDES
 from firkin.core.recipe.carried import in_all, mark_of_all, units, units_of_before
 from firkin.core.recipe.dangers import Stance, stance_of
 from firkin.core.recipe.neighbours import Edit, named_alike, rests, topped
+from firkin.core.recipe.papers import PAPERS
+from firkin.core.recipe.plaintext import PlainText
 from firkin.core.recipe.shorthand import SHORTHAND
 from firkin.core.recipe.slips import (
     all_in_one_unit,
@@ -24,7 +26,6 @@ from firkin.core.recipe.slips import (
 from firkin.core.recipe.sought import seek
 from firkin.core.recipe.spans import NUMBER_WORDS
 from firkin.core.recipe.standins import bars, by_use, called, drops
-from firkin.core.recipe.tables import PlainText
 from firkin.core.recipe.wordings import NUMBER, SMALL, amounts, names
 
 _TO_NINE = ("zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
@@ -319,6 +320,7 @@ def _thats(text: str) -> Iterable[Edit]:
 #: One after the other: what is in other words first, then figures, then what refers to something before.
 _EDITS = (
     *ASIDES,
+    *PAPERS,
     *SHORTHAND,
     *(
         numbered,

@@ -7,11 +7,11 @@ heading) is decided by what the cells are. The text that is read keeps, sign by 
 import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
-from functools import cache
 from itertools import pairwise
 
-from firkin.core.catalogue import dangers_in, names_of_materials
+from firkin.core.catalogue import dangers_in
 from firkin.core.measures import spellings
+from firkin.core.recipe.plaintext import PlainText, without_slips, words_of_names
 
 _NUMBER = r"\d[\d.,]*(?:[-–]\d/\d{1,2}|\s?[-–]\s?\d[\d.,]*| \d/\d{1,2}|/\d{1,2}| ?[½¼¾⅓⅔⅛])?|[½¼¾⅓⅔⅛]"
 _UNITS = "|".join(
@@ -39,13 +39,16 @@ _WHAT = re.compile(
 )
 _HOW = re.compile(r"\W*(?:how|how to|do|method|way|procedure|action|instructions?|manner|doing)\W*", re.IGNORECASE)
 _MANNER = re.compile(
-    r"\b(?:in (?:\d{1,2}|two|three|four|five|six|seven|eight|ten|small|several|a few) \w+|\d{1,2} (?:portions|additions|goes|lots|times)|thirds|halves|quarters|drop|slow|gently"
-    r"|thin stream|trickle|last|first|overnight|\d+\s?(?:h|hours?|min|minutes?|days?)|at a time|leave|stand|rest|cool)\b",
+    r"\b(?:in (?:\d{1,2}|two|three|four|five|six|seven|eight|ten|small|several|a few) \w+"
+    r"|\d{1,2} (?:portions|additions|goes|lots|times)|thirds|halves|quarters|drop|slow|gently"
+    r"|thin stream|trickle|last|first|overnight|\d+\s?(?:h|hours?|min|minutes?|days?)|at a time"
+    r"|leave|stand|rest|cool)\b",
     re.IGNORECASE,
 )
 #: "We make the 1 L": which of several sizes.
 _MADE = re.compile(
-    r"\b(?:we|i) (?:always |usually |only )?(?:make|made|do|use|took|take) (?:the |a )?(?P<size>\d[\d.,]*\s?(?:ml|l|kg|g))\b",
+    r"\b(?:we|i) (?:always |usually |only )?(?:make|made|do|use|took|take) (?:the |a )?"
+    r"(?P<size>\d[\d.,]*\s?(?:ml|l|kg|g))\b",
     re.IGNORECASE,
 )
 _RULE = re.compile(r"[\s|:=+_–—;-]*")
@@ -83,44 +86,6 @@ class _Cell:
     end: int
 
 
-@dataclass
-class PlainText:
-    """A text written anew, with the place in the given text of each of its signs; -1 for a sign that was put in.
-
-    ``left`` is where cells stand that are not written, ``slips`` are the places of signs that were read as another,
-    ``unitless`` those of figures that were given a unit by others.
-    """
-
-    text: str = ""
-    places: list[int] = field(default_factory=list)
-    left: list[tuple[int, int]] = field(default_factory=list)
-    slips: frozenset[int] = frozenset()
-    unitless: frozenset[int] = frozenset()
-
-    def put(self, words: str, start: int = -1, end: int = -1) -> None:
-        """Words that stand from ``start`` to ``end`` of the given text, or nowhere."""
-        self.text += words
-        there = 0 if start < 0 else min(len(words), end - start)
-        self.places += range(start, start + there)
-        self.places += [-1 if start < 0 else end - 1] * (len(words) - there)
-
-    def of(self, other: "PlainText") -> "PlainText":
-        """This text, which was written from another one, with its places in what that one was written from."""
-        places = [other.places[place] if place >= 0 else -1 for place in self.places]
-        left = [other.span(start, end) for start, end in self.left]
-        slips = {other.places[at] for at in self.slips} | other.slips
-        unitless = {other.places[at] for at in self.unitless} | other.unitless
-        return PlainText(self.text, places, [*other.left, *left], frozenset(slips), frozenset(unitless))
-
-    def span(self, start: int, end: int) -> tuple[int, int]:
-        """The place in the given text of a stretch of this one."""
-        there = [place for place in self.places[start:end] if place >= 0]
-        if there:
-            return min(there), max(there) + 1
-        before = next((place + 1 for place in reversed(self.places[:start]) if place >= 0), 0)
-        return before, before
-
-
 def in_plain_lines(given: str) -> PlainText | None:
     """A text with its tables written as plain lines; None where it holds none.
 
@@ -151,36 +116,6 @@ def in_plain_lines(given: str) -> PlainText | None:
             out.put("\n", end, end + 1) if at + 1 < len(lines) else None
         at += 1
     return out if found or slipped else None
-
-
-_SLIPPED_NUMBER = re.compile(
-    r"(?<![\w.,])(?=[\dOoIl.,]*\d|[lI][.,]|[lI][O0])([OoIl\d][OoIl\d.,]*?)(?=\s?(?:ml|l|g|kg|mL|L|%|cups?|oz|parts?|tsp|tbsp)\b|%)"
-)
-_SLIPPED_WORD = re.compile(r"\b(?=[A-Za-z01]*[01])(?=(?:[01]*[A-Za-z]){3})[A-Za-z01]{5,}\b")
-
-
-@cache
-def _words_of_names() -> frozenset[str]:
-    return frozenset(word for name in names_of_materials() for word in name.split())
-
-
-def _as_known(found: re.Match[str]) -> str:
-    """A word with 0 for o and 1 for l, where that makes it a word of a material's name."""
-    word = found.group().translate(str.maketrans("01", "ol"))
-    return word if word.lower() in _words_of_names() else found.group()
-
-
-def without_slips(given: str) -> tuple[str, bool]:
-    """A text without slips of copying, as long as before: O for 0 and l for 1 in figures, and the other way in words.
-
-    True beside it where there was one.
-
-    >>> without_slips("Thin b1each 5 % .... 25Oml, l.5 L water")
-    ('Thin bleach 5 % .... 250ml, 1.5 L water', True)
-    """
-    figures = _SLIPPED_NUMBER.sub(lambda m: m[1].translate(str.maketrans("OoIl", "0011")), given)
-    words = _SLIPPED_WORD.sub(_as_known, figures)
-    return words, words != given
 
 
 def _lines(given: str) -> list[tuple[int, int]]:
@@ -291,8 +226,8 @@ class _Table:
         """The table these rows are, below a line of a text; None where their cells do not say which column is what."""
         if not rows:
             return None
-        named = _WHAT.fullmatch(rows[0][0].text) or not any(_is_amount(cell.text) for cell in rows[0])
-        head = rows[0] if len(rows) > 1 and named else None  # sizes stand in a heading too
+        heading = _WHAT.fullmatch(rows[0][0].text) or not any(_is_amount(cell.text) for cell in rows[0])
+        head = rows[0] if len(rows) > 1 and heading else None  # sizes stand in a heading too
         body = rows[1:] if head else rows
         if not body or (len(body) < 2 and not (head and len(body[0]) == len(head))):
             return None
@@ -435,7 +370,7 @@ class _Table:
 
 def _names_something(heading: str, texts: Sequence[str]) -> tuple[bool, int, int]:
     """How much a column looks like that of the names: by its heading, by words of materials, by its letters."""
-    known = sum(any(word in _words_of_names() for word in re.findall(r"[^\W\d_]+", text.lower())) for text in texts)
+    known = sum(any(word in words_of_names() for word in re.findall(r"[^\W\d_]+", text.lower())) for text in texts)
     return bool(_WHAT.fullmatch(heading)), known, sum(sign.isalpha() for text in texts for sign in text)
 
 
