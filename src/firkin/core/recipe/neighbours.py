@@ -156,7 +156,7 @@ _SODA = re.compile(
 )
 _GERMANIC = re.compile(
     r"\b(?:und|mit|oder|das|die|der|ein|het|een|en|met|van|wasser|dann|dan|zitronensäure|citroenzuur|azijn|natron|essig"
-    r"|liter kochendes|löffel|lepel)\b",
+    r"|liter kochendes|löffel|lepel|kernseife|gerieben|hinein|stunden?|stehen|lassen|heiß|geraspte|roeren)\b",
     re.IGNORECASE,
 )
 #: So many of those words make a text one of them: "die" and "en" are also others'.

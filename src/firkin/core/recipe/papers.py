@@ -99,5 +99,25 @@ def in_use(text: str) -> Iterable[Edit]:
             yield one.start(), one.end(), ""
 
 
+#: "Does it go in first? No. 4 L of water, then ...": an answer, and no number four.
+_NO = re.compile(r"\bno\.(?=\s+\d[\d.,]*\s?(?:k?g|m?l|cups?|tbsp|tsp|oz|litres?|liters?|grams?)\b)", re.IGNORECASE)
+#: "We have really hard water so ...": nothing that goes in.
+_HARD_WATER = re.compile(
+    r"\b(?:we|i|they|you)(?:'ve got| have| live with| get)? (?:really |very |such |quite )?hard water"
+    r"(?: here)?,?(?: so\b)?",
+    re.IGNORECASE,
+)
+
+
+def answers(text: str) -> Iterable[Edit]:
+    """A "no" ends a sentence where an amount follows."""
+    yield from ((one.start(), one.end(), "no!") for one in seek(_NO, text))
+
+
+def hard_water(text: str) -> Iterable[Edit]:
+    """What the tap gives is no ingredient."""
+    yield from ((one.start(), one.end(), "") for one in seek(_HARD_WATER, text))
+
+
 #: All of them, in order.
-PAPERS = (cards, cups, on_top, each_and_all, in_the_jar, in_use)
+PAPERS = (answers, hard_water, cards, cups, on_top, each_and_all, in_the_jar, in_use)

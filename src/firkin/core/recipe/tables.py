@@ -40,7 +40,7 @@ _WHAT = re.compile(
 _HOW = re.compile(r"\W*(?:how|how to|do|method|way|procedure|action|instructions?|manner|doing)\W*", re.IGNORECASE)
 _MANNER = re.compile(
     r"\b(?:in (?:\d{1,2}|two|three|four|five|six|seven|eight|ten|small|several|a few) \w+"
-    r"|\d{1,2} (?:portions|additions|goes|lots|times)|thirds|halves|quarters|drop|slow|gently"
+    r"|\d{1,2} (?:portions|additions|goes|lots|times)|thirds|halves|quarters|drop by drop|dropwise|slow(?:ly)?|gently"
     r"|thin stream|trickle|last|first|overnight|\d+\s?(?:h|hours?|min|minutes?|days?)|at a time"
     r"|leave|stand|rest|cool)\b",
     re.IGNORECASE,
