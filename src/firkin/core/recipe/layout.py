@@ -295,7 +295,8 @@ def _joined(plain: str, lines: list[tuple[int, int]], table: "_Table") -> list[t
             last = plain[before:stop].rstrip()
             text = plain[start:end].strip()
             long = len(last.rpartition("\n")[2])  # of the line before alone, however many were joined
-            wrapped = long >= 55 and last[-1:] not in ".!?:;" and not _BEGINS_ANEW.match(text)
+            item = table.shown[start:end].lstrip()[:1].isupper() and any(sign.isdigit() for sign in text)
+            wrapped = long >= 55 and last[-1:] not in ".!?:;" and not (item or _BEGINS_ANEW.match(text))
             if wrapped or (last.endswith((" and", " of", ",")) and long >= 40 and not re.match(r"[-–—•·*\d]", text)):
                 joined[-1] = (before, end)
                 continue

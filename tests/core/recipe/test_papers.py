@@ -1,0 +1,64 @@
+"""Cards, forms, clocks and cups: what a paper says of itself is no ingredient, and no amount. Common practice, no source."""
+
+import pytest
+
+from firkin.core.catalogue import dangers_in
+from firkin.core.recipe import findings_of, read_recipe
+from firkin.core.recipe.spoken import as_meant
+from firkin.core.recipe.tables import in_plain_lines
+
+
+def lines_of(text: str) -> list[str]:
+    return [
+        f"{line.material.written} {line.amount.words if line.amount else line.wording}".strip()
+        for line in read_recipe(text, "metric").lines
+    ]
+
+
+@pytest.mark.parametrize(
+    ("text", "lines"),
+    [
+        ("09:10 4.5 L hot water in\n09:15 600 g grated soap", ["water 4.5 L", "bar-soap 600 g"]),
+        ("BATCH CARD 17 - floor soap, 10 L\n8 L hot water\n600 g soft soap", ["water 8 L", "soft-soap 600 g"]),
+        ("lye water: 2.5 L cold + 45 g caustic", ["water 2.5 L", "caustic-soda 45 g"]),
+        ("Two kilos? No. 4 L hot water, then 150 g salt.", ["water 4 L", "salt 150 g"]),
+        ("We have really hard water so 2 cups of salt, 1 cup borax.", ["salt 2 metric cup", "borax 1 metric cup"]),
+        ("Ethanol 720 ml in first, water on top, 280 ml.", ["ethanol 720 mL", "water 280 mL"]),
+        (
+            "citric acid 121 g -> into the water, and never ever the other way round\nLABSA 96 % 1 kg -> in\nSLES 800 g -> in",
+            ["citric-acid 121 g", "labsa 1 kg", "sles 800 g"],
+        ),
+    ],
+)
+def test_what_a_paper_says_of_itself_goes_nowhere(text: str, lines: list[str]) -> None:
+    assert [line for line in lines_of(text) if line != "water"] == lines
+
+
+def test_one_time_alone_may_be_a_ratio() -> None:
+    assert as_meant("10:20 vinegar to water") is None
+
+
+@pytest.mark.parametrize(
+    ("head", "missed"),
+    [("Batch: 500 g", True), ("Product: soap   Size: 1 kg", True), ("Batch: 26-31", False), ("", False)],
+)
+def test_a_batch_with_an_amount_is_a_size_and_one_with_a_number_is_none(head: str, missed: bool) -> None:
+    found = {one.rule for one in findings_of(read_recipe(f"{head}\n300 g water\n20 g salt", "metric"))}
+    assert ("amounts-miss-size" in found) is missed
+
+
+def test_what_is_thinned_in_use_is_left_out_unless_it_is_a_danger_of_its_own() -> None:
+    peels = "300 g orange peel and a litre of white vinegar. Strain. Then half {} half water when you use it."
+    assert lines_of(peels.format("vinegar")) == ["citrus-peel 300 g", "white-vinegar 1 L"]
+    assert any("bleach" in line or "hypochlorite" in line for line in lines_of(peels.format("bleach")))
+
+
+def test_commas_part_columns_while_each_row_has_as_many() -> None:
+    plain = in_plain_lines("Water, 70, 700 g\nSalt, 3, 30 g\nBorax, 5, 10 g, 3")
+    assert plain is not None
+    assert plain.text.splitlines() == ["700 g Water", "30 g Salt", "Borax, 5, 10 g, 3"]
+    assert in_plain_lines("Add water, salt, and stir.\nThen wait, look, and stir.") is None
+
+
+def test_a_word_that_only_ends_like_a_danger_is_one_and_the_ending_alone_is_none() -> None:
+    assert [one.said for one in dangers_in("Rohrreiniger, Reiniger")] == ["Rohrreiniger"]
