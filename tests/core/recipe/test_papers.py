@@ -34,8 +34,13 @@ def test_what_a_paper_says_of_itself_goes_nowhere(text: str, lines: list[str]) -
     assert [line for line in lines_of(text) if line != "water"] == lines
 
 
-def test_one_time_alone_may_be_a_ratio() -> None:
+def test_one_time_alone_may_be_a_ratio_and_with_a_point_it_is_an_amount() -> None:
     assert as_meant("10:20 vinegar to water") is None
+    assert lines_of("10.50 g salt\n12.25 g borax") == ["salt 10.5 g", "borax 12.25 g"]
+
+
+def test_foam_on_top_goes_nowhere() -> None:
+    assert as_meant("Skim the foam on top, and leave an inch on top for gas.") is None
 
 
 @pytest.mark.parametrize(

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from firkin.core.catalogue import dangers_in
 from firkin.core.recipe.neighbours import Edit
 from firkin.core.recipe.sought import seek
+from firkin.core.recipe.wordings import name_before
 
 #: "BATCH CARD 17 - floor soap, 10 L": what the paper is, before what is made.
 _CARD = re.compile(
@@ -14,7 +15,7 @@ _CARD = re.compile(
     re.IGNORECASE,
 )
 #: "09:10 4.5 L hot water in": when it was done, in each line.
-_CLOCK = re.compile(r"^[ \t]{0,3}(?:[01]\d|2[0-3])[:.h][0-5]\d(?=\s)", re.MULTILINE)
+_CLOCK = re.compile(r"^[ \t]{0,3}(?:[01]\d|2[0-3])[:h][0-5]\d(?=\s)", re.MULTILINE)
 _FEWEST_CLOCKS = 2
 #: What a form says of itself: "Product: descaler   Batch: 26-31   Size: 1 kg".
 _FORM = re.compile(
@@ -70,8 +71,10 @@ def cards(text: str) -> Iterable[Edit]:
 
 
 def on_top(text: str) -> Iterable[Edit]:
-    """What goes on top goes in next."""
-    yield from ((one.start(), one.end(), " goes in next") for one in seek(_ON_TOP, text))
+    """What goes on top goes in next, where it is a material: foam on top does not."""
+    for one in seek(_ON_TOP, text):
+        if name_before(text, one.start()) is not None:
+            yield one.start(), one.end(), " goes in next"
 
 
 def cups(text: str) -> Iterable[Edit]:
