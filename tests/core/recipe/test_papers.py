@@ -39,6 +39,20 @@ def test_one_time_alone_may_be_a_ratio_and_with_a_point_it_is_an_amount() -> Non
     assert lines_of("10.50 g salt\n12.25 g borax") == ["salt 10.5 g", "borax 12.25 g"]
 
 
+@pytest.mark.parametrize(
+    ("said", "meant"),
+    [
+        ("Dann die Seife einrühren.", "then die soap einrühren."),
+        ("50 g grüne Seife", None),  # a kind of its own
+        ("Ajouter le savon.", "Ajouter the soap."),
+        ("80 g di sapone grattugiato", "80 g of sapone grattugiato"),  # a name of the catalogue
+    ],
+)
+def test_neighbours_soap_is_soap_where_no_kind_is_told(said: str, meant: str | None) -> None:
+    plain = as_meant(said)
+    assert (plain.text if plain else None) == meant
+
+
 def test_foam_on_top_goes_nowhere() -> None:
     assert as_meant("Skim the foam on top, and leave an inch on top for gas.") is None
 

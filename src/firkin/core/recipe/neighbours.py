@@ -172,7 +172,7 @@ _NEXT_DAY = re.compile(
 #: Soap of which it is not said whether it is hard; grated it is.
 _SOAP = re.compile(
     r"(?<!de )(?<!di )(?<!do )\b(?P<the>(?:le|il|el|o) )?"
-    r"(?:(?<!e )seife|sapone|sabão|mydło|tvål|sæbe|sabun|jabón|savon)\b"
+    r"(?:(?:(?<!e )|(?<=\bdie ))seife|sapone|sabão|mydło|tvål|sæbe|sabun|jabón|savon)\b"
     r"(?!\s+(?:de|di|da|en|em|noir|liquid|líquid|liquido|molle"
     r"|potásico|rallado|a scaglie|grattugiato|ralado|râpé))",
     re.IGNORECASE,
