@@ -66,7 +66,8 @@ class Step:
     """One thing to do. ``lines`` are positions in the formula, ``wait_h`` and ``timer_h`` in hours.
 
     A wait lets the batch rest; a timer runs while the maker stays with it. ``temperature`` in degC is that of
-    what is mixed; ``caution`` is said at this step.
+    what is mixed; ``caution`` is said at this step. ``vessel`` is the cup it is done in, ``source`` the cup that is
+    poured out by it; the main vessel has no name.
     """
 
     do: str
@@ -77,6 +78,8 @@ class Step:
     timer_h: float | None = None
     temperature: float | None = None
     caution: str = ""
+    vessel: str = ""
+    source: str = ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -26,7 +26,8 @@ class Act:
 
     ``lines`` are what enters a vessel by it, in order, with ``shares`` beside them where it is not all of each; they
     are there in pour, top and set-aside only. ``portions`` is how often a part of it goes in, 0 for "a little at a
-    time". ``wait_h`` and ``timer_h`` are hours, ``every_h`` and ``for_h`` those of a repeat, ``temperature`` degC.
+    time". ``vessel`` is the cup it goes into, ``source`` the cup that is poured out by it; the main vessel has no name.
+    ``wait_h`` and ``timer_h`` are hours, ``every_h`` and ``for_h`` those of a repeat, ``temperature`` degC.
     ``until`` is a look or a reading that ends it, ``at`` the place of its words in the text, ``word`` a formula’s own
     word for the step, such as "quarantine".
     """
@@ -45,6 +46,7 @@ class Act:
     temperature: float | None = None
     caution: str = ""
     vessel: str = ""
+    source: str = ""
     word: str = ""
     at: tuple[int, int] = (0, 0)
 
@@ -55,9 +57,10 @@ class Act:
         5
         """
         word = self.word or {"top": "top up"}.get(self.do, self.do)
+        portions = 1 if self.vessel else self.portions or SEVERAL  # what is in a cup goes in by parts when that does
         return Step(
-            word, self.text, self.lines, self.wait_h, self.portions or SEVERAL, self.timer_h, self.temperature,
-            self.caution,
+            word, self.text, self.lines, self.wait_h, portions, self.timer_h, self.temperature, self.caution,
+            self.vessel, self.source,
         )  # fmt: skip
 
 
@@ -72,10 +75,11 @@ def act_of(step: Step) -> Act:
     """
     do = {"top up": "top"}.get(step.do, step.do)
     if do not in DOES or (step.lines and do not in ENTERING):
-        do = "pour" if step.lines else "rest" if step.wait_h else "other"
+        do = "pour" if step.lines or step.source else "rest" if step.wait_h else "other"
     return Act(
         do, step.text, step.lines, portions=step.portions, wait_h=step.wait_h, timer_h=step.timer_h,
-        temperature=step.temperature, caution=step.caution, word=step.do if step.do != do else "",
+        temperature=step.temperature, caution=step.caution, vessel=step.vessel, source=step.source,
+        word=step.do if step.do != do else "",
     )  # fmt: skip
 
 

@@ -89,6 +89,7 @@ def placed(
     _in_that_order(plain, found, seen)
     _before_another(plain, found, seen)
     _scent_behind(lines, found)
+    _top_up_behind(lines, found, seen)
     return sorted(found.values(), key=lambda one: (one.order, one.mention.start))
 
 
@@ -244,6 +245,19 @@ def _scent_behind(lines: Sequence[Ingredient], found: dict[int, Placed]) -> None
     for line, one in list(found.items()):
         if one.score <= LISTED and one.order < done and SCENTS & lines[line].material.roles:
             found[line] = replace(one, order=done + 0.25)
+
+
+def _top_up_behind(lines: Sequence[Ingredient], found: dict[int, Placed], seen: Sequence[Seen]) -> None:
+    """A top-up of which only the list tells goes in behind what stands before it there, wherever that is poured."""
+    listed = {one.mention.line: one.mention.start for one in seen if one.mention.own}
+    for line, one in list(found.items()):
+        if not lines[line].topped or not one.mention.own:
+            continue
+        before = [
+            other.order for other in found.values() if listed.get(other.line, one.mention.start) < one.mention.start
+        ]
+        if before and max(before) > one.order:
+            found[line] = replace(one, order=max(before) + 0.4)
 
 
 def _meant(plain: str, told: Sequence[Seen], word: re.Match[str]) -> list[int]:

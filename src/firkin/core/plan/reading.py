@@ -2,13 +2,16 @@
 
 import re
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from firkin.core.measures import hours_words
 from firkin.core.plan.acts import Act
 from firkin.core.plan.clauses import Clause, clauses_of, conditions_of, told_of
+from firkin.core.plan.cups import Cup, cups_of
 from firkin.core.plan.manners import Manner, counted_off, manner_of
-from firkin.core.plan.mentions import Ingredient, mentions_of
+from firkin.core.plan.mentions import Ingredient, Mention, mentions_of
+from firkin.core.plan.parting import with_part
+from firkin.core.plan.parts import parts_of
 from firkin.core.plan.placing import LISTED, LONG, Placed, placed
 from firkin.core.plan.resting import Pause, pauses_of
 from firkin.core.plan.words import kinds, phrases
@@ -46,22 +49,67 @@ def read_acts(plain: str, lines: Sequence[Ingredient], written: str = "") -> tup
     clauses: Sequence[Clause] = clauses_of(plain)
     if not lines or not clauses:
         return ()
-    pours = placed(plain, lines, mentions_of(plain, lines, written or plain), clauses)
+    told = _Told.of_text(plain, lines, mentions_of(plain, lines, written or plain))
+    pours = placed(plain, told.lines, told.mentions, clauses)
     manners = _manners(plain, pours, clauses)
-    acts = [(one.order, _pour(lines, one, manners.get(one.line, Manner()))) for one in pours]
+    cups = [] if len(plain) > LONG else _cups(plain, pours, told, clauses)
+    acts = [(one.order, _pour(told, one, manners.get(one.line, Manner()), cups)) for one in pours]
+    acts += [(cup.order, Act("pour", cup.said, source=cup.name, at=cup.at)) for cup in cups]
     clauses = _beside(clauses, pours) if len(plain) > LONG else clauses
     pauses = list(pauses_of(plain, clauses))
     acts += [(float(pause.start), _paused(plain, pause)) for pause in pauses]
     busy = {clause for one in pours for clause in clauses if clause == one.clause}
+    busy |= {clause for cup in cups for clause in clauses if clause.start <= cup.at[0] < clause.end}
     busy |= {clause for pause in pauses for clause in clauses if clause.start <= pause.start < clause.end}
     for clause in clauses:
         act = _done(plain, clause)
         if act is not None and (clause not in busy or act.do == "heat"):
             acts.append((_after_its_pours(pours, clause), act))
     said_how = any(one.portions != 1 for one in manners.values()) and plain.count("\n") < len(pours)
-    if all(one.score <= LISTED for one in pours) and len(acts) == len(pours) and not said_how:
+    if all(one.score <= LISTED for one in pours) and len(acts) == len(pours) and not said_how and not told.shares:
         return ()
     return tuple(_settled([act for _, act in sorted(acts, key=lambda one: one[0])]))
+
+
+@dataclass(frozen=True, slots=True)
+class _Told:
+    """The lines as they go in: a later part of a line is a line of its own here, with the place that names it.
+
+    ``shares`` are the parts by line, ``of`` the line of the recipe that a later part belongs to.
+    """
+
+    lines: tuple[Ingredient, ...]
+    mentions: tuple[Mention, ...]
+    shares: dict[int, float]
+    of: dict[int, int]
+
+    @classmethod
+    def of_text(cls, plain: str, lines: Sequence[Ingredient], mentions: Sequence[Mention]) -> "_Told":
+        """The lines of a text and the places that name them, where parts of them are told apart."""
+        parts = {} if len(plain) > LONG else parts_of(plain, lines, mentions)
+        there, kept = list(lines), [one for one in mentions if one.line not in parts]
+        shares: dict[int, float] = {}
+        of: dict[int, int] = {}
+        for line, told in parts.items():
+            for number, part in enumerate(told):
+                at = line
+                if number:
+                    at = len(there)
+                    there.append(replace(lines[line], at=(part.mention.start, part.mention.end)))
+                    of[at] = line
+                shares[at] = part.share
+                kept.append(replace(part.mention, line=at, own=False))
+        return cls(tuple(there), tuple(sorted(kept, key=lambda one: (one.start, one.end))), shares, of)
+
+    def of_recipe(self, line: int) -> int:
+        """The line of the recipe."""
+        return self.of.get(line, line)
+
+
+def _cups(plain: str, pours: Sequence[Placed], told: _Told, clauses: Sequence[Clause]) -> list[Cup]:
+    chosen = {one.mention for one in pours}
+    again = [one for one in told.mentions if one not in chosen]
+    return cups_of(plain, pours, again, clauses, frozenset(told.of))
 
 
 def _beside(clauses: Sequence[Clause], pours: Sequence[Placed]) -> list[Clause]:
@@ -127,33 +175,42 @@ def _told_at_length(plain: str, one: Placed, clauses: Sequence[Clause], after: i
     return replace(manner, portions=many, how=manner.how or how)
 
 
-def _pour(lines: Sequence[Ingredient], one: Placed, manner: Manner) -> Act:
-    line = lines[one.line]
+def _pour(told: _Told, one: Placed, manner: Manner, cups: Sequence[Cup]) -> Act:
+    line = told.lines[one.line]
     name = within(line.said or line.material.name, line.material.name)
     do = "top" if line.topped else "pour"
-    text = f"Top up with {name}" if line.topped else f"Add the {name}"
-    if manner.how == "dropwise":
-        text += ", drop by drop"
-    elif manner.how:
-        text += f", {manner.how}"
-    if manner.portions > 1:
-        text += f", in {manner.portions} additions"
-    elif manner.portions == 0:
-        text += ", a little at a time"
-    if manner.until:
-        text += f", until {manner.until}"
     portions = 1 if do == "top" else manner.portions
     if manner.how == "dropwise" and portions == 1:
         portions = 0  # drops are many additions
-    return Act(
+    share = told.shares.get(one.line)
+    act = Act(
         do,
-        text + ".",
-        (one.line,),
+        f"Top up with {name}" if line.topped else f"Add the {name}",
+        (told.of_recipe(one.line),),
+        () if share is None else (share,),
         portions=portions,
         how=manner.how,
         until=manner.until,
+        vessel=next((cup.name for cup in cups if one in cup.pours), ""),
         at=(one.mention.start, one.mention.end),
     )
+    last = share is not None and one.line == max(at for at in told.shares if told.of_recipe(at) == act.lines[0])
+    words = with_part(act, name, last=last).removesuffix(".") if share is not None or act.vessel else act.text
+    return replace(act, text=words + _manner_words(act, manner) + ".")
+
+
+def _manner_words(act: Act, manner: Manner) -> str:
+    text = ""
+    if not act.vessel:  # what is in a cup goes in like that when the cup does
+        if manner.how == "dropwise":
+            text += ", drop by drop"
+        elif manner.how:
+            text += f", {manner.how}"
+        if manner.portions > 1:
+            text += f", in {manner.portions} additions"
+        elif manner.portions == 0:
+            text += ", a little at a time"
+    return text + (f", until {manner.until}" if manner.until else "")
 
 
 def _paused(plain: str, pause: Pause) -> Act:

@@ -169,6 +169,20 @@ _NEXT_DAY = re.compile(
     r"|no dia seguinte|następnego dnia)\b",
     re.IGNORECASE,
 )
+#: "Die Hälfte vom Wasser", "le reste de l'eau": parts of what was told before.
+_OF_THE = (
+    r"(?:\s+(?:(?:de|di|da|von|van)\s+the|vom|von\s+de[mr]|des(?!\s+wassers)|der|du|de\s+la|de\s+l['’]\s?|del|della|dell['’]\s?|de\s+el|van\s+(?:het|de)|do|da|av|af)"
+    r"\s*(?=[^\W\d_]))?"
+)
+_OF_WATER = re.compile(r"\bdes wassers\b", re.IGNORECASE)
+_HALF = re.compile(
+    rf"\b(?:(?:die|der) hälfte|la moitié|la mitad|de helft|metà|la metà|metade){_OF_THE}(?=[\s,.]|\w)", re.IGNORECASE
+)
+_OTHER_HALF = re.compile(
+    r"\b(?:(?:die|der) andere[n]? hälfte|l['’]autre moitié|la otra mitad|de andere helft|l['’]altra metà|a outra metade"
+    rf"|(?:den|der|de|le|el|il|o) rest(?:e|o)?){_OF_THE}\b",
+    re.IGNORECASE,
+)
 #: Soap of which it is not said whether it is hard; grated it is.
 _SOAP = re.compile(
     r"(?<!de )(?<!di )(?<!do )\b(?P<the>(?:le|il|el|o) )?"
@@ -221,6 +235,11 @@ def rests(text: str) -> Iterable[Edit]:
     edits += [(one.start(), one.end(), "drop by drop") for one in seek(_DROPWISE, text)]
     edits += [(one.start(), one.end(), "the next day,") for one in seek(_NEXT_DAY, text)]
     edits += [(one.start(), one.end(), "the soap" if one["the"] else "soap") for one in seek(_SOAP, text)]
+    edits += [(one.start(), one.end(), "of the Wasser") for one in seek(_OF_WATER, text)]
+    for way, words in ((_HALF, "half"), (_OTHER_HALF, "the rest")):
+        for one in seek(way, text):
+            named = one.group().rstrip()[-1:] in "'’" or one.group()[-1:].isspace()
+            edits.append((one.start(), one.end(), f"{words} of the " if named else words))
     for one in seek(_TIME, text):
         number = _NUMBERS.get(one["number"].lower(), one["number"])
         edits.append((one.start(), one.end(), f"{number} {next(unit for unit in _UNITS if one[unit])}"))

@@ -122,5 +122,32 @@ def hard_water(text: str) -> Iterable[Edit]:
     yield from ((one.start(), one.end(), "") for one in seek(_HARD_WATER, text))
 
 
+_SIZE = r"(?P<{0}>\d[\d.,]*)\s?(?P<unit{0}>ml|l|g|kg|oz|cups?|pints?|litres?|liters?|gallons?|grams?)"
+#: "... in 6 L hot water, ... then add the other 2 L cold": of what stood beside the amount before.
+_OTHER = re.compile(
+    rf"\b(?P<the>(?:the|your) (?:other|remaining|last|second)) {_SIZE.format('more')}"
+    r"(?=(?:,? (?:cold|hot|warm|cool|boiled|cooled))?\s*(?:[.,;)\n]|$| (?:in|into|to|at|on|and|then)\b))",
+    re.IGNORECASE,
+)
+_FIRST_OF_IT = re.compile(
+    rf"{_SIZE.format('some')}\s(?:of\s)?(?:the\s|your\s)?(?:(?:hot|cold|warm|boiling|boiled|cool|cooled|distilled)\s)*"
+    r"(?P<name>[^\W\d_]{3,})",
+    re.IGNORECASE,
+)
+
+
+def the_other(text: str) -> Iterable[Edit]:
+    """The other litres are of what the first ones were of, in the same unit."""
+    for one in seek(_OTHER, text):
+        unit = one["unitmore"].lower().rstrip("s")
+        before = [
+            some
+            for some in _FIRST_OF_IT.finditer(text, 0, one.start())
+            if some["unitsome"].lower().rstrip("s") == unit and name_before(some["name"], len(some["name"])) is not None
+        ]
+        if before:
+            yield one.end("unitmore"), one.end("unitmore"), f" of the {before[-1]['name']}"
+
+
 #: All of them, in order.
-PAPERS = (answers, hard_water, cards, cups, on_top, each_and_all, in_the_jar, in_use)
+PAPERS = (the_other, answers, hard_water, cards, cups, on_top, each_and_all, in_the_jar, in_use)

@@ -1,0 +1,139 @@
+"""What is made ready in a cup of its own, and where that cup joins the rest."""
+
+import re
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from firkin.core.plan.clauses import Clause, told_of
+from firkin.core.plan.mentions import Mention
+from firkin.core.plan.placing import Placed
+
+_NOUN = r"cup|bowl|jar|jug|mug|glass|beaker|vessel|container|pan|pot|bucket|dish|saucer|saucepan|bottle|flask|basin|tub"
+_ITS_OWN = r"small|little|separate|second|other|another|different|tiny|wee|spare|side|clean|dry|extra|smaller"
+#: A cup beside the one it is made in: "in a small cup", "in another bucket", "in a jug of its own".
+_CUP = re.compile(
+    rf"\b(?:in|into|using) (?:(?:an?|the|your|my) (?:(?:{_ITS_OWN})[ ,]+)+(?:(?:glass|metal|plastic|steel|paper) )?|another "
+    rf"(?:small |little |clean )?)(?P<own>{_NOUN})\b"
+    rf"|\b(?:in|into) (?:an?|its own) (?P<alone>{_NOUN})(?: (?:of its own|by itself|on its own|apart|aside))\b"
+    rf"|\bin its own (?P<its>{_NOUN})\b|\b(?P<apart>separately|on the side|to one side|apart from this|elsewhere)\b"
+    r"|\b(?:slurry|premix|pre-mix)(?: up)? (?P<slurry>the|your|some)\b"
+    r"|\bmake (?:an?|your) (?:smooth |thick |thin |little )?(?P<paste>slurry|paste|premix)\b"
+)
+_CALLED = r"slurry|paste|premix|mixture|mix|solution|syrup|brine|lye|contents|blend|cream|lot|stuff"
+#: What brings a cup to the rest: "pour it in", "whisk the cup into the jug", "add the slurry".
+_JOINS = re.compile(
+    rf"\b(?:pour|add|tip|whisk|stir|fold|drip|drizzle|put|combine|bring|funnel|empty|scrape|blend|trickle|mix|tips|pours|adds|"
+    rf"work|goes|go|transfer|swirl|let)\b(?:[^.;!?]{{0,40}}?\b)(?:it|that|this|them|(?:the|your|this|that|both) (?:\w+ )?(?:{_NOUN}|{_CALLED}|two))\b"
+    rf"|\bin (?:it|that|this|they) goes?\b|\b(?:it|that|this|they|them|(?:the|your|this|that) (?:\w+ )?(?:{_NOUN}|{_CALLED})) (?:goes?|is (?:poured|added|stirred|whisked)) (?:in|into|to|with)\b"
+    r"|\b(?:whisk|stir|pour|tip|blend|mix) the (?:two|lot) together\b"
+)
+_ADDS = re.compile(r"\b(?:add|pour(?: it)? in|tip in|stir in|in it goes|in with it)\b\W*$")
+#: Of all that is done with a cup, what stays within it.
+_WITHIN = re.compile(r"\b(?:let|leave|cool|warm|heat|stand|sit|rest|until|till)\b")
+_AT_THE_END = re.compile(r"\b(?:at the (?:very )?end|last(?: of all)?|to finish|finally)\b")
+_MOST_WORDS = 14
+
+
+@dataclass(frozen=True, slots=True)
+class Cup:
+    """A cup with the pours that go into it, and where it is poured out: its place in the order, and its words."""
+
+    name: str
+    pours: tuple[Placed, ...]
+    order: float
+    at: tuple[int, int]
+    said: str
+
+
+def cups_of(
+    plain: str, pours: Sequence[Placed], again: Sequence[Mention], clauses: Sequence[Clause], parts: frozenset[int]
+) -> list[Cup]:
+    """The cups of a text that join the rest, in their order; what joins nothing is where all of it is made.
+
+    Args:
+        plain: the text in small letters.
+        pours: every line where it goes in, in order.
+        again: every other place where a line is named.
+        clauses: the clauses of the text.
+        parts: the lines of ``pours`` that are a later part of another line.
+    """
+    found: list[Cup] = []
+    for name, mine in _filled(plain, pours, clauses, parts):
+        others = [one for one in pours if one not in mine]
+        taken = {id(one) for cup in found for one in cup.pours}
+        if not mine or not others or any(id(one) in taken for one in mine):
+            continue
+        cup = _joined(plain, name, mine, others, again, clauses)
+        if cup is not None:
+            found.append(cup)
+    left = [one for one in pours if all(one not in cup.pours for cup in found)]
+    return sorted(found, key=lambda cup: cup.order) if left else []
+
+
+def _filled(
+    plain: str, pours: Sequence[Placed], clauses: Sequence[Clause], parts: frozenset[int]
+) -> Iterator[tuple[str, list[Placed]]]:
+    """What may go into a cup of its own: told to, or stirred into a part of what the rest stands in already."""
+    for clause in clauses:
+        here = [one for one in pours if one.clause == clause]
+        told = None if told_of(plain, clause) else _CUP.search(plain, clause.start, clause.end)
+        if told is not None:
+            behind = [one for one in here if one.mention.start > told.start()]
+            before = [one for one in here if one.mention.end <= told.start()]
+            heads = plain[clause.start : told.start()].strip(" ,.:*-()0123456789") == ""
+            mine = behind if heads and behind else here if not before or not behind else here
+            yield told["own"] or told["alone"] or told["its"] or told["paste"] or ("slurry" if told["slurry"] else "cup"), mine
+            continue
+        into = next((one for one in here if one.line in parts and one.into), None)
+        if into is not None and len(here) > 1:
+            begun = [one for one in pours if one.order < min(other.order for other in here)]
+            yield ("cup", here) if begun else ("", [])
+
+
+def _joined(
+    plain: str,
+    name: str,
+    mine: Sequence[Placed],
+    others: Sequence[Placed],
+    again: Sequence[Mention],
+    clauses: Sequence[Clause],
+) -> Cup | None:
+    """The cup with the place where it joins the rest; None where no such place is told."""
+    clause, last = mine[0].clause, max(one.mention.end for one in mine)
+    lines = {one.line for one in mine}
+    into_part = name == "cup" and any(one.into for one in mine) and not _CUP.search(plain, clause.start, clause.end)
+    end = max(one.order for one in mine)
+    for at in (one for one in clauses if one.end > last):
+        start = max(at.start, last)
+        if told_of(plain, at):
+            continue
+        joins = _JOINS.search(plain, start, at.end)
+        named = any(one.line in lines and start <= one.start < at.end for one in again)
+        bare = at == clause and _ADDS.search(plain, start, at.end)
+        if at != clause and named and not joins:
+            joins = re.search(r"\b(?:pour|add|tip|stir|whisk|goes?|put|into|in)\b", plain[start : at.end])
+        if bare or (joins and not _stays(plain, start, at.end)):
+            into = [one.order for one in others if one.clause == at and one.into]
+            order = max([end, *into, float(start)]) + 0.2 if at != clause else end + 0.2
+            if _AT_THE_END.search(plain, start, at.end):
+                order = max([order, *(one.order + 0.3 for one in others)])
+            return Cup(name, tuple(mine), order, (start, at.end), _said(plain, start, at.end, name, at != clause))
+        if into_part and at != clause:
+            break
+    if into_part:  # what is stirred into the rest of the water goes in with it
+        return Cup(name, tuple(mine), end + 0.2, (clause.start, clause.end), f"Pour the {name} into the rest.")
+    return None
+
+
+def _stays(plain: str, start: int, end: int) -> bool:
+    """True for "let it cool", "stir it until smooth": nothing is poured by it."""
+    words = plain[start:end]
+    poured = re.search(r"\b(?:pour|add|tip|into|in|to the|goes?|together|combine|fold|funnel|drip|drizzle)\b", words)
+    return poured is None or (_WITHIN.match(words.strip(" ,.")) is not None and "into" not in words)
+
+
+def _said(plain: str, start: int, end: int, name: str, whole: bool) -> str:
+    words = re.sub(r"\s+", " ", plain[start:end]).strip(" ,.;:!-–—")
+    if whole and 2 < len(words.split()) <= _MOST_WORDS and re.search(rf"\b(?:{_NOUN}|{_CALLED})\b", words):
+        return words[:1].upper() + words[1:] + "."
+    return f"Pour the {name} into the rest."

@@ -1,0 +1,144 @@
+"""Parts of a line: in words, split and joined again in a plan, and as lines of a formula, each measured by itself."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from firkin.core.formula import Formula, Line, Step
+from firkin.core.plan.acts import Act
+
+_WORDS = {1 / 2: "half", 1 / 3: "a third", 2 / 3: "two thirds", 1 / 4: "a quarter", 3 / 4: "three quarters"}
+_NEAR = 0.005
+#: No part of a line is made smaller than this (common practice, no source: less is not measured in a kitchen).
+_LEAST = 0.02
+
+
+def part_words(share: float, name: str, *, last: bool) -> str:
+    """A part of a line in words that hold for any size of the batch.
+
+    Args:
+        share: of the line, 0 to 1.
+        name: what the line is called.
+        last: whether nothing of it is left behind this part.
+
+    >>> part_words(0.5, "water", last=False), part_words(0.14, "water", last=False), part_words(0.5, "water", last=True)
+    ('half of the water', 'part of the water', 'the rest of the water')
+    >>> part_words(1.0, "water", last=True)
+    'the water'
+    """
+    if share >= 1.0 - _NEAR:
+        return f"the {name}"
+    if last:
+        return f"the rest of the {name}"
+    return f"{next((words for near, words in _WORDS.items() if abs(near - share) < _NEAR), 'part')} of the {name}"
+
+
+def can_split(act: Act) -> bool:
+    """True for an act that pours one line, of which there is enough for two parts."""
+    return act.do in ("pour", "set-aside") and len(act.lines) == 1 and _share(act) >= 2.0 * _LEAST
+
+
+def split(acts: Sequence[Act], place: int, name: str) -> tuple[Act, ...]:
+    """The acts with one pour made two of half its size, the second right behind the first.
+
+    Args:
+        acts: the acts in order.
+        place: of an act for which ``can_split`` holds.
+        name: what its line is called.
+
+    >>> both = split([Act("pour", "Add the water.", (0,))], 0, "water")
+    >>> [(act.text, act.shares) for act in both]
+    [('Add half of the water.', (0.5,)), ('Add the rest of the water.', (0.5,))]
+    """
+    half = replace(acts[place], shares=(_share(acts[place]) / 2.0,))
+    return _worded((*acts[:place], half, replace(half, until=""), *acts[place + 1 :]), acts[place].lines[0], name)
+
+
+def joined(acts: Sequence[Act], place: int, name: str) -> tuple[Act, ...]:
+    """The acts with a part of a line poured together with the part before it, or where it is the first, the next one.
+
+    Args:
+        acts: the acts in order.
+        place: of an act that pours a part of one line.
+        name: what its line is called.
+
+    >>> both = split([Act("pour", "Add the water.", (0,)), Act("mix", "Stir.")], 0, "water")
+    >>> [(act.text, act.shares) for act in joined(both, 1, "water")]
+    [('Add the water.', ()), ('Stir.', ())]
+    """
+    line = acts[place].lines[0]
+    parts = [at for at, act in enumerate(acts) if act.lines == (line,)]
+    at = parts.index(place)
+    if len(parts) < 2:  # noqa: PLR2004  a part alone has nothing to be joined with
+        return tuple(acts)
+    kept = parts[at - 1] if at else parts[1]
+    whole = _share(acts[kept]) + _share(acts[place])
+    shares = () if whole >= 1.0 - _NEAR else (whole,)
+    left = [replace(act, shares=shares) if at == kept else act for at, act in enumerate(acts) if at != place]
+    return _worded(left, line, name)
+
+
+def _share(act: Act) -> float:
+    return act.shares[0] if act.shares else 1.0
+
+
+def _worded(acts: Sequence[Act], line: int, name: str) -> tuple[Act, ...]:
+    """The acts that pour a line, in words that say which part of it each is."""
+    last = max(at for at, act in enumerate(acts) if act.lines == (line,))
+    return tuple(
+        replace(act, text=with_part(act, name, last=at == last)) if act.lines == (line,) else act
+        for at, act in enumerate(acts)
+    )
+
+
+def with_part(act: Act, name: str, *, last: bool) -> str:
+    """The words of a pour of one line with its part in them; what is said of how stays."""
+    manner = act.text.removesuffix(".").partition(",")[2]
+    put = f"Put {part_words(_share(act), name, last=last)} in a {act.vessel}" if act.vessel else ""
+    return f"{put or f'Add {part_words(_share(act), name, last=last)}'}{f',{manner}' if manner else ''}."
+
+
+def in_parts(formula: Formula, acts: Sequence[Act]) -> Formula:
+    """The formula made by the acts: of a line that goes in by parts each part is a line, and measured by itself.
+
+    The first part keeps the line's place, the others stand behind all lines. What tops up is one line whatever is said.
+
+    Args:
+        formula: a formula with the lines that the acts count.
+        acts: how it is made; empty where that is not told, and then the formula stays as it is.
+
+    >>> from firkin.core.catalogue import find
+    >>> from firkin.core.measures import Quantity
+    >>> told = Formula("Soap", (Line(find("water"), Quantity(3.0, "cup")), Line(find("salt"), Quantity(9.0, "g"))))
+    >>> acts = [Act("pour", "Some.", (0,), (1 / 3,)), Act("pour", "Salt.", (1,)), Act("pour", "Rest.", (0,), (2 / 3,))]
+    >>> made = in_parts(told, acts)
+    >>> [str(line.amount) for line in made.lines], [step.lines for step in made.steps]
+    (['1 cup', '9 g', '2 cup'], [(0,), (1,), (2,)])
+    """
+    lines = list(formula.lines)
+    told: dict[int, float] = {}
+    for act in acts:
+        for at, line in enumerate(act.lines):
+            told[line] = told.get(line, 0.0) + (act.shares[at] if act.shares else 1.0)
+    seen: set[int] = set()
+    steps: list[Step] = []
+    for act in acts:
+        named = []
+        for at, line in enumerate(act.lines):
+            whole = formula.lines[line]
+            share = (act.shares[at] if act.shares else 1.0) / told[line]
+            parted = share < 1.0 - _NEAR and whole.amount.kind != "qs"
+            if line not in seen:
+                seen.add(line)
+                lines[line] = _part(whole, share) if parted else whole
+                named.append(line)
+            elif parted:
+                named.append(len(lines))
+                lines.append(_part(whole, share))
+        if named or not act.lines:
+            steps.append(replace(act.step(), lines=tuple(named)))
+    return replace(formula, lines=tuple(lines), steps=tuple(steps))
+
+
+def _part(line: Line, share: float) -> Line:
+    value = float(f"{line.amount.value * share:.6g}")
+    return replace(line, amount=replace(line.amount, value=value))
