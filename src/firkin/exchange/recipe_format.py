@@ -6,7 +6,7 @@ from firkin.core.audit import Finding
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import formula_to_dict, reckon
 from firkin.core.measures import Quantity, plain_figures
-from firkin.core.plan import acts_to_list
+from firkin.core.plan import acts_to_list, in_parts
 from firkin.core.recipe import Aside, MarkKind, Recipe, is_sure, second_reading
 from firkin.exchange.reckoning_format import findings_to_list
 
@@ -94,7 +94,8 @@ def _written(amount: Quantity | None) -> str | None:
 def _formula(recipe: Recipe) -> dict[str, Any] | None:
     """The formula of what is measured, where that can be counted; a finding names the lines that are not."""
     try:
-        formula = recipe.measured().formula()
+        measured = recipe.measured()
+        formula = in_parts(measured.formula(), measured.plan)
         reckon(formula)
     except CannotReckon:
         return None

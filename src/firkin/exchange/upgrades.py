@@ -14,7 +14,7 @@ from firkin.core.measures import Quantity, Strength
 from firkin.exchange.validation import version_of
 from firkin.shelf.models import grams_of
 
-NAME, VERSION = "firkin-workshop", 6
+NAME, VERSION = "firkin-workshop", 7
 FORMAT = f"{NAME}/{VERSION}"
 Document = dict[str, Any]
 
@@ -135,6 +135,14 @@ def _labels_and_washing(document: Document) -> None:
             tables[name] = [{**more, **row} for row in tables[name]]
 
 
+def _cups(document: Document) -> None:
+    """6 to 7: a step may be done in a cup of its own, or pour one out; before, all was told in the step's words."""
+    tables = document.get("tables")
+    if isinstance(tables, dict) and _are_rows(tables.get("formula_steps")):
+        more = {"vessel": "", "source": ""}
+        document["tables"] = {**tables, "formula_steps": [{**more, **row} for row in tables["formula_steps"]]}
+
+
 #: From each version to the next.
 STEPS: dict[int, Callable[[Document], None]] = {
     1: _roles_instruments_and_address,
@@ -142,6 +150,7 @@ STEPS: dict[int, Callable[[Document], None]] = {
     3: _bottles_doses_and_lots,
     4: _seasons,
     5: _labels_and_washing,
+    6: _cups,
 }
 
 

@@ -76,7 +76,8 @@ def _step_words(formula: Formula, at: int) -> str:
     timer = f", timer {hours_words(step.timer_h)}" if step.timer_h is not None else ""
     heat = f", at {step.temperature:g} °C" if step.temperature is not None else ""
     caution = f" Caution: {step.caution}" if step.caution else ""
-    return f"{step.do}: {step.text}{lines}{wait}{portions}{timer}{heat}{caution}"
+    cups = f", in a {step.vessel}" if step.vessel else f", out of the {step.source}" if step.source else ""
+    return f"{step.do}: {step.text}{lines}{wait}{portions}{timer}{heat}{cups}{caution}"
 
 
 def _lines(formula: Formula) -> str:

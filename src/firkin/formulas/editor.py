@@ -44,7 +44,7 @@ from firkin.ui.fields import (
 from firkin.ui.rows import Act, LineForm, fix_asked, marks, reordered, rows_from, say_at_field
 
 LINE_FIELDS = ("material", "strength", "amount", "error", "phase", "note")
-STEP_FIELDS = ("do", "text", "lines", "wait", "portions", "timer", "temperature", "caution")
+STEP_FIELDS = ("do", "text", "lines", "wait", "portions", "timer", "temperature", "vessel", "source", "caution")
 
 
 class EditLineForm(LineForm):
@@ -74,6 +74,8 @@ class StepForm(forms.Form):
 
     timer = WaitField(required=False, label="Timer", widget=text_widget("10 min"))
     temperature = HeatField(required=False, label="At", widget=text_widget("70 °C"))
+    vessel = forms.CharField(max_length=40, required=False, label="In a cup", widget=text_widget("cup"))
+    source = forms.CharField(max_length=40, required=False, label="Pours out", widget=text_widget("cup"))
     caution = forms.CharField(max_length=300, required=False, label="Caution", widget=text_widget("caution"))
 
     use_required_attribute = False
@@ -156,7 +158,8 @@ def rows_of(formula: Formula, name: str, tags: str, change: str = "") -> QueryDi
         wait = hours_words(step.wait_h) if step.wait_h is not None else ""
         timer = hours_words(step.timer_h) if step.timer_h is not None else ""
         heat = f"{step.temperature:g} °C" if step.temperature is not None else ""
-        details = (step.do, step.text, numbers, wait, str(step.portions), timer, heat, step.caution)
+        cups = (step.vessel, step.source)
+        details = (step.do, step.text, numbers, wait, str(step.portions), timer, heat, *cups, step.caution)
         for field, value in zip(STEP_FIELDS, details, strict=True):
             data.appendlist(f"step_{field}", value)
     return data
@@ -242,6 +245,8 @@ class Editor:
                 row["timer"],
                 row["temperature"],
                 row["caution"],
+                row["vessel"].strip(),
+                row["source"].strip(),
             )
             for row in (form.cleaned_data for form in self.steps)
         )

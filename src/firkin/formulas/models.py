@@ -167,6 +167,8 @@ class Formula(Bounded):
                     timer_h=step.timer_h,
                     temperature_c=step.temperature,
                     caution=step.caution,
+                    vessel=step.vessel,
+                    source=step.source,
                 )
         return version
 
@@ -290,6 +292,8 @@ class FormulaStep(Bounded):
     timer_h = models.FloatField(null=True, blank=True, validators=[HOURS])
     temperature_c = models.FloatField(null=True, blank=True, validators=[CELSIUS])
     caution = models.CharField(max_length=300, blank=True)
+    vessel = models.CharField(max_length=40, blank=True)
+    source = models.CharField(max_length=40, blank=True)
 
     class Meta:
         ordering = ("position",)
@@ -308,6 +312,8 @@ class FormulaStep(Bounded):
             self.timer_h,
             self.temperature_c,
             self.caution,
+            self.vessel,
+            self.source,
         )
 
 

@@ -6,14 +6,14 @@ from dataclasses import dataclass, replace
 
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Step, reckon, steps_of
-from firkin.core.measures import amount_words, hours_words
-from firkin.core.plan import Act, act_of, in_additions
+from firkin.core.measures import Quantity, amount_words, hours_words
+from firkin.core.plan import Act, act_of, can_split, in_additions, joined, split
 from firkin.core.questions import look_of
 from firkin.core.recipe import HeardLine
 from firkin.core.texts import within
-from firkin.drawings.flow import act_drawn
+from firkin.drawings.flow import CupDrawn, act_drawn
 
-_PRESS = re.compile(r"(more|fewer|usual)-act-(\d{1,3})", re.ASCII)
+_PRESS = re.compile(r"(more|fewer|usual|split|join)-act-(\d{1,3})", re.ASCII)
 MOST_PORTIONS = 24
 #: A rest counts as the usual one from this share of it on.
 _AS_LONG = 0.5
@@ -33,13 +33,25 @@ class Card:
     pours: bool
 
     @property
+    def splits(self) -> bool:
+        """True where two parts can be made of it."""
+        return can_split(self.act)
+
+    @property
+    def parted(self) -> bool:
+        """True where it is a part of a line."""
+        return bool(self.act.shares) and self.act.shares[0] < 1.0
+
+    @property
     def says_more(self) -> bool:
         """True where the words of the act are more than the title."""
         return self.act.text.rstrip(".") != self.title
 
     @property
     def each(self) -> str:
-        """How many additions, in words."""
+        """How many additions, in words; none for what goes into a cup, which goes in later."""
+        if self.act.portions == 1 or self.act.vessel:
+            return ""
         return "a little at a time" if self.act.portions == 0 else f"in {self.act.portions} additions"
 
 
@@ -57,27 +69,42 @@ class Gap:
 
 
 def cards_of(plan: Sequence[Act], lines: Sequence[HeardLine], text: str) -> list[Card]:
-    """The acts as cards, each with the jug as it stands after it."""
+    """The acts as cards, each with the jug, and a cup where one is in use, as they stand after it."""
     sizes = _sizes(lines)
     whole = sum(sizes) or 1.0
     found: list[Card] = []
-    layers: list[tuple[str, float]] = []
-    full = 0.0
+    vessels: dict[str, list[tuple[str, float]]] = {"": []}
+    in_cups = any(act.vessel for act in plan)
     for place, act in enumerate(plan):
+        into = vessels.setdefault(act.vessel, [])
+        poured = vessels.pop(act.source, []) if act.source else []
+        into += poured
         for at, line in enumerate(act.lines):
             if line < len(lines):
-                full += max(sizes[line] * (act.shares[at] if act.shares else 1.0) / whole, _LEAST_SEEN)
-                layers.append((look_of(lines[line].material.roles), full))
-        title = _title(act, lines)
+                share = sizes[line] * (act.shares[at] if act.shares else 1.0) / whole
+                into.append((look_of(lines[line].material.roles), max(share, _LEAST_SEEN)))
+        cup = next((name for name in (act.vessel, *vessels) if name and name in vessels), "")
         drawn = act_drawn(
-            layers,
+            _stacked(vessels[""], 1.0),
             f"The jug after step {place + 1}.",
-            coming=bool(act.lines),
+            coming=bool(act.lines) and not act.vessel,
             resting=act.wait_h is not None or act.timer_h is not None,
-            portions=act.portions,
-        )
+            portions=1 if act.vessel else act.portions,
+            cup=CupDrawn((), pours=True) if act.source else
+            CupDrawn(_stacked(vessels[cup], sum(size for _, size in vessels[cup])), bool(act.vessel)) if cup else None,
+            room=in_cups,
+        )  # fmt: skip
         told = re.sub(r"\s+", " ", _sentence(text, act.at)) if act.at != (0, 0) else ""
-        found.append(Card(act, place, title, told, drawn, bool(act.lines)))
+        found.append(Card(act, place, _title(act, lines), told, drawn, bool(act.lines)))
+    return found
+
+
+def _stacked(sizes: Sequence[tuple[str, float]], whole: float) -> list[tuple[str, float]]:
+    """Looks with how full it is up to each; a cup is drawn two thirds full by what goes into it."""
+    full, found = 0.0, []
+    for look, size in sizes:
+        full += size if whole == 1.0 else 2.0 * size / (3.0 * whole)
+        found.append((look, full))
     return found
 
 
@@ -111,9 +138,15 @@ def _title(act: Act, lines: Sequence[HeardLine]) -> str:
     name = within(line.said or line.material.name, line.material.name)
     if act.do == "top":
         return f"Top up with {name}"
-    amount = line.amount
-    much = amount_words(amount.mL) if amount is not None and amount.unit in ("mL", "L") else str(amount or "")
-    return f"Add {f'{much} ' if much else 'the '}{name}"
+    amount = line.amount.times(act.shares[0]) if line.amount is not None and act.shares else line.amount
+    much = amount_words(amount.mL) if amount is not None and amount.unit in ("mL", "L") else _rounded(amount)
+    what = f"{much} {name}" if much else f"the {name}"
+    return f"Put {what} in the {act.vessel}" if act.vessel else f"Add {what}"
+
+
+def _rounded(amount: Quantity | None) -> str:
+    """An amount without the digits that a share of it brings along."""
+    return "" if amount is None else str(replace(amount, value=float(f"{amount.value:.4g}")))
 
 
 def gaps_of(plan: Sequence[Act], formula: Formula | None) -> list[Gap]:
@@ -143,8 +176,11 @@ def _usual(formula: Formula) -> tuple[Step, ...]:
     return steps_of(replace(formula, steps=()))
 
 
-def pressed(plan: tuple[Act, ...], press: str, formula: Formula | None) -> tuple[Act, ...]:
-    """The plan after a press of a card: more or fewer additions, a rest of the usual way, or the usual way whole."""
+def pressed(plan: tuple[Act, ...], press: str, formula: Formula | None, names: Sequence[str]) -> tuple[Act, ...]:
+    """The plan after a press of a card: more or fewer additions, two parts or one, a usual rest or the usual way whole.
+
+    ``names`` are what the lines are called.
+    """
     if press == "usual-plan" and formula is not None:
         return tuple(act_of(step) for step in _usual(formula))
     found = _PRESS.fullmatch(press)
@@ -156,6 +192,11 @@ def pressed(plan: tuple[Act, ...], press: str, formula: Formula | None) -> tuple
         return (*plan, act_of(steps[place])) if place < len(steps) else plan
     if place >= len(plan) or plan[place].do not in ("pour", "set-aside"):
         return plan
+    if found[1] in ("split", "join"):
+        name = names[plan[place].lines[0]]
+        if found[1] == "join":
+            return joined(plan, place, name) if plan[place].shares else plan
+        return split(plan, place, name) if can_split(plan[place]) else plan
     portions = max(1, plan[place].portions) + (1 if found[1] == "more" else -1)
     changed = in_additions(plan[place], min(MOST_PORTIONS, max(1, portions)))
     return (*plan[:place], changed, *plan[place + 1 :])

@@ -30,7 +30,15 @@ from firkin.core.formula import (
 )
 from firkin.core.measures import figures
 from firkin.core.plan import Act as PlanAct
-from firkin.core.plan import acts_from_list, acts_to_list, handed_on, with_every_line, without_line
+from firkin.core.plan import (
+    acts_from_list,
+    acts_to_list,
+    cups_astray,
+    handed_on,
+    in_parts,
+    with_every_line,
+    without_line,
+)
 from firkin.core.recipe import (
     COUNTED_LIKE,
     HeardDanger,
@@ -98,7 +106,7 @@ class Check:
         fixed = fix_asked(data, self.findings, self.result)
         self.refused = REFUSED if fixed is None and data.get("act", "").startswith("fix-") else ""
         if fixed is not None:
-            self._fill(chips_of_formula(fixed))
+            self._fill(chips_of_formula(fixed, self.plan))
 
     @property
     def stopped(self) -> bool:
@@ -189,7 +197,8 @@ class Check:
         self.plan = plan
         self.formula = formula = self._formula()
         press = data.get("act", "")  # the usual way whole counts the chips, and so waits for all their amounts
-        self.plan = pressed(plan, press, formula if press == "usual-plan" else self._measured())
+        names = [uncapped(line.material.name) for line in self._lines()]
+        self.plan = pressed(plan, press, formula if press == "usual-plan" else self._measured(), names)
         self.formula = formula = formula if self.plan == plan else self._formula()
         self.without = self._without_amounts() if formula is None else []
         if formula is None and self.without:
@@ -317,6 +326,19 @@ class Check:
     def usual(self) -> tuple[Step, ...]:
         """The usual way to make it."""
         return usual_of(self._measured())
+
+    @property
+    def plan_faults(self) -> list[str]:
+        """What is wrong with the cups of the cards as they stand now."""
+        return cups_astray(self.plan)
+
+    @property
+    def to_keep(self) -> Formula:
+        """What is kept: each part of a line that goes in by parts is a line, and measured by itself."""
+        if self.formula is not None:
+            return in_parts(self.formula, self.plan)
+        measured = self._as_heard().measured()
+        return in_parts(measured.formula(), measured.plan)
 
     def _measured(self) -> Formula | None:
         """What the chips that are measured make; None where they make nothing."""

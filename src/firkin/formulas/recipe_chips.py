@@ -16,7 +16,7 @@ from firkin.core.formula import (
     LineClaims,
 )
 from firkin.core.measures import figures
-from firkin.core.plan import act_of, acts_to_list
+from firkin.core.plan import Act, acts_of, acts_to_list
 from firkin.core.recipe import (
     Recipe,
 )
@@ -121,11 +121,11 @@ def chips_of(recipe: Recipe) -> QueryDict:
     return data
 
 
-def chips_of_formula(formula: Formula) -> QueryDict:
-    """A formula with its claims, as the fields of the chips."""
+def chips_of_formula(formula: Formula, told: tuple[Act, ...] = ()) -> QueryDict:
+    """A formula with its claims, as the fields of the chips; ``told`` is the plan that it had before it was changed."""
     data = _head(formula.family, formula.basis, formula.make, formula.claim, formula.claims)
     data["rule"] = next(iter(formula.guidelines), "")
-    data["steps"] = json.dumps(acts_to_list(map(act_of, formula.steps)))
+    data["steps"] = json.dumps(acts_to_list(acts_of(formula.steps, told)))
     data["cut"] = figures(formula.cut) if formula.cut else ""
     for line in formula.lines:
         _chip(data, line.material.name, str(line.strength or ""), str(line.amount), line.claims)

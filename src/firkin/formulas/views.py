@@ -336,7 +336,7 @@ def check(request: MakerRequest) -> HttpResponse:
             "result": checked.result,
             "rail": rail_of(checked.result),
             "cautions": cautions_for(checked.result.formula),
-            "signed": signed(checked.result.formula),
+            "signed": signed(checked.to_keep),
             "said": checked.kept_words,
         }
     template = "formulas/check_body.html" if request.htmx else "formulas/check.html"

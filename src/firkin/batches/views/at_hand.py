@@ -175,9 +175,9 @@ def _scale_shows(making: Making, task: Task | None) -> float | None:
 
 
 def _mark(batch: Batch, progress: Progress, task: Task | None) -> float | None:
-    """Where it stands on its bottle once the line at hand is in, mL; None for what is mixed in another vessel."""
+    """Where it stands on its bottle once the line at hand is in, mL; None for what goes into another vessel."""
     in_bottle = batch.vessel is not None and batch.vessel.kind == "bottle"
-    if not in_bottle or task is None or task.line is None or progress.left_out or progress.overfull:
+    if not in_bottle or task is None or task.line is None or task.vessel or progress.left_out or progress.overfull:
         return None
     liquid = not progress.formula.lines[task.line].solid
     return levels(progress.result.formula)[task.line] if liquid and task.kind is TaskKind.POUR else None

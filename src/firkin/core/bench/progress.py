@@ -10,7 +10,7 @@ from functools import cached_property
 from firkin.core.bench.journal import UNDOABLE, Entry, EntryKind
 from firkin.core.bench.outcome import Outcome
 from firkin.core.bench.planned import Planned, Recorded
-from firkin.core.bench.tasks import Task, TaskKind
+from firkin.core.bench.tasks import Task, TaskKind, in_cups
 from firkin.core.measures import Quantity
 
 
@@ -156,10 +156,15 @@ class Progress(Outcome):
         return self.grams(task.line, self.target(task))
 
     def weighs_after_g(self, task: Task) -> float | None:
-        """What is in the vessel weighs once a task's line is in as asked for, g; None for what is not measured."""
-        if task.line is None:
+        """What is in the vessel weighs once a task's line is in as asked for, g; None for what is not measured.
+
+        None also for what goes into a cup of its own; what stands in one is not in the vessel yet.
+        """
+        if task.line is None or task.vessel:
             return None
-        there = sum(grams for i, grams in enumerate(self.masses_g) if i in self.measured and i != task.line)
+        aside = in_cups(self.tasks, self.tasks.index(task))
+        inside = [i for i in self.measured if i != task.line and i not in aside]
+        there = sum(self.masses_g[i] for i in inside)
         before = self.measured.get(task.line)
         if task.kind is TaskKind.TOP_UP:
             return there + self.masses_g[task.line]

@@ -1,5 +1,6 @@
 """The tasks of a formula: its steps as things to tick off, one at a time."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
@@ -17,7 +18,10 @@ class TaskKind(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Task:
-    """One thing to tick off: a line to measure, something to do, or a wait to begin."""
+    """One thing to tick off: a line to measure, something to do, or a wait to begin.
+
+    ``vessel`` is the cup it goes into, ``source`` the cup that is poured out; the main vessel has no name.
+    """
 
     kind: TaskKind
     step: int
@@ -29,6 +33,8 @@ class Task:
     timer_h: float | None = None
     temperature: float | None = None
     caution: str = ""
+    vessel: str = ""
+    source: str = ""
 
 
 def tasks_of(formula: Formula) -> tuple[Task, ...]:
@@ -69,8 +75,29 @@ def _task(kind: TaskKind, position: int, step: Step) -> Task:
         timer_h=step.timer_h,
         temperature=step.temperature,
         caution=step.caution,
+        vessel=step.vessel,
+        source=step.source,
     )
 
 
 def _pour(position: int, step: Step, line: int) -> Task:
     return replace(_task(TaskKind.POUR, position, step), line=line)
+
+
+def in_cups(tasks: Sequence[Task], position: int) -> set[int]:
+    """The lines that stand in a cup beside the main vessel when the task at a place is at hand.
+
+    Args:
+        tasks: the tasks of a formula.
+        position: place of a task, from 0; their number for when all is done.
+
+    >>> slurry = [Task(TaskKind.POUR, 0, "", 0, vessel="cup"), Task(TaskKind.DO, 1, "", source="cup")]
+    >>> in_cups(slurry, 1), in_cups(slurry, 2)
+    ({0}, set())
+    """
+    cups: dict[str, set[int]] = {}
+    for task in tasks[:position]:
+        there = cups.pop(task.source, set()) if task.source else set()
+        if task.vessel:
+            cups.setdefault(task.vessel, set()).update(there | ({task.line} if task.line is not None else set()))
+    return set().union(*cups.values())

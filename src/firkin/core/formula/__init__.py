@@ -24,12 +24,24 @@ from firkin.core.formula.format import (
     formula_from_dict,
     formula_to_dict,
     read_dose,
+    shares_of,
     steps_from_list,
     steps_to_list,
 )
-from firkin.core.formula.formula import PERCENT_SLACK, Claim, Formula, Line, Step, claim_for, percent_total, work_out
+from firkin.core.formula.formula import (
+    PERCENT_SLACK,
+    SEVERAL,
+    Claim,
+    Formula,
+    Line,
+    Step,
+    claim_for,
+    percent_total,
+    work_out,
+)
 from firkin.core.formula.house import HouseFormula, house_formulas
 from firkin.core.formula.mixture import Nature, Pot, nature
+from firkin.core.formula.parts import by_parts
 from firkin.core.formula.reckoning import Reckoning, levels, read_ounces, reckon
 from firkin.core.formula.scaling import WAYS, enough, falls_short, overflows, scale
 from firkin.core.formula.substitutes import Substitute, as_much_from, substitute, substitutes, with_bottles
@@ -49,6 +61,7 @@ __all__ = [
     "FORMULA_FORMAT",
     "FORMULA_FORMAT_NOW",
     "PERCENT_SLACK",
+    "SEVERAL",
     "UNCLAIMED",
     "UNCLAIMED_LINE",
     "WAYS",
@@ -68,6 +81,7 @@ __all__ = [
     "added",
     "as_ferment",
     "as_much_from",
+    "by_parts",
     "claim_for",
     "counted_actives",
     "dose_words",
@@ -93,6 +107,7 @@ __all__ = [
     "reordered",
     "scale",
     "scaled_lines",
+    "shares_of",
     "steps_from_list",
     "steps_of",
     "steps_to_list",

@@ -9,7 +9,8 @@ from typing import Any
 
 from firkin.core.catalogue import Material, families, find, rule_line
 from firkin.core.errors import CannotReckon
-from firkin.core.formula.formula import Claim, Formula, Line, Step
+from firkin.core.formula.formula import SEVERAL, Claim, Formula, Line, Step
+from firkin.core.formula.parts import by_parts
 from firkin.core.measures import (
     Quantity,
     error_words,
@@ -23,8 +24,9 @@ from firkin.core.measures import (
 )
 
 FORMULA_FORMAT = "firkin-formula/1"
-#: With a dose or loads, which a program of 1 does not know.
-FORMULA_FORMAT_NOW = "firkin-formula/1.1"
+#: With a dose or loads, which a program of 1 does not know; and with steps in a cup of their own.
+_WITH_A_DOSE = "firkin-formula/1.1"
+FORMULA_FORMAT_NOW = "firkin-formula/1.2"
 
 
 class _At:
@@ -80,7 +82,8 @@ def formula_from_dict(data: dict[str, Any], own: Iterable[Material] = ()) -> For
     if "dose" in data:
         with _At("dose"):
             dose, dose_of = read_dose(data["dose"])
-    return Formula(
+    steps = data.get("steps", [])
+    formula = Formula(
         name=data["name"],
         lines=lines,
         family=family,
@@ -89,7 +92,7 @@ def formula_from_dict(data: dict[str, Any], own: Iterable[Material] = ()) -> For
         temperature=temperature,
         guidelines=guidelines,
         claim=claim,
-        steps=tuple(_step(i, row, len(lines)) for i, row in enumerate(data.get("steps", []))),
+        steps=tuple(_step(i, row, len(lines)) for i, row in enumerate(steps)),
         keep_days=keep,
         cut=float(data.get("cut_parts_water", 0.0)),
         made_up=bool(data.get("made_up", False)),
@@ -97,6 +100,7 @@ def formula_from_dict(data: dict[str, Any], own: Iterable[Material] = ()) -> For
         dose_of=dose_of,
         loads=float(data["loads"]) if "loads" in data else None,
     )
+    return by_parts(formula, list(map(shares_of, steps))) if any("share" in row for row in steps) else formula
 
 
 _DOSE_OF = re.compile(r"^(?P<amount>.*?)\s+(?:per|an?|each)\s+(?P<of>[a-z][a-z ]{1,18}[a-z])$", re.IGNORECASE)
@@ -159,8 +163,10 @@ def _step(index: int, row: dict[str, Any], lines: int) -> Step:
     with _At("steps", index, "temperature"):
         heat = read_heat(row["temperature"]) if "temperature" in row else None
     lines_named = tuple(row.get("lines", []))
-    caution = row.get("caution", "")
-    return Step(row["do"], row.get("text", ""), lines_named, wait, row.get("portions", 1), timer, heat, caution)
+    portions, caution = row.get("portions", 1), row.get("caution", "")
+    portions = SEVERAL if portions == "several" else portions
+    cups = row.get("vessel", ""), row.get("from", "")
+    return Step(row["do"], row.get("text", ""), lines_named, wait, portions, timer, heat, caution, *cups)
 
 
 def formula_to_dict(formula: Formula) -> dict[str, Any]:
@@ -174,9 +180,10 @@ def formula_to_dict(formula: Formula) -> dict[str, Any]:
     >>> written["format"], written["lines"][0]["material"]
     ('firkin-formula/1', 'ethanol')
     """
-    newer = formula.dose is not None or formula.loads is not None
+    dosed = formula.dose is not None or formula.loads is not None
+    in_cups = any(step.vessel or step.source for step in formula.steps)
     data: dict[str, Any] = {
-        "format": FORMULA_FORMAT_NOW if newer else FORMULA_FORMAT,
+        "format": FORMULA_FORMAT_NOW if in_cups else _WITH_A_DOSE if dosed else FORMULA_FORMAT,
         "name": formula.name,
         "family": formula.family,
         "basis": formula.basis,
@@ -227,14 +234,26 @@ def _step_to_dict(step: Step) -> dict[str, Any]:
         row["timer"] = hours_words(step.timer_h)
     if step.temperature is not None:
         row["temperature"] = f"{step.temperature:g} degC"
-    if step.caution:
-        row["caution"] = step.caution
-    return row
+    said = (("caution", step.caution), ("vessel", step.vessel), ("from", step.source))
+    return row | {key: words for key, words in said if words}
 
 
 def steps_to_list(steps: Iterable[Step]) -> list[dict[str, Any]]:
     """Steps alone, as a formula's file holds them."""
     return [_step_to_dict(step) for step in steps]
+
+
+def shares_of(row: dict[str, Any]) -> tuple[float, ...]:
+    """The shares of a step's lines: one, or one for each line; none where all of each goes in.
+
+    Args:
+        row: a step as a file holds it.
+
+    >>> shares_of({"lines": [0], "share": 0.5}), shares_of({"lines": [0, 1], "share": [0.5, 1]}), shares_of({})
+    ((0.5,), (0.5, 1.0), ())
+    """
+    said = row.get("share", ())
+    return tuple(float(share) for share in (said if isinstance(said, list | tuple) else [said]))
 
 
 def steps_from_list(rows: list[dict[str, Any]], lines: int) -> tuple[Step, ...]:

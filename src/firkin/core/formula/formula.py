@@ -61,6 +61,10 @@ class Line:
         return replace(self, strength=self.strength.end(side))
 
 
+#: So many additions are laid out where a text only says "a little at a time" (common practice, no source).
+SEVERAL = 5
+
+
 @dataclass(frozen=True, slots=True)
 class Step:
     """One thing to do. ``lines`` are positions in the formula, ``wait_h`` and ``timer_h`` in hours.

@@ -93,7 +93,9 @@ def with_steps(formula: Formula) -> Formula:
 
 
 def pour_order(formula: Formula) -> tuple[int, ...]:
-    """Positions of the lines in the order the steps pour them; what no step names comes first.
+    """Positions of the lines in the order they reach the vessel; what no step names comes first.
+
+    What is made ready in a cup reaches it when that cup is poured out.
 
     Args:
         formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
@@ -102,7 +104,13 @@ def pour_order(formula: Formula) -> tuple[int, ...]:
     >>> pour_order(house_formulas()["citrus-ferment"].formula)
     (0, 2, 1)
     """
-    named = tuple(dict.fromkeys(line for step in steps_of(formula) for line in step.lines))
+    order: list[int] = []
+    cups: dict[str, list[int]] = {}
+    for step in steps_of(formula):
+        into = cups.setdefault(step.vessel, []) if step.vessel else order
+        into += cups.pop(step.source, []) if step.source else []
+        into += step.lines
+    named = tuple(dict.fromkeys([*order, *(line for left in cups.values() for line in left)]))
     return (*(i for i in range(len(formula.lines)) if i not in named), *named)
 
 

@@ -2,12 +2,24 @@
 Imports formula and what lies below it; recipe and bench may import it.
 """
 
-from firkin.core.plan.acts import DOES, Act, act_of, faults_of, handed_on, in_additions, with_every_line, without_line
+from firkin.core.plan.acts import (
+    DOES,
+    Act,
+    act_of,
+    acts_of,
+    cups_astray,
+    faults_of,
+    handed_on,
+    in_additions,
+    with_every_line,
+    without_line,
+)
 from firkin.core.plan.clauses import clauses_of, told_of
 from firkin.core.plan.format import acts_from_list, acts_to_list
 from firkin.core.plan.manners import portion_words
 from firkin.core.plan.mentions import Ingredient
 from firkin.core.plan.numbers import number_of
+from firkin.core.plan.parting import can_split, in_parts, joined, split
 from firkin.core.plan.reading import read_acts
 
 __all__ = [
@@ -16,14 +28,20 @@ __all__ = [
     "Ingredient",
     "act_of",
     "acts_from_list",
+    "acts_of",
     "acts_to_list",
+    "can_split",
     "clauses_of",
+    "cups_astray",
     "faults_of",
     "handed_on",
     "in_additions",
+    "in_parts",
+    "joined",
     "number_of",
     "portion_words",
     "read_acts",
+    "split",
     "told_of",
     "with_every_line",
     "without_line",

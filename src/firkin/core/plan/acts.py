@@ -4,7 +4,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from firkin.core.formula import Step
+from firkin.core.formula import SEVERAL, Step
 
 #: What an act does.
 DOES = (
@@ -12,9 +12,6 @@ DOES = (
 )  # fmt: skip
 #: The acts by which a line first enters a vessel.
 ENTERING = frozenset({"pour", "top", "set-aside"})
-#: So many additions are laid out where a text only says "a little at a time" (common practice, no source).
-SEVERAL = 5
-
 
 #: How often a part goes in, as an act's words say it.
 _ADDITIONS = re.compile(r", (?:in \d+ additions|a little at a time)")
@@ -83,6 +80,36 @@ def act_of(step: Step) -> Act:
     )  # fmt: skip
 
 
+def acts_of(steps: Sequence[Step], told: Sequence[Act] = ()) -> tuple[Act, ...]:
+    """The acts of a formula's steps; where one of a told plan says the same, with all that is known of it.
+
+    A step knows neither the part of its line that goes in nor its place in the text. Without them a line goes in once.
+
+    Args:
+        steps: the steps of a formula.
+        told: the plan that the formula was made of, before it was changed.
+
+    >>> told = [Act("pour", "Half.", (0,), (0.5,)), Act("pour", "The rest.", (0,), (0.5,))]
+    >>> [act.shares for act in acts_of([act.step() for act in told], told)]
+    [(0.5,), (0.5,)]
+    >>> [act.lines for act in acts_of([act.step() for act in told])]
+    [(0,)]
+    """
+    left = list(told)
+    found: list[Act] = []
+    for step in steps:
+        alike = next((act for act in left if act.text == step.text and len(act.lines) == len(step.lines)), None)
+        if alike is None:
+            there = {line for act in found for line in act.lines}
+            new = tuple(line for line in step.lines if line not in there)
+            if new or not step.lines:
+                found.append(replace(act_of(step), lines=new))
+        else:
+            left.remove(alike)
+            found.append(replace(alike, lines=step.lines))
+    return tuple(found)
+
+
 def in_additions(act: Act, many: int) -> Act:
     """The act in so many additions, and its words with it.
 
@@ -113,6 +140,8 @@ def without_line(acts: Sequence[Act], gone: int) -> tuple[Act, ...]:
     [(1, 0)]
     """
     left = [bare for act in acts if (bare := _without(act, gone)) is not None]
+    filled = {act.vessel for act in left if act.lines}
+    left = [act for act in left if act.lines or not act.source or act.source in filled]
     return tuple(replace(act, lines=tuple(line - (line > gone) for line in act.lines)) for act in left)
 
 
@@ -174,7 +203,7 @@ def faults_of(acts: Sequence[Act], lines: int) -> list[str]:
     """What is wrong with a procedure for a recipe of so many lines, a sentence each; empty where nothing is.
 
     Each line goes in exactly once, wholly, or in shares that sum to it; nothing but a pour, a top-up or a setting aside
-    brings a line in; no act has nothing to do.
+    brings a line in; no act has nothing to do; what is in a cup is poured out of it, and nothing out of an empty one.
 
     >>> faults_of([Act("pour", "Add it.", (0,))], 2)
     ['Line 1 goes in nowhere.']
@@ -186,7 +215,7 @@ def faults_of(acts: Sequence[Act], lines: int) -> list[str]:
             said.append(f"Act {place} does “{act.do}”, which is no act.")
         if act.lines and act.do not in ENTERING:
             said.append(f"Act {place} pours, and is no pour.")
-        if act.do in ENTERING and not act.lines:
+        if act.do in ENTERING and not act.lines and not act.source:
             said.append(f"Act {place} pours nothing.")
         if act.do == "rest" and act.wait_h is None and act.timer_h is None and not act.until:
             said.append(f"Act {place} rests for no time.")
@@ -198,4 +227,24 @@ def faults_of(acts: Sequence[Act], lines: int) -> list[str]:
             said.append(f"Line {line} goes in nowhere.")
         elif abs(share - 1.0) > 1e-6:
             said.append(f"Line {line} goes in {share:g} times.")
+    said += cups_astray(acts)
     return said + [f"There is no line {line}." for line in sorted(went_in) if not 0 <= line < lines]
+
+
+def cups_astray(acts: Sequence[Act]) -> list[str]:
+    """What is wrong with the cups of a procedure: one that is poured out empty, or never poured out.
+
+    Args:
+        acts: the acts in order.
+
+    >>> cups_astray([Act("pour", "Pour the cup in.", source="cup"), Act("pour", "Salt.", (0,), vessel="cup")])
+    ['Step 1 pours out the cup, and nothing is in it yet.', 'What step 2 puts in the cup is poured in nowhere.']
+    """
+    said = []
+    filled: dict[str, int] = {}
+    for place, act in enumerate(acts, start=1):
+        if act.source and filled.pop(act.source, None) is None:
+            said.append(f"Step {place} pours out the {act.source}, and nothing is in it yet.")
+        if act.vessel and (act.lines or act.source):
+            filled[act.vessel] = place
+    return said + [f"What step {place} puts in the {cup} is poured in nowhere." for cup, place in filled.items()]

@@ -10,21 +10,24 @@ from firkin.core.plan.placing import Placed
 
 _NOUN = r"cup|bowl|jar|jug|mug|glass|beaker|vessel|container|pan|pot|bucket|dish|saucer|saucepan|bottle|flask|basin|tub"
 _ITS_OWN = r"small|little|separate|second|other|another|different|tiny|wee|spare|side|clean|dry|extra|smaller"
+_MADE_OF = r"(?:(?:glass|metal|plastic|steel|paper) )?"
 #: A cup beside the one it is made in: "in a small cup", "in another bucket", "in a jug of its own".
 _CUP = re.compile(
-    rf"\b(?:in|into|using) (?:(?:an?|the|your|my) (?:(?:{_ITS_OWN})[ ,]+)+(?:(?:glass|metal|plastic|steel|paper) )?|another "
-    rf"(?:small |little |clean )?)(?P<own>{_NOUN})\b"
-    rf"|\b(?:in|into) (?:an?|its own) (?P<alone>{_NOUN})(?: (?:of its own|by itself|on its own|apart|aside))\b"
+    rf"\b(?:in|into|using) (?:(?:an?|the|your|my) (?:(?:{_ITS_OWN})[ ,]+)+{_MADE_OF}|another (?:small |clean )?)"
+    rf"(?P<own>{_NOUN})\b"
+    rf"|\b(?:in|into) (?:an?|its own) (?P<alone>{_NOUN}) (?:of its own|by itself|on its own|apart|aside)\b"
     rf"|\bin its own (?P<its>{_NOUN})\b|\b(?P<apart>separately|on the side|to one side|apart from this|elsewhere)\b"
     r"|\b(?:slurry|premix|pre-mix)(?: up)? (?P<slurry>the|your|some)\b"
     r"|\bmake (?:an?|your) (?:smooth |thick |thin |little )?(?P<paste>slurry|paste|premix)\b"
 )
 _CALLED = r"slurry|paste|premix|mixture|mix|solution|syrup|brine|lye|contents|blend|cream|lot|stuff"
+_THAT_CUP = rf"(?:the|your|this|that|both) (?:\w+ )?(?:{_NOUN}|{_CALLED}|two)"
 #: What brings a cup to the rest: "pour it in", "whisk the cup into the jug", "add the slurry".
 _JOINS = re.compile(
-    rf"\b(?:pour|add|tip|whisk|stir|fold|drip|drizzle|put|combine|bring|funnel|empty|scrape|blend|trickle|mix|tips|pours|adds|"
-    rf"work|goes|go|transfer|swirl|let)\b(?:[^.;!?]{{0,40}}?\b)(?:it|that|this|them|(?:the|your|this|that|both) (?:\w+ )?(?:{_NOUN}|{_CALLED}|two))\b"
-    rf"|\bin (?:it|that|this|they) goes?\b|\b(?:it|that|this|they|them|(?:the|your|this|that) (?:\w+ )?(?:{_NOUN}|{_CALLED})) (?:goes?|is (?:poured|added|stirred|whisked)) (?:in|into|to|with)\b"
+    r"\b(?:pour|add|tip|whisk|stir|fold|drip|drizzle|put|combine|bring|funnel|empty|scrape|blend|trickle|mix"
+    rf"|tips|pours|adds|work|goes|go|transfer|swirl|let)\b(?:[^.;!?]{{0,40}}?\b)(?:it|that|this|them|{_THAT_CUP})\b"
+    r"|\bin (?:it|that|this|they) goes?\b"
+    rf"|\b(?:it|that|this|they|them|{_THAT_CUP}) (?:goes?|is (?:poured|added|stirred|whisked)) (?:in|into|to|with)\b"
     r"|\b(?:whisk|stir|pour|tip|blend|mix) the (?:two|lot) together\b"
 )
 _ADDS = re.compile(r"\b(?:add|pour(?: it)? in|tip in|stir in|in it goes|in with it)\b\W*$")
@@ -32,6 +35,8 @@ _ADDS = re.compile(r"\b(?:add|pour(?: it)? in|tip in|stir in|in it goes|in with 
 _WITHIN = re.compile(r"\b(?:let|leave|cool|warm|heat|stand|sit|rest|until|till)\b")
 _AT_THE_END = re.compile(r"\b(?:at the (?:very )?end|last(?: of all)?|to finish|finally)\b")
 _MOST_WORDS = 14
+#: So many cups of one kind are told apart; a kitchen has no more.
+_MOST_ALIKE = 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,11 +63,13 @@ def cups_of(
         parts: the lines of ``pours`` that are a later part of another line.
     """
     found: list[Cup] = []
-    for name, mine in _filled(plain, pours, clauses, parts):
+    for called, mine in _filled(plain, pours, clauses, parts):
         others = [one for one in pours if one not in mine]
         taken = {id(one) for cup in found for one in cup.pours}
         if not mine or not others or any(id(one) in taken for one in mine):
             continue
+        many = sum(cup.name.endswith(called) for cup in found)
+        name = f"{('second', 'third', 'fourth')[many - 1]} {called}" if 0 < many < _MOST_ALIKE else called
         cup = _joined(plain, name, mine, others, again, clauses)
         if cup is not None:
             found.append(cup)
@@ -79,15 +86,16 @@ def _filled(
         told = None if told_of(plain, clause) else _CUP.search(plain, clause.start, clause.end)
         if told is not None:
             behind = [one for one in here if one.mention.start > told.start()]
-            before = [one for one in here if one.mention.end <= told.start()]
             heads = plain[clause.start : told.start()].strip(" ,.:*-()0123456789") == ""
-            mine = behind if heads and behind else here if not before or not behind else here
-            yield told["own"] or told["alone"] or told["its"] or told["paste"] or ("slurry" if told["slurry"] else "cup"), mine
+            mine = behind if heads and behind else here
+            name = next((told[one] for one in ("own", "alone", "its", "paste") if told[one]), "")
+            yield name or ("slurry" if told["slurry"] else "cup"), mine
             continue
         into = next((one for one in here if one.line in parts and one.into), None)
         if into is not None and len(here) > 1:
             begun = [one for one in pours if one.order < min(other.order for other in here)]
-            yield ("cup", here) if begun else ("", [])
+            if begun:
+                yield "cup", here
 
 
 def _joined(

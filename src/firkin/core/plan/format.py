@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from typing import Any
 
 from firkin.core.errors import CannotReckon
+from firkin.core.formula import shares_of
 from firkin.core.measures import hours_words, read_hours
 from firkin.core.plan.acts import DOES, Act
 
@@ -26,9 +27,10 @@ def acts_to_list(acts: Iterable[Act]) -> list[dict[str, Any]]:
 def _row(act: Act) -> dict[str, Any]:
     said: dict[str, Any] = {
         "lines": list(act.lines),
-        "shares": list(act.shares),
+        "share": act.shares[0] if len(act.shares) == 1 else list(act.shares),
         "portions": {0: "several", 1: None}.get(act.portions, act.portions),
         **{key: hours_words(hours) if (hours := getattr(act, name)) else None for key, name in _TIMES.items()},
+        "from": act.source,
         **{key: getattr(act, key) for key in _WORDS},
         "temperature": f"{act.temperature:g} degC" if act.temperature is not None else None,
     }
@@ -65,9 +67,10 @@ def _act(row: dict[str, Any], lines: int) -> Act:
         row["do"],
         str(row["text"]),
         named,
-        tuple(float(share) for share in row.get("shares", ())),
+        shares_of(row),
         0 if portions == "several" else int(portions),
         temperature=float(str(heat).split()[0]) if heat else None,
+        source=str(row.get("from", "")),
         at=(int(at[0]), int(at[1])),
         **times,
         **said,

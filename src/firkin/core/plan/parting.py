@@ -1,9 +1,9 @@
-"""Parts of a line: in words, split and joined again in a plan, and as lines of a formula, each measured by itself."""
+"""Parts of a line in a plan: in words, split, and joined again."""
 
 from collections.abc import Sequence
 from dataclasses import replace
 
-from firkin.core.formula import Formula, Line, Step
+from firkin.core.formula import Formula, by_parts
 from firkin.core.plan.acts import Act
 
 _WORDS = {1 / 2: "half", 1 / 3: "a third", 2 / 3: "two thirds", 1 / 4: "a quarter", 3 / 4: "three quarters"}
@@ -68,13 +68,31 @@ def joined(acts: Sequence[Act], place: int, name: str) -> tuple[Act, ...]:
     line = acts[place].lines[0]
     parts = [at for at, act in enumerate(acts) if act.lines == (line,)]
     at = parts.index(place)
-    if len(parts) < 2:  # noqa: PLR2004  a part alone has nothing to be joined with
+    if len(parts) < 2:
         return tuple(acts)
     kept = parts[at - 1] if at else parts[1]
     whole = _share(acts[kept]) + _share(acts[place])
     shares = () if whole >= 1.0 - _NEAR else (whole,)
     left = [replace(act, shares=shares) if at == kept else act for at, act in enumerate(acts) if at != place]
     return _worded(left, line, name)
+
+
+def in_parts(formula: Formula, acts: Sequence[Act]) -> Formula:
+    """The formula made by the acts; a line that goes in by parts is as many lines, each measured by itself.
+
+    Args:
+        formula: a formula with the lines that the acts count.
+        acts: how it is made; empty where that is not told.
+
+    >>> from firkin.core.catalogue import find
+    >>> from firkin.core.formula import Line
+    >>> from firkin.core.measures import Quantity
+    >>> water = Formula("Water", (Line(find("water"), Quantity(3.0, "cup")),))
+    >>> [str(line.amount) for line in in_parts(water, split([Act("pour", "Add it.", (0,))], 0, "water")).lines]
+    ['1.5 cup', '1.5 cup']
+    """
+    steps = tuple(act.step() for act in acts)
+    return by_parts(replace(formula, steps=steps), [act.shares for act in acts])
 
 
 def _share(act: Act) -> float:
@@ -93,52 +111,9 @@ def _worded(acts: Sequence[Act], line: int, name: str) -> tuple[Act, ...]:
 def with_part(act: Act, name: str, *, last: bool) -> str:
     """The words of a pour of one line with its part in them; what is said of how stays."""
     manner = act.text.removesuffix(".").partition(",")[2]
-    put = f"Put {part_words(_share(act), name, last=last)} in a {act.vessel}" if act.vessel else ""
-    return f"{put or f'Add {part_words(_share(act), name, last=last)}'}{f',{manner}' if manner else ''}."
-
-
-def in_parts(formula: Formula, acts: Sequence[Act]) -> Formula:
-    """The formula made by the acts: of a line that goes in by parts each part is a line, and measured by itself.
-
-    The first part keeps the line's place, the others stand behind all lines. What tops up is one line whatever is said.
-
-    Args:
-        formula: a formula with the lines that the acts count.
-        acts: how it is made; empty where that is not told, and then the formula stays as it is.
-
-    >>> from firkin.core.catalogue import find
-    >>> from firkin.core.measures import Quantity
-    >>> told = Formula("Soap", (Line(find("water"), Quantity(3.0, "cup")), Line(find("salt"), Quantity(9.0, "g"))))
-    >>> acts = [Act("pour", "Some.", (0,), (1 / 3,)), Act("pour", "Salt.", (1,)), Act("pour", "Rest.", (0,), (2 / 3,))]
-    >>> made = in_parts(told, acts)
-    >>> [str(line.amount) for line in made.lines], [step.lines for step in made.steps]
-    (['1 cup', '9 g', '2 cup'], [(0,), (1,), (2,)])
-    """
-    lines = list(formula.lines)
-    told: dict[int, float] = {}
-    for act in acts:
-        for at, line in enumerate(act.lines):
-            told[line] = told.get(line, 0.0) + (act.shares[at] if act.shares else 1.0)
-    seen: set[int] = set()
-    steps: list[Step] = []
-    for act in acts:
-        named = []
-        for at, line in enumerate(act.lines):
-            whole = formula.lines[line]
-            share = (act.shares[at] if act.shares else 1.0) / told[line]
-            parted = share < 1.0 - _NEAR and whole.amount.kind != "qs"
-            if line not in seen:
-                seen.add(line)
-                lines[line] = _part(whole, share) if parted else whole
-                named.append(line)
-            elif parted:
-                named.append(len(lines))
-                lines.append(_part(whole, share))
-        if named or not act.lines:
-            steps.append(replace(act.step(), lines=tuple(named)))
-    return replace(formula, lines=tuple(lines), steps=tuple(steps))
-
-
-def _part(line: Line, share: float) -> Line:
-    value = float(f"{line.amount.value * share:.6g}")
-    return replace(line, amount=replace(line.amount, value=value))
+    what = part_words(_share(act), name, last=last)
+    if act.vessel and not act.text.startswith("Add "):  # the first that goes into it
+        put = f"Put {what} in a {act.vessel}"
+    else:
+        put = f"Add {what}{f' to the {act.vessel}' if act.vessel else ''}"
+    return f"{put}{f',{manner}' if manner else ''}."

@@ -18,20 +18,26 @@ _SHARES = {
     "⅓": 1 / 3, "⅔": 2 / 3, "¼": 1 / 4, "1/2": 1 / 2, "1/3": 1 / 3, "2/3": 2 / 3, "1/4": 1 / 4, "3/4": 3 / 4,
 }  # fmt: skip
 _SHARE = "|".join(sorted((re.escape(word) for word in _SHARES), key=len, reverse=True))
-_UNIT = r"(?:ml|cl|l|lit(?:re|er)s?|g|grams?|kg|oz|ounces?|cup(?:ful)?s?|pints?|quarts?|gallons?|gal|tbsp|tsp|spoon(?:ful)?s?)"
-_COUNT = r"(?:\d+(?:[.,]\d+)?|½|¼|¾|half an?|an?|one|two|three|four|five|six|eight|ten|twenty|fifty|(?:(?:a|one|two|three|four|five|six) )?hundred)"
+_UNIT = (
+    r"(?:ml|cl|l|lit(?:re|er)s?|g|grams?|kg|oz|ounces?|cup(?:ful)?s?|pints?|quarts?|gallons?|gal|tbsp|tsp"
+    r"|spoon(?:ful)?s?)"
+)
+_ONES = "one|two|three|four|five|six|eight|ten"
+_COUNT = rf"(?:\d+(?:[.,]\d+)?|½|¼|¾|half an?|an?|{_ONES}|twenty|fifty|(?:(?:a|{_ONES}) )?hundred)"
 _AMOUNT = rf"(?P<count>{_COUNT})\s*(?P<unit>{_UNIT})\b"
 _THE = r"(?:the|your|my|its|that|this|their)"
 _HOW_IT_IS = r"(?:hot|cold|warm|cool|boiled|boiling|cooled|distilled|clean|fresh)"
+_SOME_OF = r"half|third|quarter|two thirds"
 _REST = (
-    rf"(?:all )?(?:(?:{_THE} )?(?:rest|remainder|remaining(?: (?:half|third|quarter|two thirds|{_COUNT}\s*{_UNIT}))?"
-    rf"|(?:other|second|last) (?:half|third|quarter|two thirds|(?:{_COUNT}\s*)?{_UNIT}|(?:\w+ )?hundred))|what(?:.s| is) left)"
+    rf"(?:all )?(?:(?:{_THE} )?(?:rest|remainder|remaining(?: (?:{_SOME_OF}|{_COUNT}\s*{_UNIT}))?"
+    rf"|(?:other|second|last) (?:{_SOME_OF}|(?:{_COUNT}\s*)?{_UNIT}|(?:\w+ )?hundred))|what(?:.s| is) left)"
 )
 _KEPT = rf"(?:{_THE} )?(?:kept[- ]back|held[- ]back|reserved|saved|set[- ]aside|put[- ]by)"
 #: A part before the name of what it is of: "half the", "300 g of your hot", "the remaining".
 _BEFORE = re.compile(
-    rf"(?<![\w/.,-])(?:(?P<kept>{_KEPT})|(?P<rest>{_REST})|(?:about |roughly |some |only )?(?:(?P<share>{_SHARE})(?! an? )"
-    rf"|{_AMOUNT}))(?:\s+of)?(?:\s+{_THE})?(?:\s+{_HOW_IT_IS}){{0,2}}\s+$"
+    rf"(?<![\w/.,-])(?:(?P<kept>{_KEPT})|(?P<rest>{_REST})"
+    rf"|(?:about |roughly |some |only )?(?:(?P<share>{_SHARE})(?! an? )|{_AMOUNT}))"
+    rf"(?:\s+of)?(?:\s+{_THE})?(?:\s+{_HOW_IT_IS}){{0,2}}\s+$"
 )
 _LONGEST = 60
 #: "The water you kept", behind a name.
@@ -45,11 +51,13 @@ _ALONE = re.compile(
 #: A part of what was named just before: "half of it", "I keep a cupful back, say a hundred grams".
 _OF_IT = re.compile(
     rf"(?<![\w/.,-])(?P<hold>(?:hold|keep|save|set|put)s? )?(?:about )?(?:(?P<share>{_SHARE})|{_AMOUNT})"
-    rf"(?:(?P<of> of it)|(?P<back> (?:back|by|aside)\b)(?:,? (?:say|about|that.s) (?P<count2>{_COUNT}) ?(?P<unit2>{_UNIT}))?)"
+    r"(?:(?P<of> of it)|(?P<back> (?:back|by|aside)\b)"
+    rf"(?:,? (?:say|about|that.s) (?P<count2>{_COUNT}) ?(?P<unit2>{_UNIT}))?)"
 )
 #: What is kept back, before a part: "hold back", "keep ... by".
 _HOLD = re.compile(
-    r"\b(?:hold(?:ing)?|keep(?:ing)?|leave|put|set|save|reserve)(?: (?P<away>back|by|aside|out|over))?(?: for later)?:?\s+(?:about )?$"
+    r"\b(?:hold(?:ing)?|keep(?:ing)?|leave|put|set|save|reserve)(?: (?P<away>back|by|aside|out|over))?(?: for later)?:?"
+    r"\s+(?:about )?$"
 )
 _AWAY = re.compile(r"[^.;,]{0,30}?\b(?:back|by|aside|for later|for the end|over)\b")
 #: "Some of the remaining ethanol" is no part that can be told.
@@ -88,9 +96,9 @@ def parts_of(plain: str, lines: Sequence[Ingredient], mentions: Sequence[Mention
     >>> from firkin.core.catalogue import find
     >>> text = "water 300 g. half the water first, and the rest of the water last."
     >>> lines = [Ingredient(find("water"), "water", (0, 11), Quantity(300.0, "g"))]
-    >>> named = [Mention(0, 5, 0, True), Mention(22, 27, 0, False), Mention(53, 58, 0, False)]
+    >>> named = [Mention(0, 5, 0, True), Mention(22, 27, 0, False), Mention(55, 60, 0, False)]
     >>> [(part.mention.start, part.share) for part in parts_of(text, lines, named)[0]]
-    [(22, 0.5), (53, 0.5)]
+    [(22, 0.5), (55, 0.5)]
     """
     told: dict[int, list[_Told]] = {}
     for part in (*_named_ones(plain, lines, mentions), *_of_it(plain, lines, mentions)):
@@ -152,7 +160,11 @@ def _held(plain: str, start: int, end: int) -> bool:
     hold = _HOLD.search(plain, max(0, start - _LONGEST), start)
     if hold is None:
         return False
-    return hold["away"] is not None or hold.group().split()[0] in ("reserve", "save") or _AWAY.match(plain, end) is not None
+    return (
+        hold["away"] is not None
+        or hold.group().split()[0] in ("reserve", "save")
+        or _AWAY.match(plain, end) is not None
+    )
 
 
 def _share_of(count: str, unit: str, whole: Quantity | None) -> float | None:
@@ -160,7 +172,11 @@ def _share_of(count: str, unit: str, whole: Quantity | None) -> float | None:
     if whole is None or whole.kind not in ("volume", "mass"):
         return None
     hundreds = re.fullmatch(r"(?:(\w+) )?hundred", count)
-    value = 100.0 * number_of(hundreds[1] or "a") if hundreds else number_of(count.replace("¼", "quarter").replace("¾", "0.75"))
+    value = (
+        100.0 * number_of(hundreds[1] or "a")
+        if hundreds
+        else number_of(count.replace("¼", "quarter").replace("¾", "0.75"))
+    )
     unit = re.sub(r"^(cup|spoon)fuls?$", r"\1", unit)
     try:
         part = read_quantity(f"{value:g} {unit}")
@@ -197,7 +213,9 @@ def _settled(told: Sequence[_Told], own: Sequence[Mention]) -> list[Part]:
     known = sum(part.share for part in shares)
     if held:
         kept = kept or rest[1:2]
-        first = rest[:1] or [one for one in own if not _beside(one, told) and not (kept and one.start > kept[0].start)][-1:]
+        first = (
+            rest[:1] or [one for one in own if not _beside(one, told) and not (kept and one.start > kept[0].start)][-1:]
+        )
         if shares or not kept or not first or held >= 1.0:
             return []
         return _in_order([Part(first[0], 1.0 - held), Part(kept[0], held)])

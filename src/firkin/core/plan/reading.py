@@ -183,15 +183,17 @@ def _pour(told: _Told, one: Placed, manner: Manner, cups: Sequence[Cup]) -> Act:
     if manner.how == "dropwise" and portions == 1:
         portions = 0  # drops are many additions
     share = told.shares.get(one.line)
+    cup = next((cup for cup in cups if one in cup.pours), None)
+    begins = cup is not None and one == min(cup.pours, key=lambda other: (other.order, other.mention.start))
     act = Act(
         do,
-        f"Top up with {name}" if line.topped else f"Add the {name}",
+        f"Top up with {name}" if line.topped else f"{'Put' if begins else 'Add'} the {name}",
         (told.of_recipe(one.line),),
         () if share is None else (share,),
         portions=portions,
         how=manner.how,
         until=manner.until,
-        vessel=next((cup.name for cup in cups if one in cup.pours), ""),
+        vessel=cup.name if cup is not None else "",
         at=(one.mention.start, one.mention.end),
     )
     last = share is not None and one.line == max(at for at in told.shares if told.of_recipe(at) == act.lines[0])

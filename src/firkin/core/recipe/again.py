@@ -13,7 +13,9 @@ from firkin.core.recipe.recipe import HeardLine, Recipe
 #: "Half a gallon of the water": some of what was told before; with "a" or without it, more of it.
 _OF_THE = re.compile(r"\bof (?:the|that|this|your|those)\s+(?:\w+\s+)?$")
 #: "The rest of the ethanol", "the remaining water"; and what makes a top-up of it all the same.
-_REST_OF = re.compile(r"\b(?:rest|remainder) of (?:the|your|my)\b|\bthe rest \w+$|\b(?:the|your|my) (?:remaining|other half)\b")
+_REST_OF = re.compile(
+    r"\b(?:rest|remainder) of (?:the|your|my)\b|\bthe rest \w+$|\b(?:the|your|my) (?:remaining|other half)\b"
+)
 _TO_A_SIZE = re.compile(r"\btop|\bfill|\bmake (?:it )?up|\bup to\b|\bto (?:the )?(?:\d|mark|line|full|brim)")
 _SOMEWHAT = re.compile(r"(?:an?\s+)?(?:little\s+)?(?:bit|little|touch|tad)", re.IGNORECASE)
 #: A share is no more than what it is of, as far as kitchen measures go.
@@ -86,14 +88,18 @@ def _is_again(lines: tuple[HeardLine, ...], place: int, alike: list[int], plain:
 def _is_the_rest(line: HeardLine, plain: str) -> bool:
     """True for "pour in the rest of the ethanol", up to no size: of what was measured before."""
     around = plain[max(0, line.at[0] - 30) : line.at[1]]
-    return _REST_OF.search(around) is not None and _TO_A_SIZE.search(plain[max(0, line.at[0] - 40) : line.at[1] + 20]) is None
+    return (
+        _REST_OF.search(around) is not None
+        and _TO_A_SIZE.search(plain[max(0, line.at[0] - 40) : line.at[1] + 20]) is None
+    )
 
 
 def _rest_is_told(line: HeardLine, plain: str) -> bool:
     """True for "in 6 L of hot water" where the rest of that water is told behind it: then both are of the whole."""
     name = re.escape((line.said or line.material.name).lower().split()[-1])
-    rest = rf"\b(?:rest|remainder) of (?:the|your|my) (?:\w+ )?{name}\b|\b(?:other|remaining|last) (?:[\w.,]+ ){{0,4}}{name}\b"
-    return re.search(rest, plain[line.at[1] :]) is not None
+    rest = rf"\b(?:rest|remainder) of (?:the|your|my) (?:\w+ )?{name}\b"
+    other = rf"\b(?:other|remaining|last) (?:[\w.,]+ ){{0,4}}{name}\b"
+    return re.search(f"{rest}|{other}", plain[line.at[1] :]) is not None
 
 
 def _refused(line: HeardLine, plain: str) -> bool:
