@@ -286,7 +286,7 @@ def out_of(whole: archive.Archive) -> list[float]:
 
 
 @pytest.mark.parametrize(
-    "told", ["firkin-workshop/7", "firkin-workshop/0", "firkin-workshop/", "firkin-workshop/x", "firkin-formula/1", 2, None, "firkin-workshop/02", "firkin-workshop/٣"]
+    "told", ["firkin-workshop/8", "firkin-workshop/0", "firkin-workshop/", "firkin-workshop/x", "firkin-formula/1", 2, None, "firkin-workshop/02", "firkin-workshop/٣"]
 )  # fmt: skip
 def test_only_a_version_that_is_known_is_read(told: object) -> None:
     with pytest.raises(CannotRead) as refused:

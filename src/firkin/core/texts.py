@@ -73,6 +73,10 @@ def uncapped(name: str) -> str:
     return name[:first] + name[first].lower() + name[first + 1 :]
 
 
+#: So many letters has a name that is said by its letters: "TEA", "CAPB".
+_LETTERS = 4
+
+
 def within(said: str, name: str) -> str:
     """A name as somebody said it, within a sentence: small, but for capitals that the thing's own name has.
 
@@ -82,6 +86,12 @@ def within(said: str, name: str) -> str:
 
     >>> within("SLES Paste", "Sodium laureth sulfate (SLES)"), within("WATER", "Water")
     ('SLES paste', 'water')
+    >>> within("TEA", "Triethanolamine"), within("SALT", "Salt")
+    ('TEA', 'salt')
     """
     capitals = set(re.findall(r"[A-Z]{2,}", name))
-    return " ".join(word if word in capitals else word.lower() for word in said.split())
+    its_words = set(re.findall(r"\w+", name.lower()))
+    short = {
+        word for word in said.split() if len(word) <= _LETTERS and word.isupper() and word.lower() not in its_words
+    }
+    return " ".join(word if word in capitals | short else word.lower() for word in said.split())

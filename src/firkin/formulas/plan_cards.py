@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Step, reckon, steps_of
 from firkin.core.measures import Quantity, amount_words, hours_words
-from firkin.core.plan import Act, act_of, can_split, in_additions, joined, split
+from firkin.core.plan import Act, act_of, can_split, in_additions, joined, part_words, split
 from firkin.core.questions import look_of
 from firkin.core.recipe import HeardLine
 from firkin.core.texts import within
@@ -38,6 +38,14 @@ class Card:
         return can_split(self.act)
 
     @property
+    def part(self) -> str:
+        """Which part of its line it is: "half of it", "the rest of it"; empty for all of it."""
+        if not self.parted:
+            return ""
+        last = self.act.text.startswith(("Add the rest", "Put the rest"))
+        return part_words(self.act.shares[0], "it", last=last).replace("the it", "it")
+
+    @property
     def parted(self) -> bool:
         """True where it is a part of a line."""
         return bool(self.act.shares) and self.act.shares[0] < 1.0
@@ -51,7 +59,7 @@ class Card:
     def each(self) -> str:
         """How many additions, in words; none for what goes into a cup, which goes in later."""
         if self.act.portions == 1 or self.act.vessel:
-            return ""
+            return ""  # what is in a cup goes in like that when the cup does
         return "a little at a time" if self.act.portions == 0 else f"in {self.act.portions} additions"
 
 

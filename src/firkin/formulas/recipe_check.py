@@ -328,6 +328,11 @@ class Check:
         return usual_of(self._measured())
 
     @property
+    def in_cups(self) -> bool:
+        """True where something is made ready in a cup of its own."""
+        return any(act.vessel for act in self.plan)
+
+    @property
     def plan_faults(self) -> list[str]:
         """What is wrong with the cups of the cards as they stand now."""
         return cups_astray(self.plan)

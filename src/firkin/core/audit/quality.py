@@ -5,7 +5,18 @@ from collections.abc import Iterator
 from firkin.core.audit.findings import Finding, Severity
 from firkin.core.catalogue import families, find
 from firkin.core.densities import holds_g
-from firkin.core.formula import Formula, Reckoning, added, moved, scaled_lines, swapped, with_line, with_mass, without
+from firkin.core.formula import (
+    Formula,
+    Reckoning,
+    added,
+    moved,
+    pour_order,
+    scaled_lines,
+    swapped,
+    with_line,
+    with_mass,
+    without,
+)
 from firkin.core.measures import Quantity, figures, rounded, weight_words
 from firkin.core.texts import uncapped
 
@@ -210,8 +221,11 @@ def _salt_last(result: Reckoning) -> Iterator[Finding]:
     formula = result.formula
     salt = formula.lines_with("salt")
     mended = {line for step in formula.steps if step.do == "rescue" for line in step.lines}
-    last = max((i for i in range(len(formula.lines)) if i not in mended), default=0)
-    if salt and formula.lines_with("surfactant") and salt[-1] < last:
+    told = {line for step in formula.steps for line in step.lines}
+    by_steps = told == set(range(len(formula.lines)))  # then they say what goes in last, and not the list
+    order = [i for i in (pour_order(formula) if by_steps else range(len(formula.lines))) if i not in mended]
+    last = order[-1] if order else 0
+    if salt and formula.lines_with("surfactant") and order and last not in salt and not mended & set(salt):
         later = uncapped(formula.lines[last].material.name)
         yield Finding(
             "salt-last",
@@ -219,7 +233,7 @@ def _salt_last(result: Reckoning) -> Iterator[Finding]:
             f"Salt comes before {later}. It thickens to a peak and then thins, so it goes in last, a little at a time.",
             "Move the salt to the end.",
             salt,
-            moved(result.formula, salt[-1], len(result.lines) - 1),
+            None if by_steps else moved(result.formula, salt[-1], len(result.lines) - 1),
         )
 
 

@@ -24,9 +24,8 @@ from firkin.core.measures import (
 )
 
 FORMULA_FORMAT = "firkin-formula/1"
-#: With a dose or loads, which a program of 1 does not know; and with steps in a cup of their own.
-_WITH_A_DOSE = "firkin-formula/1.1"
-FORMULA_FORMAT_NOW = "firkin-formula/1.2"
+#: With a dose or loads, which a program of 1 does not know.
+FORMULA_FORMAT_NOW = "firkin-formula/1.1"
 
 
 class _At:
@@ -180,10 +179,9 @@ def formula_to_dict(formula: Formula) -> dict[str, Any]:
     >>> written["format"], written["lines"][0]["material"]
     ('firkin-formula/1', 'ethanol')
     """
-    dosed = formula.dose is not None or formula.loads is not None
-    in_cups = any(step.vessel or step.source for step in formula.steps)
+    newer = formula.dose is not None or formula.loads is not None
     data: dict[str, Any] = {
-        "format": FORMULA_FORMAT_NOW if in_cups else _WITH_A_DOSE if dosed else FORMULA_FORMAT,
+        "format": FORMULA_FORMAT_NOW if newer else FORMULA_FORMAT,
         "name": formula.name,
         "family": formula.family,
         "basis": formula.basis,

@@ -19,7 +19,7 @@ from firkin.core.plan.format import acts_from_list, acts_to_list
 from firkin.core.plan.manners import portion_words
 from firkin.core.plan.mentions import Ingredient
 from firkin.core.plan.numbers import number_of
-from firkin.core.plan.parting import can_split, in_parts, joined, split
+from firkin.core.plan.parting import can_split, in_parts, joined, part_words, split
 from firkin.core.plan.reading import read_acts
 
 __all__ = [
@@ -39,6 +39,7 @@ __all__ = [
     "in_parts",
     "joined",
     "number_of",
+    "part_words",
     "portion_words",
     "read_acts",
     "split",

@@ -54,7 +54,8 @@ class Act:
         5
         """
         word = self.word or {"top": "top up"}.get(self.do, self.do)
-        portions = 1 if self.vessel else self.portions or SEVERAL  # what is in a cup goes in by parts when that does
+        # what is in a cup goes in by parts when that does, and the words of pouring it out say so
+        portions = 1 if self.vessel or self.source else self.portions or SEVERAL
         return Step(
             word, self.text, self.lines, self.wait_h, portions, self.timer_h, self.temperature, self.caution,
             self.vessel, self.source,
@@ -238,7 +239,7 @@ def cups_astray(acts: Sequence[Act]) -> list[str]:
         acts: the acts in order.
 
     >>> cups_astray([Act("pour", "Pour the cup in.", source="cup"), Act("pour", "Salt.", (0,), vessel="cup")])
-    ['Step 1 pours out the cup, and nothing is in it yet.', 'What step 2 puts in the cup is poured in nowhere.']
+    ['Step 1 pours out the cup, and nothing is in it yet.', 'What step 2 puts in the cup never goes in.']
     """
     said = []
     filled: dict[str, int] = {}
@@ -247,4 +248,4 @@ def cups_astray(acts: Sequence[Act]) -> list[str]:
             said.append(f"Step {place} pours out the {act.source}, and nothing is in it yet.")
         if act.vessel and (act.lines or act.source):
             filled[act.vessel] = place
-    return said + [f"What step {place} puts in the {cup} is poured in nowhere." for cup, place in filled.items()]
+    return said + [f"What step {place} puts in the {cup} never goes in." for cup, place in filled.items()]

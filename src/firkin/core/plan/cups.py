@@ -129,7 +129,7 @@ def _joined(
         if into_part and at != clause:
             break
     if into_part:  # what is stirred into the rest of the water goes in with it
-        return Cup(name, tuple(mine), end + 0.2, (clause.start, clause.end), f"Pour the {name} into the rest.")
+        return Cup(name, tuple(mine), end + 0.2, (clause.start, clause.end), pours_out(name))
     return None
 
 
@@ -144,4 +144,9 @@ def _said(plain: str, start: int, end: int, name: str, whole: bool) -> str:
     words = re.sub(r"\s+", " ", plain[start:end]).strip(" ,.;:!-–—")
     if whole and 2 < len(words.split()) <= _MOST_WORDS and re.search(rf"\b(?:{_NOUN}|{_CALLED})\b", words):
         return words[:1].upper() + words[1:] + "."
+    return pours_out(name)
+
+
+def pours_out(name: str) -> str:
+    """What is done with a cup, where the text has no words of its own for it."""
     return f"Pour the {name} into the rest."

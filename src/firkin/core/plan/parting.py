@@ -16,7 +16,7 @@ def part_words(share: float, name: str, *, last: bool) -> str:
     """A part of a line in words that hold for any size of the batch.
 
     Args:
-        share: of the line, 0 to 1.
+        share: of the line, a fraction of 1.
         name: what the line is called.
         last: whether nothing of it is left behind this part.
 
@@ -33,7 +33,14 @@ def part_words(share: float, name: str, *, last: bool) -> str:
 
 
 def can_split(act: Act) -> bool:
-    """True for an act that pours one line, of which there is enough for two parts."""
+    """True for an act that pours one line, of which there is enough for two parts.
+
+    Args:
+        act: an act of a plan.
+
+    >>> can_split(Act("pour", "Add it.", (0,))), can_split(Act("top", "Top up.", (0,)))
+    (True, False)
+    """
     return act.do in ("pour", "set-aside") and len(act.lines) == 1 and _share(act) >= 2.0 * _LEAST
 
 

@@ -68,10 +68,11 @@ _HOW_NEAR, _BEFORE_NAME = 500, 30
 
 @dataclass(frozen=True, slots=True)
 class Part:
-    """A part of a line where it goes in, as a share of the whole."""
+    """A part of a line where it goes in, as a share of the whole; ``start`` is where its words begin."""
 
     mention: Mention
     share: float
+    start: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,6 +82,11 @@ class _Told:
     kind: str
     mention: Mention
     share: float = 0.0
+    start: int = 0
+
+    def part(self, share: float) -> Part:
+        """It with a share."""
+        return Part(self.mention, share, self.start or self.mention.start)
 
 
 def parts_of(plain: str, lines: Sequence[Ingredient], mentions: Sequence[Mention]) -> dict[int, list[Part]]:
@@ -148,11 +154,11 @@ def _named(plain: str, mention: Mention, whole: Quantity | None) -> _Told | None
     if one is None or _SOME.search(plain, max(0, one.start() - _LONGEST), one.start()):
         return None
     if one["kept"] or one["rest"]:
-        return _Told("kept" if one["kept"] else "rest", mention)
+        return _Told("kept" if one["kept"] else "rest", mention, start=one.start())
     share = _SHARES[one["share"]] if one["share"] else _share_of(one["count"], one["unit"], whole)
     if share is None:
         return None
-    return _Told("hold" if _held(plain, one.start(), mention.end) else "share", mention, share)
+    return _Told("hold" if _held(plain, one.start(), mention.end) else "share", mention, share, one.start())
 
 
 def _held(plain: str, start: int, end: int) -> bool:
@@ -207,26 +213,31 @@ def _nameless(plain: str, mentions: Sequence[Mention], told: dict[int, list[_Tol
 def _settled(told: Sequence[_Told], own: Sequence[Mention]) -> list[Part]:
     """The parts of a line with their shares; fewer than two where it is not known what becomes of all of it."""
     held = sum(part.share for part in told if part.kind == "hold")
-    shares = [Part(part.mention, part.share) for part in told if part.kind == "share"]
-    rest = [part.mention for part in told if part.kind == "rest"]
-    kept = [part.mention for part in told if part.kind == "kept"]
+    shares = [part.part(part.share) for part in told if part.kind == "share"]
+    rest = [part for part in told if part.kind == "rest"]
+    kept = [part for part in told if part.kind == "kept"]
     known = sum(part.share for part in shares)
     if held:
         kept = kept or rest[1:2]
-        first = (
-            rest[:1] or [one for one in own if not _beside(one, told) and not (kept and one.start > kept[0].start)][-1:]
-        )
+        first = rest[:1] or _whole_before(told, own, kept)
         if shares or not kept or not first or held >= 1.0:
             return []
-        return _in_order([Part(first[0], 1.0 - held), Part(kept[0], held)])
+        return _in_order([first[0].part(1.0 - held), kept[0].part(held)])
     rest = rest or kept
     if not shares:
         return []
-    if rest and known < 1.0 - _NEAR and rest[-1].start > shares[0].mention.start:
-        return _in_order([*shares, Part(rest[-1], 1.0 - known)])
+    if rest and known < 1.0 - _NEAR and rest[-1].mention.start > shares[0].mention.start:
+        return _in_order([*shares, rest[-1].part(1.0 - known)])
     if abs(known - 1.0) <= _NEAR and not rest:
         return [replace(part, share=part.share / known) for part in shares]
     return []
+
+
+def _whole_before(told: Sequence[_Told], own: Sequence[Mention], kept: Sequence[_Told]) -> list[_Told]:
+    """Where a line of which some is kept back is named without more: there goes what is not kept back."""
+    end = kept[0].mention.start if kept else 0
+    plain = [one for one in own if one.start < end and all(part.mention != one for part in told)]
+    return [_Told("rest", one) for one in plain[-1:]]
 
 
 def _poured_between(parts: Sequence[Part], own: Sequence[Mention]) -> bool:
@@ -234,10 +245,6 @@ def _poured_between(parts: Sequence[Part], own: Sequence[Mention]) -> bool:
     named = {part.mention for part in parts} & set(own)
     first, last = parts[0].mention.end, parts[-1].mention.start
     return not named and any(first <= one.start < last for one in own)
-
-
-def _beside(mention: Mention, told: Sequence[_Told]) -> bool:
-    return any(part.mention == mention for part in told)
 
 
 def _in_order(parts: Sequence[Part]) -> list[Part]:

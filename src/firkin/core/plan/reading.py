@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from firkin.core.measures import hours_words
 from firkin.core.plan.acts import Act
 from firkin.core.plan.clauses import Clause, clauses_of, conditions_of, told_of
-from firkin.core.plan.cups import Cup, cups_of
+from firkin.core.plan.cups import Cup, cups_of, pours_out
 from firkin.core.plan.manners import Manner, counted_off, manner_of
 from firkin.core.plan.mentions import Ingredient, Mention, mentions_of
 from firkin.core.plan.parting import with_part
@@ -54,7 +54,7 @@ def read_acts(plain: str, lines: Sequence[Ingredient], written: str = "") -> tup
     manners = _manners(plain, pours, clauses)
     cups = [] if len(plain) > LONG else _cups(plain, pours, told, clauses)
     acts = [(one.order, _pour(told, one, manners.get(one.line, Manner()), cups)) for one in pours]
-    acts += [(cup.order, Act("pour", cup.said, source=cup.name, at=cup.at)) for cup in cups]
+    acts += [(cup.order, _poured_out(cup, [manners.get(one.line, Manner()) for one in cup.pours])) for cup in cups]
     clauses = _beside(clauses, pours) if len(plain) > LONG else clauses
     pauses = list(pauses_of(plain, clauses))
     acts += [(float(pause.start), _paused(plain, pause)) for pause in pauses]
@@ -75,12 +75,13 @@ def read_acts(plain: str, lines: Sequence[Ingredient], written: str = "") -> tup
 class _Told:
     """The lines as they go in: a later part of a line is a line of its own here, with the place that names it.
 
-    ``shares`` are the parts by line, ``of`` the line of the recipe that a later part belongs to.
+    ``shares`` are the parts by line, ``begins`` where their words begin, ``of`` the line of the recipe of a later part.
     """
 
     lines: tuple[Ingredient, ...]
     mentions: tuple[Mention, ...]
     shares: dict[int, float]
+    begins: dict[int, int]
     of: dict[int, int]
 
     @classmethod
@@ -89,6 +90,7 @@ class _Told:
         parts = {} if len(plain) > LONG else parts_of(plain, lines, mentions)
         there, kept = list(lines), [one for one in mentions if one.line not in parts]
         shares: dict[int, float] = {}
+        begins: dict[int, int] = {}
         of: dict[int, int] = {}
         for line, told in parts.items():
             for number, part in enumerate(told):
@@ -97,9 +99,9 @@ class _Told:
                     at = len(there)
                     there.append(replace(lines[line], at=(part.mention.start, part.mention.end)))
                     of[at] = line
-                shares[at] = part.share
+                shares[at], begins[at] = part.share, part.start
                 kept.append(replace(part.mention, line=at, own=False))
-        return cls(tuple(there), tuple(sorted(kept, key=lambda one: (one.start, one.end))), shares, of)
+        return cls(tuple(there), tuple(sorted(kept, key=lambda one: (one.start, one.end))), shares, begins, of)
 
     def of_recipe(self, line: int) -> int:
         """The line of the recipe."""
@@ -191,14 +193,25 @@ def _pour(told: _Told, one: Placed, manner: Manner, cups: Sequence[Cup]) -> Act:
         (told.of_recipe(one.line),),
         () if share is None else (share,),
         portions=portions,
-        how=manner.how,
+        how="" if cup is not None else manner.how,
         until=manner.until,
         vessel=cup.name if cup is not None else "",
-        at=(one.mention.start, one.mention.end),
+        at=(told.begins.get(one.line, one.mention.start), one.mention.end),
     )
     last = share is not None and one.line == max(at for at in told.shares if told.of_recipe(at) == act.lines[0])
     words = with_part(act, name, last=last).removesuffix(".") if share is not None or act.vessel else act.text
     return replace(act, text=words + _manner_words(act, manner) + ".")
+
+
+def _poured_out(cup: Cup, manners: Sequence[Manner]) -> Act:
+    """A cup goes in as what is in it was told to."""
+    many = max((manner.portions for manner in manners), default=1)
+    many = 0 if many == 1 and any(manner.portions == 0 for manner in manners) else many
+    how = next((manner.how for manner in manners if manner.how), "")
+    act = Act("pour", cup.said, portions=many, how=how, source=cup.name, at=cup.at)
+    if cup.said != pours_out(cup.name):
+        return act  # its own words say how
+    return replace(act, text=cup.said.removesuffix(".") + _manner_words(act, Manner(many, how)) + ".")
 
 
 def _manner_words(act: Act, manner: Manner) -> str:

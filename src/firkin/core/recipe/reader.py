@@ -193,4 +193,21 @@ def _planned(recipe: Recipe, plain: str, text: str) -> Recipe:
     signs = list(plain)
     for one in _UNIT_ENDS.finditer(text):  # in small letters nobody sees that a sentence ends there
         signs[one.end() - 1] = ";"
-    return replace(recipe, plan=read_acts("".join(signs), named, text))
+    return _with_its_parts(replace(recipe, plan=read_acts("".join(signs), named, text)))
+
+
+def _with_its_parts(recipe: Recipe) -> Recipe:
+    """The recipe where "half of the" and "the rest of the" are understood, as they are parts of a line in its plan."""
+    parts = {act.at: act.lines[0] for act in recipe.plan if act.shares}
+    if not parts:
+        return recipe
+    marks = tuple(
+        replace(mark, kind=MarkKind.LINE, what="A part of it.", line=line)
+        if mark.kind is MarkKind.UNREAD
+        and (line := next((line for at, line in parts.items() if at[0] <= mark.start < at[1]), None)) is not None
+        else mark
+        for mark in recipe.marks
+    )
+    left = {recipe.text[mark.start : mark.end].strip() for mark in marks if mark.kind is MarkKind.UNREAD}
+    unread = tuple(words for words in recipe.unread if any(one.startswith(words) for one in left))
+    return replace(recipe, marks=marks, unread=unread)
