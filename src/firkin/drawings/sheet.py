@@ -1,8 +1,9 @@
 """The drawings of one reckoned formula: its rail and its vessel."""
 
 from firkin.core.catalogue import rule_lines
-from firkin.core.formula import Reckoning, levels, pour_order, tops_last
+from firkin.core.formula import Reckoning, levels, pour_order, tops_last, vessel_order
 from firkin.core.questions import Layer, Mark, Window, look_of
+from firkin.core.texts import uncapped
 from firkin.drawings.paper import Paper
 from firkin.drawings.rail import strength_rail
 from firkin.drawings.strip import fill_strip
@@ -33,10 +34,14 @@ def strip_of(result: Reckoning, name: str, inner_diameter_mm: float) -> Paper:
 
 
 def layers_of(result: Reckoning) -> list[Layer]:
-    """The layers of a formula in the order its steps pour them, each at its level once mixed."""
+    """The layers of a formula in the order they reach the vessel, each at its level once mixed; a cup is one layer."""
     formula, found = result.formula, levels(result.formula)
     topped = formula.topped_up if tops_last(formula) else None
-    return [
-        Layer(formula.lines[i].material.name, look_of(formula.lines[i].material.roles), found[i], top_up=i == topped)
-        for i in pour_order(formula)
-    ]
+    number = {line: place for place, line in enumerate(pour_order(formula), start=1)}
+    layers = []
+    for together in vessel_order(formula):
+        names = [formula.lines[i].material.name for i in together]
+        look = look_of(formula.lines[together[0]].material.roles)
+        name, last = ", ".join([names[0], *map(uncapped, names[1:])]), together[-1]
+        layers.append(Layer(name, look, found[last], top_up=last == topped, order=number[last]))
+    return layers

@@ -66,7 +66,7 @@ def _fill_mark(layer: Layer, order: int, at: float, y: float) -> list[str]:
             klass="leader",
         ),
         tag("circle", cx=wall + 36.0, cy=y, r=10.0, klass="order"),
-        text(wall + 36.0, y + 4.0, str(order), "order-number", "middle"),
+        text(wall + 36.0, y + 4.0, str(layer.order or order), "order-number", "middle"),
         text(wall + 53.0, y - 3.0, layer.name, "fill-name"),
         text(wall + 53.0, y + 15.5, f"{does} {amount_words(layer.level_mL)}", "fill-level"),
     ]
@@ -110,7 +110,7 @@ def _patterns() -> str:
 
 def _words(layers: Sequence[Layer]) -> str:
     said = [
-        f"{order}. {layer.name}, {'top up' if layer.top_up else 'fill'} to {amount_words(layer.level_mL)}"
-        for order, layer in enumerate(layers, start=1)
+        f"{layer.order or at}. {layer.name}, {'top up' if layer.top_up else 'fill'} to {amount_words(layer.level_mL)}"
+        for at, layer in enumerate(layers, start=1)
     ]
     return "Fill marks in order of addition: " + "; ".join(said) + "."

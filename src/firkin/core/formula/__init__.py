@@ -53,6 +53,7 @@ from firkin.core.formula.usual_steps import (
     quarantined,
     steps_of,
     tops_last,
+    vessel_order,
     with_steps,
 )
 from firkin.core.formula.worked import percent_words, work_reckoning
@@ -115,6 +116,7 @@ __all__ = [
     "substitutes",
     "swapped",
     "tops_last",
+    "vessel_order",
     "with_bottles",
     "with_bulk",
     "with_line",

@@ -7,7 +7,7 @@ from firkin.core.densities import freezes_at
 from firkin.core.errors import CannotReckon
 from firkin.core.formula.actives import Active, actives_of, with_worst_cases
 from firkin.core.formula.formula import Formula, work_out
-from firkin.core.formula.usual_steps import pour_order
+from firkin.core.formula.usual_steps import vessel_order
 from firkin.core.measures import Quantity, figures
 from firkin.core.texts import uncapped
 
@@ -237,6 +237,8 @@ def _lacks(guideline: str, formula: Formula, actives: tuple[Active, ...]) -> tup
 def levels(formula: Formula) -> list[float]:
     """Level in mL once each line is in and mixed, by its position; they go in as the steps pour them.
 
+    What comes out of a cup is in at once: all of it has the level that it brings the main vessel to.
+
     Args:
         formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
 
@@ -251,9 +253,12 @@ def levels(formula: Formula) -> list[float]:
     """
     pot, masses = work_out(_as_judged(formula))
     there, found = [0.0] * len(masses), [0.0] * len(masses)
-    for i in pour_order(formula):
-        there[i] = masses[i]
-        found[i] = pot.volume(there)
+    for together in vessel_order(formula):
+        for i in together:
+            there[i] = masses[i]
+        level = pot.volume(there)
+        for i in together:
+            found[i] = level
     return found
 
 

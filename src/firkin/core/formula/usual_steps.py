@@ -93,9 +93,7 @@ def with_steps(formula: Formula) -> Formula:
 
 
 def pour_order(formula: Formula) -> tuple[int, ...]:
-    """Positions of the lines in the order they reach the vessel; what no step names comes first.
-
-    What is made ready in a cup reaches it when that cup is poured out.
+    """Positions of the lines in the order the steps pour them; what no step names comes first.
 
     Args:
         formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
@@ -104,14 +102,35 @@ def pour_order(formula: Formula) -> tuple[int, ...]:
     >>> pour_order(house_formulas()["citrus-ferment"].formula)
     (0, 2, 1)
     """
-    order: list[int] = []
-    cups: dict[str, list[int]] = {}
-    for step in steps_of(formula):
-        into = cups.setdefault(step.vessel, []) if step.vessel else order
-        into += cups.pop(step.source, []) if step.source else []
-        into += step.lines
-    named = tuple(dict.fromkeys([*order, *(line for left in cups.values() for line in left)]))
+    named = tuple(dict.fromkeys(line for step in steps_of(formula) for line in step.lines))
     return (*(i for i in range(len(formula.lines)) if i not in named), *named)
+
+
+def vessel_order(formula: Formula) -> tuple[tuple[int, ...], ...]:
+    """Positions of the lines in the order they reach the main vessel; what comes out of a cup reaches it together.
+
+    Args:
+        formula: the formula; its lines carry amounts and strengths, its size stands in ``make``.
+
+    >>> from firkin.core.formula.house import house_formulas
+    >>> vessel_order(house_formulas()["citrus-ferment"].formula)
+    ((0,), (2,), (1,))
+    """
+    steps = steps_of(formula)
+    named = {line for step in steps for line in step.lines}
+    seen: set[int] = set()
+    order: list[tuple[int, ...]] = [(i,) for i in range(len(formula.lines)) if i not in named]
+    cups: dict[str, tuple[int, ...]] = {}
+    for step in steps:
+        new = tuple(line for line in dict.fromkeys(step.lines) if line not in seen)
+        seen.update(new)
+        poured = cups.pop(step.source, ()) if step.source else ()
+        if step.vessel:
+            cups[step.vessel] = (*cups.get(step.vessel, ()), *poured, *new)
+        else:
+            order += [poured] if poured else []
+            order += [(line,) for line in new]
+    return (*order, *(left for left in cups.values() if left))
 
 
 def tops_last(formula: Formula) -> bool:

@@ -36,13 +36,17 @@ def look_of(roles: frozenset[str]) -> str:
 @dataclass(frozen=True, slots=True)
 class Layer:
     """One addition to a vessel: its name, the kind that gives its look, the level in mL once it is in, and how much
-    of it goes in, in words, where the drawing is to say so."""
+    of it goes in, in words, where the drawing is to say so.
+
+    ``order`` is the number beside it, where that is not its place among the layers.
+    """
 
     name: str
     kind: str
     level_mL: float
     top_up: bool = False
     amount: str = ""
+    order: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
