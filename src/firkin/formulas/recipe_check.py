@@ -184,7 +184,8 @@ class Check:
                 plan = without_line(self._handed_on(plan, rows, act.at), act.at)
             rows = reordered(rows, act.order(len(rows)), CHIPS)
         if act is not None and act.kind == "act" and act.at < len(plan):
-            keeps = act.verb == "drop" and bool(plan[act.at].lines)  # what goes in is taken out among the chips
+            # what goes in is taken out among the chips, and a cup with what is in it
+            keeps = act.verb == "drop" and bool(plan[act.at].lines or plan[act.at].source)
             plan = plan if keeps else tuple(plan[i] for i in act.order(len(plan)) if i is not None)
         self.plan = plan
         data = followed(data, self.shelf.materials_of(rows, self.own))

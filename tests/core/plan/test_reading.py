@@ -29,6 +29,7 @@ LATE += tomllib.loads((HERE / "blind_winter.toml").read_text("utf-8"))["procedur
 LATE += tomllib.loads((HERE / "blind_frost.toml").read_text("utf-8"))["procedure"]
 LATE += tomllib.loads((HERE / "blind_thaw.toml").read_text("utf-8"))["procedure"]
 LATE += tomllib.loads((HERE / "blind_sheets.toml").read_text("utf-8"))["procedure"]
+LATE += tomllib.loads((HERE / "blind_cups.toml").read_text("utf-8"))["procedure"]
 #: How many of each voice come out whole at least. `world` was never looked at.
 WHOLE = {"general": 11, "layouts": 16, "speech": 30, "world": 15}
 #: A wait from here on holds a batch up; shorter ones may be told besides.
@@ -134,7 +135,21 @@ def _otherwise(told: dict[str, Any]) -> str:
     found = [hours for hours in waits(recipe) if hours >= LONG_H]
     if sorted(found) != sorted(x for x in told["waits"] if x >= LONG_H):
         return f"waits: {waits(recipe)}"
-    return ""
+    return _parted_otherwise(recipe, told)
+
+
+def _parted_otherwise(recipe: Recipe, told: dict[str, Any]) -> str:
+    """What goes in by other parts than told, or into a cup of its own that is not told, or not."""
+    for material, shares in told.get("shares", {}).items():
+        got = [a.shares[0] if a.shares else 1.0 for a in recipe.plan for i in a.lines if named(recipe, i) == material]
+        if len(got) != len(shares) or not all(abs(x - y) < 0.005 for x, y in zip(got, shares, strict=True)):
+            return f"{material} in parts of {got}"
+    aside = {named(recipe, line) for act in recipe.plan if act.vessel for line in act.lines}
+    return "" if set(told.get("aside", aside)) <= aside else f"in a cup: {aside}"
+
+
+def named(recipe: Recipe, line: int) -> str:
+    return recipe.lines[line].material.written
 
 
 def _amounts_otherwise(recipe: Recipe, told: dict[str, Any]) -> list[str]:

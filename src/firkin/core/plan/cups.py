@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from firkin.core.plan.clauses import Clause, told_of
 from firkin.core.plan.mentions import Mention
-from firkin.core.plan.placing import Placed
+from firkin.core.plan.placing import LISTED, Placed
 
 _NOUN = r"cup|bowl|jar|jug|mug|glass|beaker|vessel|container|pan|pot|bucket|dish|saucer|saucepan|bottle|flask|basin|tub"
 _ITS_OWN = r"small|little|separate|second|other|another|different|tiny|wee|spare|side|clean|dry|extra|smaller"
@@ -30,6 +30,13 @@ _JOINS = re.compile(
     rf"|\b(?:it|that|this|they|them|{_THAT_CUP}) (?:goes?|is (?:poured|added|stirred|whisked)) (?:in|into|to|with)\b"
     r"|\b(?:whisk|stir|pour|tip|blend|mix) the (?:two|lot) together\b"
 )
+#: "Whisk that into the water": what was made before goes into something else, before its name.
+_THAT_INTO = re.compile(
+    r"\b(?:whisk|stir|pour|add|tip|mix|beat|fold|blend|work|drizzle|trickle|scrape)\s+(?:all (?:of )?)?"
+    rf"(?:it|that|this|(?:the|your|this|that) (?:\w+ )?(?:{_CALLED}))\s+"
+    r"(?:(?:all|slowly|gently|carefully|then|back)\s+)*"
+    r"(?:in)?to\s+(?:(?:the|your|my|a)\s+)?(?:(?:hot|cold|warm|cool|cooled|melted|boiled|rest of the)\s+)*$"
+)
 _ADDS = re.compile(r"\b(?:add|pour(?: it)? in|tip in|stir in|in it goes|in with it)\b\W*$")
 #: Of all that is done with a cup, what stays within it.
 _WITHIN = re.compile(r"\b(?:let|leave|cool|warm|heat|stand|sit|rest|until|till)\b")
@@ -41,13 +48,17 @@ _MOST_ALIKE = 4
 
 @dataclass(frozen=True, slots=True)
 class Cup:
-    """A cup with the pours that go into it, and where it is poured out: its place in the order, and its words."""
+    """A cup with the pours that go into it, and where it is poured out: its place in the order, and its words.
+
+    ``onto`` is the line that it is poured onto, where that one goes in at the same words.
+    """
 
     name: str
     pours: tuple[Placed, ...]
     order: float
     at: tuple[int, int]
     said: str
+    onto: int | None = None
 
 
 def cups_of(
@@ -63,14 +74,14 @@ def cups_of(
         parts: the lines of ``pours`` that are a later part of another line.
     """
     found: list[Cup] = []
-    for called, mine in _filled(plain, pours, clauses, parts):
+    for called, mine, with_it in _filled(plain, pours, clauses, parts):
         others = [one for one in pours if one not in mine]
         taken = {id(one) for cup in found for one in cup.pours}
         if not mine or not others or any(id(one) in taken for one in mine):
             continue
         many = sum(cup.name.endswith(called) for cup in found)
         name = f"{('second', 'third', 'fourth')[many - 1]} {called}" if 0 < many < _MOST_ALIKE else called
-        cup = _joined(plain, name, mine, others, again, clauses)
+        cup = _joined(plain, name, mine, others, again, clauses, with_it=with_it)
         if cup is not None:
             found.append(cup)
     left = [one for one in pours if all(one not in cup.pours for cup in found)]
@@ -79,8 +90,9 @@ def cups_of(
 
 def _filled(
     plain: str, pours: Sequence[Placed], clauses: Sequence[Clause], parts: frozenset[int]
-) -> Iterator[tuple[str, list[Placed]]]:
-    """What may go into a cup of its own: told to, or stirred into a part of what the rest stands in already."""
+) -> Iterator[tuple[str, list[Placed], bool]]:
+    """What may go into a cup of its own: told to, poured into something else later, or stirred into a part of what is
+    there already; True beside the last, which goes in with that part where nothing else is told."""
     for clause in clauses:
         here = [one for one in pours if one.clause == clause]
         told = None if told_of(plain, clause) else _CUP.search(plain, clause.start, clause.end)
@@ -89,13 +101,18 @@ def _filled(
             heads = plain[clause.start : told.start()].strip(" ,.:*-()0123456789") == ""
             mine = behind if heads and behind else here
             name = next((told[one] for one in ("own", "alone", "its", "paste") if told[one]), "")
-            yield name or ("slurry" if told["slurry"] else "cup"), mine
+            yield name or ("slurry" if told["slurry"] else "cup"), mine, False
+            continue
+        target = next((one for one in here if _THAT_INTO.search(plain, clause.start, one.mention.start)), None)
+        if target is not None and len(here) == 1 and not told_of(plain, clause):
+            before = [one for one in pours if one.order < target.order and one.mention.end <= clause.start]
+            yield "cup", [one for one in before if one.score > LISTED], False
             continue
         into = next((one for one in here if one.line in parts and one.into), None)
         if into is not None and len(here) > 1:
             begun = [one for one in pours if one.order < min(other.order for other in here)]
             if begun:
-                yield "cup", here
+                yield "cup", here, True
 
 
 def _joined(
@@ -105,11 +122,12 @@ def _joined(
     others: Sequence[Placed],
     again: Sequence[Mention],
     clauses: Sequence[Clause],
+    *,
+    with_it: bool,
 ) -> Cup | None:
     """The cup with the place where it joins the rest; None where no such place is told."""
     clause, last = mine[0].clause, max(one.mention.end for one in mine)
     lines = {one.line for one in mine}
-    into_part = name == "cup" and any(one.into for one in mine) and not _CUP.search(plain, clause.start, clause.end)
     end = max(one.order for one in mine)
     for at in (one for one in clauses if one.end > last):
         start = max(at.start, last)
@@ -121,14 +139,17 @@ def _joined(
         if at != clause and named and not joins:
             joins = re.search(r"\b(?:pour|add|tip|stir|whisk|goes?|put|into|in)\b", plain[start : at.end])
         if bare or (joins and not _stays(plain, start, at.end)):
-            into = [one.order for one in others if one.clause == at and one.into]
+            here = [one for one in others if one.clause == at]
+            onto = next((one for one in here if _THAT_INTO.search(plain, at.start, one.mention.start)), None)
+            into = [one.order for one in here if one.into or one is onto]
             order = max([end, *into, float(start)]) + 0.2 if at != clause else end + 0.2
             if _AT_THE_END.search(plain, start, at.end):
                 order = max([order, *(one.order + 0.3 for one in others)])
-            return Cup(name, tuple(mine), order, (start, at.end), _said(plain, start, at.end, name, at != clause))
-        if into_part and at != clause:
+            said = _said(plain, start, at.end, name, whole=at != clause)
+            return Cup(name, tuple(mine), order, (start, at.end), said, None if onto is None else onto.line)
+        if with_it and at != clause:
             break
-    if into_part:  # what is stirred into the rest of the water goes in with it
+    if with_it:  # what is stirred into the rest of the water goes in with it
         return Cup(name, tuple(mine), end + 0.2, (clause.start, clause.end), pours_out(name))
     return None
 
@@ -140,7 +161,8 @@ def _stays(plain: str, start: int, end: int) -> bool:
     return poured is None or (_WITHIN.match(words.strip(" ,.")) is not None and "into" not in words)
 
 
-def _said(plain: str, start: int, end: int, name: str, whole: bool) -> str:
+def _said(plain: str, start: int, end: int, name: str, *, whole: bool) -> str:
+    """The words of the text for it, where they name a vessel or what is in it and are not too many."""
     words = re.sub(r"\s+", " ", plain[start:end]).strip(" ,.;:!-–—")
     if whole and 2 < len(words.split()) <= _MOST_WORDS and re.search(rf"\b(?:{_NOUN}|{_CALLED})\b", words):
         return words[:1].upper() + words[1:] + "."

@@ -53,8 +53,9 @@ def read_acts(plain: str, lines: Sequence[Ingredient], written: str = "") -> tup
     pours = placed(plain, told.lines, told.mentions, clauses)
     manners = _manners(plain, pours, clauses)
     cups = [] if len(plain) > LONG else _cups(plain, pours, told, clauses)
-    acts = [(one.order, _pour(told, one, manners.get(one.line, Manner()), cups)) for one in pours]
-    acts += [(cup.order, _poured_out(cup, [manners.get(one.line, Manner()) for one in cup.pours])) for cup in cups]
+    onto = {cup.onto for cup in cups}  # what is said there of how is said of the cup
+    acts = [(one.order, _pour(told, one, manners.get(one.line, Manner()), cups, onto)) for one in pours]
+    acts += [(cup.order, _poured_out(cup, [manners.get(line, Manner()) for line in _lines_of(cup)])) for cup in cups]
     clauses = _beside(clauses, pours) if len(plain) > LONG else clauses
     pauses = list(pauses_of(plain, clauses))
     acts += [(float(pause.start), _paused(plain, pause)) for pause in pauses]
@@ -177,8 +178,14 @@ def _told_at_length(plain: str, one: Placed, clauses: Sequence[Clause], after: i
     return replace(manner, portions=many, how=manner.how or how)
 
 
-def _pour(told: _Told, one: Placed, manner: Manner, cups: Sequence[Cup]) -> Act:
+def _lines_of(cup: Cup) -> list[int]:
+    """The lines by which it is told how a cup goes in: what is in it, and what it is poured onto."""
+    return [*(one.line for one in cup.pours), *([] if cup.onto is None else [cup.onto])]
+
+
+def _pour(told: _Told, one: Placed, manner: Manner, cups: Sequence[Cup], onto: set[int | None]) -> Act:
     line = told.lines[one.line]
+    manner = Manner() if one.line in onto else manner
     name = within(line.said or line.material.name, line.material.name)
     do = "top" if line.topped else "pour"
     portions = 1 if do == "top" else manner.portions
