@@ -87,7 +87,7 @@ def test_a_file_with_shares_says_how_much_goes_in_when(steps: list[dict[str, obj
 
 
 def test_a_top_up_is_never_parted() -> None:
-    lines = [*FILE["lines"], {"material": "water", "amount": "q.s."}]  # type: ignore[misc]
+    lines = [*FILE["lines"], {"material": "water", "amount": "q.s."}]
     steps = [{"do": "top up", "lines": [2], "share": 0.5}, {"do": "top up", "lines": [2], "share": 0.5}]
     formula = formula_from_dict({**FILE, "make": "1 L", "lines": lines, "steps": steps})
     assert [str(line.amount) for line in formula.lines] == ["600 g", "20 g", "q.s."]

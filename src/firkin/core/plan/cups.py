@@ -17,28 +17,39 @@ _CUP = re.compile(
     rf"(?P<own>{_NOUN})\b"
     rf"|\b(?:in|into) (?:an?|its own) (?P<alone>{_NOUN}) (?:of its own|by itself|on its own|apart|aside)\b"
     rf"|\bin its own (?P<its>{_NOUN})\b|\b(?P<apart>separately|on the side|to one side|apart from this|elsewhere)\b"
+    rf"|\b(?<!the )(?<!a )(?<!second )(?P<head>{_NOUN}): "
     r"|\b(?:slurry|premix|pre-mix)(?: up)? (?P<slurry>the|your|some)\b"
     r"|\bmake (?:an?|your) (?:smooth |thick |thin |little )?(?P<paste>slurry|paste|premix)\b"
 )
 _CALLED = r"slurry|paste|premix|mixture|mix|solution|syrup|brine|lye|contents|blend|cream|lot|stuff"
 _THAT_CUP = rf"(?:the|your|this|that|both) (?:\w+ )?(?:{_NOUN}|{_CALLED}|two)"
+_NOT_INTO = r"(?<!to )(?<!into )(?<!in )(?<!on )(?<!onto )(?<!with )"
 #: What brings a cup to the rest: "pour it in", "whisk the cup into the jug", "add the slurry".
 _JOINS = re.compile(
     r"\b(?:pour|add|tip|whisk|stir|fold|drip|drizzle|put|combine|bring|funnel|empty|scrape|blend|trickle|mix"
-    rf"|tips|pours|adds|work|goes|go|transfer|swirl|let)\b(?:[^.;!?]{{0,40}}?\b)(?:it|that|this|them|{_THAT_CUP})\b"
+    rf"|tips|pours|adds|work|goes|go|transfer|swirl|let)\b(?:[^.;!?]{{0,40}}?\b){_NOT_INTO}"
+    rf"(?:it|that|this|them|(?P<cup>{_THAT_CUP}))\b"
     r"|\bin (?:it|that|this|they) goes?\b"
-    rf"|\b(?:it|that|this|they|them|{_THAT_CUP}) (?:goes?|is (?:poured|added|stirred|whisked)) (?:in|into|to|with)\b"
+    rf"|\b(?:it|that|this|they|them|(?P<cup2>{_THAT_CUP})) (?:goes?|is (?:poured|added|stirred|whisked))"
+    r" (?:in|into|to|with)\b"
     r"|\b(?:whisk|stir|pour|tip|blend|mix) the (?:two|lot) together\b"
+    rf"|(?:^|\W)(?:the )?(?P<cup3>{_NOUN}) (?:in)?to (?:the )?(?:{_NOUN})\b"
 )
 #: "Whisk that into the water": what was made before goes into something else, before its name.
 _THAT_INTO = re.compile(
     r"\b(?:whisk|stir|pour|add|tip|mix|beat|fold|blend|work|drizzle|trickle|scrape)\s+(?:all (?:of )?)?"
-    rf"(?:it|that|this|(?:the|your|this|that) (?:\w+ )?(?:{_CALLED}))\s+"
+    rf"(?:it|that|this|(?:the|your|this|that) (?:\w+ )?(?:{_CALLED}|{_NOUN}))\s+"
     r"(?:(?:all|slowly|gently|carefully|then|back)\s+)*"
     r"(?:in)?to\s+(?:(?:the|your|my|a)\s+)?(?:(?:hot|cold|warm|cool|cooled|melted|boiled|rest of the)\s+)*$"
 )
+#: "Stirred together in a jar", where the jar is taken again later.
+_IN_A = re.compile(rf"\bin an? ({_NOUN})\b")
+_TAKES_IT = "whisk|stir|pour|tip|add|empty|scrape|blend"
 _ADDS = re.compile(r"\b(?:add|pour(?: it)? in|tip in|stir in|in it goes|in with it)\b\W*$")
+_POURS = re.compile(r"\b(?:pour|add|tip|stir|whisk|goes?|put|into|in)\b")
+_INTO_THE = re.compile(rf"\b(?:goes?|pour|add|tip) [^.;]{{0,40}}?(?:in)?to the (?P<cup>{_NOUN})\b")
 #: Of all that is done with a cup, what stays within it.
+_MOVES = re.compile(r"\b(?:pour|add|tip|into|in|to the|goes?|together|combine|fold|funnel|drip|drizzle)\b")
 _WITHIN = re.compile(r"\b(?:let|leave|cool|warm|heat|stand|sit|rest|until|till)\b")
 _AT_THE_END = re.compile(r"\b(?:at the (?:very )?end|last(?: of all)?|to finish|finally)\b")
 _MOST_WORDS = 14
@@ -100,8 +111,16 @@ def _filled(
             behind = [one for one in here if one.mention.start > told.start()]
             heads = plain[clause.start : told.start()].strip(" ,.:*-()0123456789") == ""
             mine = behind if heads and behind else here
-            name = next((told[one] for one in ("own", "alone", "its", "paste") if told[one]), "")
-            yield name or ("slurry" if told["slurry"] else "cup"), mine, False
+            name = next((told[one] for one in ("own", "alone", "its", "head") if told[one]), "")
+            yield name or "cup", mine, False
+            continue
+        jar = _IN_A.search(plain, clause.start, clause.end)
+        if (
+            jar is not None
+            and here
+            and re.search(rf"\b(?:{_TAKES_IT}) the {jar[1]} |\bthe {jar[1]} (?:goes )?into ", plain[clause.end :])
+        ):
+            yield jar[1], here, False
             continue
         target = next((one for one in here if _THAT_INTO.search(plain, clause.start, one.mention.start)), None)
         if target is not None and len(here) == 1 and not told_of(plain, clause):
@@ -127,22 +146,22 @@ def _joined(
 ) -> Cup | None:
     """The cup with the place where it joins the rest; None where no such place is told."""
     clause, last = mine[0].clause, max(one.mention.end for one in mine)
-    lines = {one.line for one in mine}
     end = max(one.order for one in mine)
     for at in (one for one in clauses if one.end > last):
         start = max(at.start, last)
         if told_of(plain, at):
             continue
-        joins = _JOINS.search(plain, start, at.end)
-        named = any(one.line in lines and start <= one.start < at.end for one in again)
-        bare = at == clause and _ADDS.search(plain, start, at.end)
-        if at != clause and named and not joins:
-            joins = re.search(r"\b(?:pour|add|tip|stir|whisk|goes?|put|into|in)\b", plain[start : at.end])
-        if bare or (joins and not _stays(plain, start, at.end)):
-            here = [one for one in others if one.clause == at]
+        here = [one for one in others if one.clause == at]
+        if at == clause:
+            there = _adds_at_once(plain, start, at.end, name)
+        else:
+            lines = {one.line for one in mine}
+            named = any(one.line in lines and start <= one.start < at.end for one in again)
+            there = _told_to_join(plain, start, at.end, name, named=named, alone=not here)
+        if there is not None:
             onto = next((one for one in here if _THAT_INTO.search(plain, at.start, one.mention.start)), None)
-            into = [one.order for one in here if one.into or one is onto]
-            order = max([end, *into, float(start)]) + 0.2 if at != clause else end + 0.2
+            into = [one.order for one in here if one.into or one is onto or one.mention.end <= there]
+            order = max([end, *into, *([] if at == clause else [float(there)])]) + 0.2
             if _AT_THE_END.search(plain, start, at.end):
                 order = max([order, *(one.order + 0.3 for one in others)])
             said = _said(plain, start, at.end, name, whole=at != clause)
@@ -154,11 +173,42 @@ def _joined(
     return None
 
 
+def _adds_at_once(plain: str, start: int, end: int, name: str) -> int | None:
+    """Where the clause that fills a cup pours it out as well: "stir it into the rest of the water and add"."""
+    bare = _ADDS.search(plain, start, end)
+    return bare.start() if bare is not None else _told_to_join(plain, start, end, name, named=False, alone=False)
+
+
+def _told_to_join(plain: str, start: int, end: int, name: str, *, named: bool, alone: bool) -> int | None:
+    """Where a cup is told to be poured out: by its name or none, by what is in it, or as what something goes into.
+
+    ``named`` where what is in it is named there again, ``alone`` where nothing goes in there for the first time.
+    """
+    if _stays(plain, start, end):
+        return None
+    joins = next((one for one in _JOINS.finditer(plain, start, end) if _is_of(one, name)), None)
+    if joins is None and named:
+        joins = _POURS.search(plain, start, end)
+    if joins is None and alone:
+        noun = name.rpartition(" ")[2]
+        joins = next((one for one in _INTO_THE.finditer(plain, start, end) if one["cup"] == noun), None)
+    return None if joins is None else joins.start()
+
+
+def _is_of(joins: re.Match[str], name: str) -> bool:
+    """True where the words mean this cup: by its own name, or by none."""
+    named = next((joins[one] for one in ("cup", "cup2", "cup3") if joins[one]), "")
+    noun = named.rpartition(" ")[2]
+    if not re.fullmatch(_NOUN, noun) or noun == name.rpartition(" ")[2]:
+        return True
+    return name == "cup" and noun not in ("pot", "bucket")
+
+
 def _stays(plain: str, start: int, end: int) -> bool:
     """True for "let it cool", "stir it until smooth": nothing is poured by it."""
-    words = plain[start:end]
-    poured = re.search(r"\b(?:pour|add|tip|into|in|to the|goes?|together|combine|fold|funnel|drip|drizzle)\b", words)
-    return poured is None or (_WITHIN.match(words.strip(" ,.")) is not None and "into" not in words)
+    if _WITHIN.match(plain[start:end].strip(" ,.")) is not None and "into" not in plain[start:end]:
+        return True
+    return _MOVES.search(plain, start, end) is None
 
 
 def _said(plain: str, start: int, end: int, name: str, *, whole: bool) -> str:

@@ -48,6 +48,8 @@ _ALONE = re.compile(
     rf"(?<![\w-])(?:(?P<kept>(?:{_THE} )?(?:{_COUNT}\s*)?(?:{_UNIT}|half pint|part|bit)?{_YOU_KEPT}|what{_YOU_KEPT})"
     rf"|(?P<rest>{_REST}))(?![\w-])"
 )
+#: "The half pint", "that 100 g": so much as was kept back.
+_THAT_MUCH = re.compile(rf"\b(?:the|that|your|this) (?P<count>half|{_COUNT})\s*(?P<unit>{_UNIT})\b(?! of)")
 #: A part of what was named just before: "half of it", "I keep a cupful back, say a hundred grams".
 _OF_IT = re.compile(
     rf"(?<![\w/.,-])(?P<hold>(?:hold|keep|save|set|put)s? )?(?:about )?(?:(?P<share>{_SHARE})|{_AMOUNT})"
@@ -111,7 +113,7 @@ def parts_of(plain: str, lines: Sequence[Ingredient], mentions: Sequence[Mention
         told.setdefault(part.mention.line, []).append(part)
     if not told:
         return {}
-    for part in _nameless(plain, mentions, told):
+    for part in list(_nameless(plain, [line.amount for line in lines], mentions, told)):
         told[part.mention.line].append(part)
     found = {}
     for line, parts in told.items():
@@ -195,10 +197,19 @@ def _share_of(count: str, unit: str, whole: Quantity | None) -> float | None:
     return size if 0.0 < size < 1.0 - _NEAR else None
 
 
-def _nameless(plain: str, mentions: Sequence[Mention], told: dict[int, list[_Told]]) -> Iterator[_Told]:
+def _nameless(
+    plain: str, wholes: Sequence[Quantity | None], mentions: Sequence[Mention], told: dict[int, list[_Told]]
+) -> Iterator[_Told]:
     """The parts that name nothing: they mean the line of which a part was told last."""
     every = [part for parts in told.values() for part in parts]
-    for one in _ALONE.finditer(plain, min(part.mention.start for part in every)):
+    begin = min(part.mention.start for part in every)
+    for part in every:  # "keep half a pint of it by ... goes into the half pint"
+        for one in _THAT_MUCH.finditer(plain, part.mention.end) if part.kind == "hold" else ():
+            size = _share_of(one["count"].removesuffix(" a"), one["unit"], wholes[part.mention.line])
+            if size is not None and abs(size - part.share) < _NEAR:
+                yield _Told("kept", Mention(one.start(), one.end(), part.mention.line, own=False))
+                break
+    for one in _ALONE.finditer(plain, begin):
         after = next((m.start for m in mentions if m.start >= one.end()), len(plain) + _LONGEST)
         if after - one.end() < _BEFORE_NAME and _OF_SOMETHING.fullmatch(plain, one.end(), after):
             continue  # a name follows

@@ -78,6 +78,8 @@ def placed(
         mine = _told_late(mine)
         best = max((one.score for one in mine), default=0.0)
         one = next((one for one in mine if one.score == best and one.mention.own), None)
+        if one is not None and best == LISTED and len(plain) <= LONG:
+            one = _named_in_the_doing(one, mine, seen)
         one = one or next((one for one in mine if one.score == best), None)
         if one is not None:
             found[line] = Placed(line, one.mention, one.clause, one.score, float(one.mention.start))
@@ -91,6 +93,14 @@ def placed(
     _scent_behind(lines, found)
     _top_up_behind(lines, found, seen)
     return sorted(found.values(), key=lambda one: (one.order, one.mention.start))
+
+
+def _named_in_the_doing(listed: Seen, mine: Sequence[Seen], seen: Sequence[Seen]) -> Seen:
+    """ "Glucoside, betaine.", told among the doing of a recipe whose list stands before it: they go in there."""
+    begun = min((one.mention.start for one in seen if one.score > LISTED and not one.mention.own), default=None)
+    if begun is None or listed.mention.start > begun:
+        return listed
+    return next((one for one in mine if one.score == LISTED and one.mention.start > begun), listed)
 
 
 def _told_late(mine: list[Seen]) -> list[Seen]:

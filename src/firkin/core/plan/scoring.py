@@ -163,7 +163,8 @@ def _score(plain: str, line: Ingredient, mention: Mention, clause: Clause, conte
         return -1.0
     if context.taken_back_at >= mention.end or words("refused").search(before):
         return -0.5 if mention.own else -1.0
-    score = 2.0 if context.doing or _WHEN.match(plain, clause.start, mention.end + _WHEN_BEHIND) else 1.0
+    by_parts = not mention.own and portions_in(plain, mention.end, clause.end) != 1  # "alcohol in five lots"
+    score = 2.0 if context.doing or by_parts or _WHEN.match(plain, clause.start, mention.end + _WHEN_BEHIND) else 1.0
     if not mention.own and before.rfind("(") > before.rfind(")"):
         return 0.75  # said besides: "(dissolve it in the vinegar first)"
     listed = context.listed_from

@@ -69,7 +69,7 @@ def _is_again(lines: tuple[HeardLine, ...], place: int, alike: list[int], plain:
     if unknown and (_no_material(line.material.name) or (line.amount is None and _says_nothing(line, plain))):
         return True  # it stays marked in the text, and is no line
     if unknown and line.amount is None:
-        return _told_in_passing(line, plain)
+        return _told_in_passing(line, plain) or _for_short(line, lines)
     if line.amount is None:
         other_stock = line.strength is not None and all(one.strength != line.strength for one in measured)
         again = (bool(measured) and not other_stock) or _told_in_passing(line, plain)
@@ -88,9 +88,10 @@ def _is_again(lines: tuple[HeardLine, ...], place: int, alike: list[int], plain:
 def _is_the_rest(line: HeardLine, plain: str) -> bool:
     """True for "pour in the rest of the ethanol", up to no size: of what was measured before."""
     around = plain[max(0, line.at[0] - 30) : line.at[1]]
+    end = next((at for at in range(line.at[1], len(plain)) if plain[at] in ".;\n"), len(plain))
     return (
         _REST_OF.search(around) is not None
-        and _TO_A_SIZE.search(plain[max(0, line.at[0] - 40) : line.at[1] + 20]) is None
+        and _TO_A_SIZE.search(plain[max(0, line.at[0] - 40) : min(end, line.at[1] + 20)]) is None
     )
 
 

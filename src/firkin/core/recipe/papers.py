@@ -149,5 +149,57 @@ def the_other(text: str) -> Iterable[Edit]:
             yield one.end("unitmore"), one.end("unitmore"), f" of the {before[-1]['name']}"
 
 
+#: "Hand rub with ethanol, 500 mL: 417 mL ethanol ...": the size of a title, and no amount of what it names.
+_TITLE_SIZE = re.compile(
+    r"\A\s*[^.:;\n\d]{0,50}\b(?:rub|gel|soap|spray|cleaner|wash|liquid|saniti[sz]er|detergent|scrub|paste|polish|powder|foam)"
+    r"\b[^.:;\n\d]{0,40}(?P<size>,?\s+\d[\d.,]*\s?(?:ml|l|k?g|litres?|liters?|cups?|gallons?|quarts?|pints?)\s*:)(?=\s*[\d*•-])",
+    re.IGNORECASE,
+)
+#: "In another cup mix the salt": a cup to mix in, and no cup of salt.
+_ANOTHER_CUP = re.compile(
+    r"\b(?P<in>in(?:to)? )(?:another|one more|a second|a third)(?= (?:cup|glass|mug|spoon)\b(?! of\b))", re.I
+)
+
+
+#: "Keep half a pint by ... the oil goes into the half pint": what was kept, and no size that is made.
+_KEEPS = re.compile(r"\b(?:keep|hold|save|put|set|leave)\b[^.;\n]{0,50}\b(?:by|back|aside)\b", re.IGNORECASE)
+_INTO_SO_MUCH = re.compile(
+    r"(?<=into )(?:the|that) (?:half|\d+|hundred) ?(?:an? )?(?:pint|cup|litre|liter|ml|g|grams?|cupful)\b(?! (?:of|mark|line)\b)",
+    re.I,
+)
+
+
+def what_was_kept(text: str) -> Iterable[Edit]:
+    """So much as was kept back is that."""
+    kept = _KEEPS.search(text)
+    if kept is not None:
+        yield from ((one.start(), one.end(), "what you kept") for one in _INTO_SO_MUCH.finditer(text, kept.end()))
+
+
+def titles(text: str) -> Iterable[Edit]:
+    """The size in a title is what is made."""
+    one = _TITLE_SIZE.match(text)
+    if one is not None:
+        yield one.start("size"), one.end("size"), f".\nMakes {one['size'].strip(' ,:')}.\n"
+
+
+def another_cup(text: str) -> Iterable[Edit]:
+    """A cup that something is done in is counted for nothing."""
+    yield from ((one.start(), one.end(), f"{one['in']}a separate") for one in seek(_ANOTHER_CUP, text))
+
+
 #: All of them, in order.
-PAPERS = (the_other, answers, hard_water, cards, cups, on_top, each_and_all, in_the_jar, in_use)
+PAPERS = (
+    titles,
+    what_was_kept,
+    another_cup,
+    the_other,
+    answers,
+    hard_water,
+    cards,
+    cups,
+    on_top,
+    each_and_all,
+    in_the_jar,
+    in_use,
+)

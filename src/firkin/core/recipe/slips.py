@@ -44,6 +44,8 @@ _ALL_IN = re.compile(
     r"(?![^\W\d_])[)\]]?",
     re.IGNORECASE,
 )
+_UNIT_BEHIND = re.compile(r"[(\[](?:all )?(?:in )?(?P<unit>grams?|g|ml|mls)[)\]][ .]*(?=\n|$)", re.IGNORECASE)
+_FEWEST_BARE = 3
 #: "Per 100 g: water 61.5, ...", "for 100 ml:": so is a list by the hundred.
 _PER_HUNDRED = re.compile(r"\b(?:per|for|to make) 100\s?(?P<unit>g|ml|grams|millilit(?:re|er)s)\s*[:\n]", re.IGNORECASE)
 _FIGURE = r"(?<![\w.,/%-])\d{1,5}(?:[.,]\d{1,2})?"
@@ -112,9 +114,18 @@ def and_grams(text: str) -> Iterable[Edit]:
         yield one.start(), one.end(), f"{1000 * int(one['whole']) + int(one['more'])} {small}"
 
 
+def _behind_a_list(text: str) -> re.Match[str] | None:
+    """ "Water 600, betaine 100, salt 2 (grams)": the unit of three figures or more, told behind them."""
+    said = _UNIT_BEHIND.search(text)
+    if said is None:
+        return None
+    before = text[text.rfind("\n", 0, said.start()) + 1 : said.start()]
+    return said if len(_BARE_FIGURE.findall(before)) >= _FEWEST_BARE else None
+
+
 def all_in_one_unit(text: str) -> Iterable[Edit]:
     """Figures of a text that says once what all are counted in."""
-    said = _ALL_IN.search(text) or _PER_HUNDRED.search(text)
+    said = _ALL_IN.search(text) or _PER_HUNDRED.search(text) or _behind_a_list(text)
     if said is None:
         return
     edits: list[Edit] = [(said.start(), said.end(), "")]
