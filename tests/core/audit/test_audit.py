@@ -442,6 +442,44 @@ def test_where_the_steps_are_told_caustic_goes_by_them(
     assert ("water-onto-caustic" in {one.rule for one in audit(reckon(formula))}) is stops
 
 
+LYE = {"water": 0, "caustic": 1, "oil": 2}
+
+
+@pytest.mark.parametrize(
+    ("told", "stops"),
+    [
+        ("water>jug caustic>jug oil jug>", False),
+        ("caustic>jug water>jug oil jug>", True),
+        ("oil caustic>jug water>jug jug>", True),
+        ("water>jug oil caustic jug>", True),  # the water of the jug onto the caustic in the pot
+        ("caustic>jug water jug> oil", False),  # dry caustic into the water
+        ("water caustic>jug oil jug>", False),
+    ],
+)
+def test_caustic_goes_into_water_in_whatever_vessel(told: str, stops: bool) -> None:
+    """Common practice, no source: water poured onto caustic boils and spits."""
+    steps = []
+    for one in told.split():
+        name, _, cup = one.partition(">")
+        out = name == "jug"
+        steps.append(Step("pour", one, () if out else (LYE[name],), vessel=cup, source="jug" if out else ""))
+    formula = replace(mix(("water", "300 g"), ("caustic-soda", "120 g"), ("olive-oil", "900 g")), steps=tuple(steps))
+    assert ("water-onto-caustic" in _rules_of(formula)) is stops
+
+
+@pytest.mark.parametrize(
+    ("told", "comes_last"),
+    [((0, 1, 2), True), ((2, 0, 1), False), ((0, 2, 1), False), ((), True)],
+)
+def test_salt_is_last_by_the_steps_where_they_tell_all(told: tuple[int, ...], comes_last: bool) -> None:
+    """Common practice, no source: salt thickens to a peak and then thins, so it goes in last."""
+    formula = mix(("water", "700 g"), ("sles", "200 g"), ("salt", "20 g"))
+    formula = replace(formula, steps=tuple(Step("pour", "Add it.", (line,)) for line in told))
+    assert ("salt-last" not in _rules_of(formula)) is comes_last
+    turned = replace(mix(("water", "700 g"), ("salt", "20 g"), ("sles", "200 g")), steps=())
+    assert "salt-last" in _rules_of(turned)  # without steps the list is the order
+
+
 @pytest.mark.parametrize("parts", [1, 20, 35, 50, 60, 65, 70, 80, 91, 99])
 def test_isopropanol_is_as_sure_as_its_note_says(parts: int) -> None:
     """ "Good to 0.3 points": the table's own doubt (0.002 g/mL) carried through to the strength."""

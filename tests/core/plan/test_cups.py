@@ -32,7 +32,7 @@ def told(text: str) -> list[str]:
         ),
         (
             "Slurry the xanthan in the glycerine. Water in the jug. Add the slurry. Then the ethanol.",
-            ["glycerol>slurry", "xanthan-gum>slurry", "water", "slurry>", "ethanol"],
+            ["glycerol>cup", "xanthan-gum>cup", "water", "cup>", "ethanol"],
         ),
         (
             "Put the water in the pot. In another bowl mix the xanthan and the glycerine. Add the ethanol to the pot. "
@@ -52,7 +52,7 @@ def test_a_cup_is_one_that_joins_the_rest(how: str, acts: list[str]) -> None:
 
 def test_lye_of_a_jug_of_its_own_is_caustic_into_water_and_then_into_the_oil() -> None:
     text = "Caustic soda 125 g, water 300 g, olive oil 900 g. Dissolve the caustic in the water, let it cool. Pour that into the oil."
-    assert told(text) == ["water>cup", "caustic-soda>cup", "oil", "cup>"]
+    assert told(text) == ["water>cup", "caustic-soda>cup", "vegetable-oil", "cup>"]
 
 
 def test_how_a_cup_goes_in_is_said_of_the_cup() -> None:

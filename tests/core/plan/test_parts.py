@@ -36,7 +36,6 @@ def shares(text: str, material: str = "water") -> list[float]:
         ("SLES into the water. Rinse the measure with some of the remaining water. Salt last.", [1.0]),
         ("Put most of the water in, then the SLES, then the rest of the water. Salt last.", [1.0]),
         ("Put 600 g of the water in the pot, then the SLES. Salt last.", [1.0]),
-        ("Put half a cup of water by for washing up. SLES into the water. Salt last.", [1.0]),
     ],
 )  # fmt: skip
 def test_a_line_goes_in_by_the_parts_that_are_told(told: str, parts: list[float]) -> None:

@@ -114,9 +114,9 @@ def test_a_late_procedure_comes_out_as_it_is_told(told: dict[str, Any]) -> None:
 
 
 def _otherwise(told: dict[str, Any]) -> str:
-    if told.get("loose"):
-        return ""
     recipe = read_recipe(told["text"], told["whose"])
+    if told.get("loose"):
+        return _parted_otherwise(recipe, told)
     alike = set(told.get("any", []))
 
     def order(materials: list[str]) -> list[str]:

@@ -103,13 +103,37 @@ def _acid_and_carbonate(result: Reckoning) -> Iterator[Finding]:
         )
 
 
+def _water_onto_caustic(formula: Formula) -> str:
+    """The vessel in which water goes onto caustic by the steps of a formula; empty where in none."""
+    vessels: dict[str, set[str]] = {}
+    for step in formula.steps:
+        poured = vessels.pop(step.source, set()) if step.source else set()
+        there = vessels.setdefault(step.vessel, set())
+        for new in (poured, *({formula.lines[line].material.id} for line in step.lines)):
+            onto_it = "caustic-soda" in there and "water" not in there
+            if onto_it and "water" in new and "caustic-soda" not in new:
+                return step.vessel or "main vessel"
+            there |= new
+    return ""
+
+
 def _caustic_first(result: Reckoning) -> Iterator[Finding]:
     """Always caustic into water: by the steps where they are told, else in the order of the lines."""
     formula = result.formula
     told = [line for step in formula.steps for line in step.lines]
     order = told if formula.steps and set(told) == set(range(len(formula.lines))) else list(range(len(formula.lines)))
     caustic, water = formula.lines_of("caustic-soda"), formula.lines_of("water")
-    if caustic and water and min(map(order.index, caustic)) < min(map(order.index, water)):
+    in_cups = order is told and any(step.vessel for step in formula.steps)
+    if in_cups and caustic and water:
+        if cup := _water_onto_caustic(formula):
+            yield Finding(
+                "water-onto-caustic",
+                Severity.STOP,
+                f"Water goes onto caustic soda in the {cup}. Water poured onto caustic boils and spits.",
+                f"Put the water in the {cup} first and add the caustic to it slowly, with goggles and gloves.",
+                (min(caustic), min(water)),
+            )
+    elif caustic and water and min(map(order.index, caustic)) < min(map(order.index, water)):
         yield Finding(
             "water-onto-caustic",
             Severity.STOP,

@@ -33,6 +33,7 @@ _JOINS = re.compile(
     rf"|\b(?:it|that|this|they|them|(?P<cup2>{_THAT_CUP})) (?:goes?|is (?:poured|added|stirred|whisked))"
     r" (?:in|into|to|with)\b"
     r"|\b(?:whisk|stir|pour|tip|blend|mix) the (?:two|lot) together\b"
+    rf"|\bpour (?:the )?(?:{_NOUN}) (?:two|2|b)\b"
     rf"|(?:^|\W)(?:the )?(?P<cup3>{_NOUN}) (?:in)?to (?:the )?(?:{_NOUN})\b"
 )
 #: "Whisk that into the water": what was made before goes into something else, before its name.

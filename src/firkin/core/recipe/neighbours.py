@@ -188,7 +188,7 @@ _SOAP = re.compile(
     r"(?<!de )(?<!di )(?<!do )\b(?P<the>(?:le|il|el|o) )?"
     r"(?:(?:(?<!e )|(?<=\bdie ))seife|sapone|sabão|mydło|tvål|sæbe|sabun|jabón|savon)\b"
     r"(?!\s+(?:de|di|da|en|em|noir|liquid|líquid|liquido|molle"
-    r"|potásico|rallado|a scaglie|grattugiato|ralado|râpé))",
+    r"|potásico|rallado|a scaglie|grattugiato|ralado|râpé)\b)",
     re.IGNORECASE,
 )
 

@@ -164,8 +164,9 @@ _ANOTHER_CUP = re.compile(
 #: "Keep half a pint by ... the oil goes into the half pint": what was kept, and no size that is made.
 _KEEPS = re.compile(r"\b(?:keep|hold|save|put|set|leave)\b[^.;\n]{0,50}\b(?:by|back|aside)\b", re.IGNORECASE)
 _INTO_SO_MUCH = re.compile(
-    r"(?<=into )(?:the|that) (?:half|\d+|hundred) ?(?:an? )?(?:pint|cup|litre|liter|ml|g|grams?|cupful)\b(?! (?:of|mark|line)\b)",
-    re.I,
+    r"(?<=into )(?:the|that) (?:half|\d+|hundred) ?(?:an? )?(?:pint|cup|litre|liter|ml|g|grams?|cupful)\b"
+    r"(?! (?:of|mark|line)\b)",
+    re.IGNORECASE,
 )
 
 
