@@ -480,3 +480,46 @@ def test_the_mark_of_a_vessel_told_without_a_unit_is_asked_about(bench: Client) 
     assert doubt.asks.endswith("the one before: water up to 500 mL")
     assert [word for word, _ in doubt.answers] == ["That is right", "Not water up to 500 mL"]
     assert not read(bench, told.replace("500 mark", "500 ml mark")).context["check"].doubtful
+
+
+BY_HALVES = """Water 600 g, SLES 70 % 200 g, salt 20 g.
+Half the water first. Stir in the SLES. Then the rest of the water. Salt last."""
+
+
+def test_a_card_is_split_and_joined_and_each_part_is_kept_as_a_line(bench: Client) -> None:
+    answer = read(bench, BY_HALVES)
+    titles = [title for title, _ in _cards(answer)]
+    assert titles == ["Add 300 g water", "Add 200 g SLES", "Add 300 g water", "Add 20 g salt"]
+    assert [card.part for card in answer.context["check"].cards] == ["half of it", "", "the rest of it", ""]
+    together = pressed(bench, answer, "join-act-2")
+    assert [title for title, _ in _cards(together)] == ["Add 600 g water", "Add 200 g SLES", "Add 20 g salt"]
+    again_one = pressed(bench, together, "join-act-0")  # and not again: one part has nothing to be joined with
+    assert _cards(again_one) == _cards(together)
+    parted = pressed(bench, pressed(bench, answer, "split-act-3"), "split-act-3")
+    assert [title for title, _ in _cards(parted)][3:] == ["Add 5 g salt", "Add 5 g salt", "Add 10 g salt"]
+    lines = parted.context["check"].to_keep.lines
+    assert [str(line.amount) for line in lines] == ["300 g", "200 g", "5 g", "300 g", "5 g", "10 g"]
+    assert not parted.context["check"].plan_faults
+
+
+def test_parts_stay_when_a_finding_is_put_right(bench: Client) -> None:
+    answer = read(
+        bench, "Ethanol 96 % 300 mL, peroxide 3 % 42 mL, water to 1 L. WHO rub. Half of the ethanol, then the peroxide, "
+        "then the rest of the ethanol. Top up with water."
+    )  # fmt: skip
+    rule = next(one.rule for one in answer.context["findings"] if one.fixed is not None)
+    told = [act.shares for act in answer.context["check"].plan if act.shares]
+    mended = bench.post(PAGE, again(answer, fix(answer, rule)))
+    assert told == [(0.5,), (0.5,)]
+    assert [act.shares for act in mended.context["check"].plan if act.shares] == told
+
+
+def test_a_cup_moved_behind_its_pouring_out_is_said(bench: Client) -> None:
+    answer = read(bench, GEL_TOLD)
+    wrong = pressed(bench, answer, "up-act-3")
+    assert not wrong.context["check"].plan_faults  # the cup into the empty jug, then the water
+    for _ in range(2):
+        wrong = pressed(
+            bench, wrong, f"up-act-{[card.act.source for card in wrong.context['check'].cards].index('cup')}"
+        )
+    assert "Step 1 pours out the cup, and nothing is in it yet." in " ".join(wrong.content.decode().split())
