@@ -72,13 +72,13 @@ def test_a_cup_is_not_left_out_as_a_whole_but_each_thing_in_it(bench: Client, ge
         target = Making(gel).progress.target(task)
         press(bench, gel, amount=f"{target.value:.6g} {target.unit}")
     page = said(bench.get(reverse("batches:make", args=[gel.pk])))
-    assert "If the cup was thrown away, say of each thing in it: not in this batch." in page
+    assert "Did you throw the cup away? Mark each thing in it as not in this batch." in page
     assert "Go on without it" not in page
     before = gel.entries.count()
     for _ in range(2):
         data = {"task": Making(gel).progress.turn, "key": uuid.uuid4(), "why": ""}
         answer = bench.post(reverse("batches:leave_out", args=[gel.pk]), data, follow=True)
-        assert "counts as in" in said(answer)
+        assert "Firkin counts what is in the cup as in." in said(answer)
     assert gel.entries.count() == before
     assert Making(gel).progress.task.source == "cup"
 

@@ -522,4 +522,4 @@ def test_a_cup_moved_behind_its_pouring_out_is_said(bench: Client) -> None:
         wrong = pressed(
             bench, wrong, f"up-act-{[card.act.source for card in wrong.context['check'].cards].index('cup')}"
         )
-    assert "Step 1 pours out the cup, and nothing is in it yet." in " ".join(wrong.content.decode().split())
+    assert "Step 1 pours out the cup before anything is in it." in " ".join(wrong.content.decode().split())

@@ -40,7 +40,7 @@ class _Shown:
 
 
 #: How a cup that does not go in is told.
-THROWN_AWAY = "If it was thrown away, say of each thing in it: not in this batch."
+THROWN_AWAY = "Did you throw it away? Mark each thing in it as not in this batch."
 
 
 @require_POST
@@ -57,8 +57,10 @@ def leave_out(request: MakerRequest, pk: int) -> HttpResponse:
     if task.kind is TaskKind.WAIT and not form.cleaned_data["why"].strip():
         messages.error(request, "Not stored: say why the rest is left out. The reason stays in the record.")
         return redirect("batches:make", pk)
-    if task.source:  # what is in the cup was measured, and counts; of each thing it is said that it did not go in
-        messages.error(request, f"Not stored: what is in the {task.source} counts as in. {THROWN_AWAY}")
+    if (
+        task.source and task.line is None
+    ):  # what is in the cup was measured, and counts; of each thing it is said that it did not go in
+        messages.error(request, f"Not stored: Firkin counts what is in the {task.source} as in. {THROWN_AWAY}")
         return redirect("batches:really", pk)
     material = None if task.line is None else making.progress.formula.lines[task.line].material
     done = _do(request, lambda key: making.leave_out(task, form.cleaned_data["why"], request.user, key), form)

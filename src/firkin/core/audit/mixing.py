@@ -109,7 +109,7 @@ def _water_onto_caustic(formula: Formula) -> str:
     for step in formula.steps:
         poured = vessels.pop(step.source, set()) if step.source else set()
         there = vessels.setdefault(step.vessel, set())
-        for new in (poured, *({formula.lines[line].material.id} for line in step.lines)):
+        for new in (*({formula.lines[line].material.id} for line in step.lines), poured):
             onto_it = "caustic-soda" in there and "water" not in there
             if onto_it and "water" in new and "caustic-soda" not in new:
                 return step.vessel or "main vessel"

@@ -11,6 +11,8 @@ from firkin.core.formula.formula import Formula, Line, Step
 from firkin.core.measures import QUARANTINE_H, figures
 from firkin.core.texts import uncapped
 
+#: What a slurry is stirred in.
+_BOWL = "bowl"
 _WET_OUT_H, _GEL_H, _HYDRATE_H, _STIRRED_H, _NIGHT_H, _FERMENT_H = 1.0, 1.0, 24.0, 3.0, 12.0, 90 * 24.0
 _CAUSTIC = "Put on goggles and gloves. Caustic into the water, never the other way round."
 _BLEACH = "Bleach with nothing but cold water: no acid, ammonia, alcohol or other cleaner."
@@ -126,10 +128,10 @@ def vessel_order(formula: Formula) -> tuple[tuple[int, ...], ...]:
         seen.update(new)
         poured = cups.pop(step.source, ()) if step.source else ()
         if step.vessel:
-            cups[step.vessel] = (*cups.get(step.vessel, ()), *poured, *new)
-        else:
-            order += [poured] if poured else []
+            cups[step.vessel] = (*cups.get(step.vessel, ()), *new, *poured)
+        else:  # what a step pours a cup into is there before it
             order += [(line,) for line in new]
+            order += [poured] if poured else []
     return (*order, *(left for left in cups.values() if left))
 
 
@@ -336,9 +338,11 @@ class _Method:
         wetting = self.take("humectant")
         water = self.water()
         if wetting:
-            self.each(wetting, "measure", "Into a dry bowl.")
-            self.each(thickeners, "slurry", "Stir the powder into it until no lump is left: on water alone it clumps.")
-            self.each(water, "whisk", "Whisk the slurry into this water.")
+            bowl = _BOWL if water else ""  # without water it is all made in that bowl
+            text = "Stir the powder into it until no lump is left: on water alone it clumps."
+            self.each(wetting, "measure", "Into a dry bowl.", vessel=bowl)
+            self.each(thickeners, "slurry", text, vessel=bowl)
+            self.each(water, "whisk", "Whisk the slurry into this water.", source=bowl)
         else:
             self.each(water, "measure", "Into a wide bowl, and let it stand still.")
             text = "Sprinkle the powder on the still water, a little at a time, and let it wet out before you stir."

@@ -239,13 +239,13 @@ def cups_astray(acts: Sequence[Act]) -> list[str]:
         acts: the acts in order.
 
     >>> cups_astray([Act("pour", "Pour the cup in.", source="cup"), Act("pour", "Salt.", (0,), vessel="cup")])
-    ['Step 1 pours out the cup, and nothing is in it yet.', 'What step 2 puts in the cup never goes in.']
+    ['Step 1 pours out the cup before anything is in it.', 'The cup filled in step 2 is never poured in.']
     """
     said = []
     filled: dict[str, int] = {}
     for place, act in enumerate(acts, start=1):
         if act.source and filled.pop(act.source, None) is None:
-            said.append(f"Step {place} pours out the {act.source}, and nothing is in it yet.")
+            said.append(f"Step {place} pours out the {act.source} before anything is in it.")
         if act.vessel and (act.lines or act.source):
             filled[act.vessel] = place
-    return said + [f"What step {place} puts in the {cup} never goes in." for cup, place in filled.items()]
+    return said + [f"The {cup} filled in step {place} is never poured in." for cup, place in filled.items()]
