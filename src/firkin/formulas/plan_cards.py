@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import Formula, Step, reckon, steps_of
 from firkin.core.measures import Quantity, amount_words, hours_words
-from firkin.core.plan import Act, act_of, can_split, in_additions, joined, part_words, split
+from firkin.core.plan import Act, act_of, acts_of, can_split, in_additions, joined, otherwise, part_words, split
 from firkin.core.questions import look_of
 from firkin.core.recipe import HeardLine
 from firkin.core.texts import within
@@ -31,6 +31,7 @@ class Card:
     told: str
     drawn: str
     pours: bool
+    otherwise: str = ""
 
     @property
     def splits(self) -> bool:
@@ -105,6 +106,15 @@ def cards_of(plan: Sequence[Act], lines: Sequence[HeardLine], text: str) -> list
         told = re.sub(r"\s+", " ", _sentence(text, act.at)) if act.at != (0, 0) else ""
         found.append(Card(act, place, _title(act, lines), told, drawn, bool(act.lines)))
     return found
+
+
+def with_reasons(cards: Sequence[Card], usual: Sequence[Step], lines: Sequence[HeardLine]) -> list[Card]:
+    """The cards, each with why the usual way pours at another place, where that matters."""
+    plan, materials = [card.act for card in cards], [line.material for line in lines]
+    why: dict[int, str] = {}
+    for one in otherwise(plan, acts_of(usual), materials):
+        why.setdefault(one.place, one.why)
+    return [replace(card, otherwise=why.get(card.place, "")) for card in cards]
 
 
 def _stacked(sizes: Sequence[tuple[str, float]], whole: float) -> list[tuple[str, float]]:

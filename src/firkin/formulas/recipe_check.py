@@ -51,7 +51,7 @@ from firkin.core.recipe import (
 )
 from firkin.core.texts import uncapped
 from firkin.formulas.following import SHOWN, SPOKEN, followed
-from firkin.formulas.plan_cards import Card, Gap, cards_of, gaps_of, pressed, usual_of
+from firkin.formulas.plan_cards import Card, Gap, cards_of, gaps_of, pressed, usual_of, with_reasons
 from firkin.formulas.recipe_chips import CHIPS, ChipForm, RecipeForm, chips_of, chips_of_formula
 from firkin.formulas.recipe_text import Piece, pieces_of
 from firkin.shelf.on_hand import Shelf
@@ -316,7 +316,8 @@ class Check:
         if self.recipe is not None and len(self.recipe.lines) == len(chips):  # its own words name them
             pairs = zip(chips, self.recipe.lines, strict=True)
             chips = [replace(c, said=told.said) if c.material == told.material else c for c, told in pairs]
-        return cards_of(self.plan, chips, self.text if self.recipe is not None else "")
+        cards = cards_of(self.plan, chips, self.text if self.recipe is not None else "")
+        return cards if self.formula is None else with_reasons(cards, self.usual, chips)
 
     @property
     def gaps(self) -> list[Gap]:

@@ -30,6 +30,7 @@ LATE += tomllib.loads((HERE / "blind_frost.toml").read_text("utf-8"))["procedure
 LATE += tomllib.loads((HERE / "blind_thaw.toml").read_text("utf-8"))["procedure"]
 LATE += tomllib.loads((HERE / "blind_sheets.toml").read_text("utf-8"))["procedure"]
 LATE += tomllib.loads((HERE / "blind_cups.toml").read_text("utf-8"))["procedure"]
+LATE += tomllib.loads((HERE / "blind_yule.toml").read_text("utf-8"))["procedure"]
 #: How many of each voice come out whole at least. `world` was never looked at.
 WHOLE = {"general": 11, "layouts": 16, "speech": 30, "world": 15}
 #: A wait from here on holds a batch up; shorter ones may be told besides.

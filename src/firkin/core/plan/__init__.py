@@ -19,6 +19,7 @@ from firkin.core.plan.format import acts_from_list, acts_to_list
 from firkin.core.plan.manners import portion_words
 from firkin.core.plan.mentions import Ingredient
 from firkin.core.plan.numbers import number_of
+from firkin.core.plan.otherwise import Otherwise, otherwise
 from firkin.core.plan.parting import can_split, in_parts, joined, part_words, split
 from firkin.core.plan.reading import read_acts
 
@@ -26,6 +27,7 @@ __all__ = [
     "DOES",
     "Act",
     "Ingredient",
+    "Otherwise",
     "act_of",
     "acts_from_list",
     "acts_of",
@@ -39,6 +41,7 @@ __all__ = [
     "in_parts",
     "joined",
     "number_of",
+    "otherwise",
     "part_words",
     "portion_words",
     "read_acts",

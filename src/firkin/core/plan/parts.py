@@ -30,7 +30,8 @@ _HOW_IT_IS = r"(?:hot|cold|warm|cool|boiled|boiling|cooled|distilled|clean|fresh
 _SOME_OF = r"half|third|quarter|two thirds"
 _REST = (
     rf"(?:all )?(?:(?:{_THE} )?(?:rest|remainder|remaining(?: (?:{_SOME_OF}|{_COUNT}\s*{_UNIT}))?"
-    rf"|(?:other|second|last) (?:{_SOME_OF}|(?:{_COUNT}\s*)?{_UNIT}|(?:\w+ )?hundred))|what(?:.s| is) left)"
+    rf"|(?:other|second|last) (?:{_SOME_OF}|(?:{_COUNT}\s*)?{_UNIT}|(?:\w+ )?hundred)"
+    rf"|(?:the|that) (?:half |{_COUNT} ?)?{_UNIT} that(?:.s| is) left)|what(?:.s| is) left)"
 )
 _KEPT = rf"(?:{_THE} )?(?:kept[- ]back|held[- ]back|reserved|saved|set[- ]aside|put[- ]by)"
 #: A part before the name of what it is of: "half the", "300 g of your hot", "the remaining".
@@ -52,7 +53,8 @@ _ALONE = re.compile(
 _THAT_MUCH = re.compile(rf"\b(?:the|that|your|this) (?P<count>half|{_COUNT})\s*(?P<unit>{_UNIT})\b(?! of)")
 #: A part of what was named just before: "half of it", "I keep a cupful back, say a hundred grams".
 _OF_IT = re.compile(
-    rf"(?<![\w/.,-])(?P<hold>(?:hold|keep|save|set|put)s? )?(?:about )?(?:(?P<share>{_SHARE})|{_AMOUNT})"
+    rf"(?<![\w/.,-])(?P<hold>(?:hold|keep|save|set|put)s? )?(?:about )?"
+    rf"(?:(?P<share>{_SHARE})|(?P<whole>a|one|two|three) (?P<unit3>{_UNIT}) and a half|{_AMOUNT})"
     r"(?:(?P<of> of it)|(?P<back> (?:back|by|aside)\b)"
     rf"(?:,? (?:say|about|that.s) (?P<count2>{_COUNT}) ?(?P<unit2>{_UNIT}))?)"
 )
@@ -132,19 +134,26 @@ def _named_ones(plain: str, lines: Sequence[Ingredient], mentions: Sequence[Ment
 
 
 def _of_it(plain: str, lines: Sequence[Ingredient], mentions: Sequence[Mention]) -> Iterator[_Told]:
-    """The parts of what was named last."""
+    """The parts of what was named last, or last of all that can be measured so."""
     for one in _OF_IT.finditer(plain):
-        last = next((m for m in reversed(mentions) if m.end <= one.start()), None)
-        if last is None or lines[last.line].topped or (one["back"] and not one["hold"]):
+        if one["back"] and not one["hold"]:
             continue
-        whole = lines[last.line].amount
-        if one["count2"]:
-            share = _share_of(one["count2"], one["unit2"], whole)
-        else:
-            share = _SHARES[one["share"]] if one["share"] else _share_of(one["count"], one["unit"], whole)
-        if share is not None:
-            mention = Mention(one.start(), one.end(), last.line, own=False)
-            yield _Told("hold" if one["back"] else "share", mention, share)
+        before = [m.line for m in reversed(mentions) if m.end <= one.start() and not lines[m.line].topped]
+        for line in list(dict.fromkeys(before))[:1] if one["share"] else dict.fromkeys(before):
+            share = _SHARES[one["share"]] if one["share"] else _told_share(one, lines[line].amount)
+            if share is not None:
+                mention = Mention(one.start(), one.end(), line, own=False)
+                yield _Told("hold" if one["back"] else "share", mention, share)
+                break
+
+
+def _told_share(one: re.Match[str], whole: Quantity | None) -> float | None:
+    """The amount that words of a part tell, as a share of a line."""
+    if one["unit3"]:
+        return _share_of(str(number_of(one["whole"]) + 0.5), one["unit3"], whole)
+    if one["count2"]:
+        return _share_of(one["count2"], one["unit2"], whole)
+    return _share_of(one["count"], one["unit"], whole)
 
 
 def _named(plain: str, mention: Mention, whole: Quantity | None) -> _Told | None:

@@ -11,6 +11,8 @@ from firkin.core.plan.words import words
 
 #: What is stirred or shaken up to this is stood beside; a longer time is no work of the hands.
 _BESIDE_H = 0.5
+#: "Two weeks in the cupboard, shake it every day": so long a time beside it is a rest.
+_BESIDE_IT_H = 24.0
 #: "It takes a second to come out" is no rest.
 _A_MOMENT_H = 3.0 / 3600.0
 _WORKED = re.compile(r"\b(?:stir|whisk|mix|shake|beat|blend|boil|simmer|heat|whip|knead|turn)\w*\b")
@@ -37,20 +39,28 @@ def pauses_of(plain: str, clauses: Sequence[Clause]) -> Iterator[Pause]:
     for clause in clauses:
         told = told_of(plain, clause)
         again = words("again").search(plain, clause.start, clause.end)
-        if again is not None and not told:
-            times = times_in(plain, clause.start, clause.end)
-            long = max((time.hours for time in times), default=0.0)
-            yield Pause("again", long, clause.start, clause.end, _every(again.group()))
-            continue
         if told:
             continue
         times = times_in(plain, clause.start, clause.end)
+        if again is not None:
+            start, end = _between_commas(plain, clause, again.start())
+            mine = [time for time in times if start <= time.start < end]
+            times = [time for time in times if time not in mine and time.hours >= _BESIDE_IT_H]
+            long = max((time.hours for time in (*mine, *times)), default=0.0)
+            yield Pause("again", long, start, end, _every(again.group()))
         for time, after in zip_longest(times, times[1:]):
             if after is not None and _THAT_IS.fullmatch(plain, time.end, after.start):
                 continue  # "till tomorrow, so twelve hours" is one rest
             pause = _pause(plain, clause, time)
             if pause is not None:
                 yield pause
+
+
+def _between_commas(plain: str, clause: Clause, at: int) -> tuple[int, int]:
+    """The stretch of a clause around a place, up to the commas on either side."""
+    start = max(plain.rfind(",", clause.start, at) + 1, clause.start)
+    end = plain.find(",", at, clause.end)
+    return start, clause.end if end < 0 else end
 
 
 def _pause(plain: str, clause: Clause, time: Time) -> Pause | None:

@@ -19,6 +19,8 @@ from firkin.core.recipe.statements import Statements
 _PART_OF = re.compile(
     r"\b(?:of|from) (?:the|that|your|this)\b|\b(?:the|your) (?:other|remaining|last|first|rest|second)\b|\bremaining\b"
 )
+#: "25 g ethanol from the above": of what was told.
+_FROM_ABOVE = re.compile(r" (?:from|of|out of) (?:the )?above\b", re.IGNORECASE)
 #: "The last half litre of water, which goes in too".
 _GOES_IN_TOO = re.compile(r",? (?:which |and that |that )?(?:also )?goes in (?:too|as well|also)\b", re.IGNORECASE)
 
@@ -169,6 +171,8 @@ class Clause(Statements):
             return False
         if "h" in self.pieces.said and amount.quantity in told:
             return True
+        if _FROM_ABOVE.match(self.pieces.written, at[1]):
+            return any(_within(amount.quantity, whole) for whole in told)
         if not (self.heard.directing or _PART_OF.search(self.pieces.written[max(0, at[0] - 14) : at[1]].lower())):
             return False
         return any(_within(amount.quantity, whole) for whole in told)

@@ -3,7 +3,7 @@
 import re
 from collections.abc import Iterable
 
-from firkin.core.catalogue import dangers_in
+from firkin.core.catalogue import dangers_in, is_unfit
 from firkin.core.recipe.neighbours import Edit
 from firkin.core.recipe.sought import seek
 from firkin.core.recipe.wordings import name_before
@@ -25,7 +25,7 @@ _FORM = re.compile(
     re.IGNORECASE,
 )
 #: "Water on top": next, and no top-up.
-_ON_TOP = re.compile(r"(?<=[^\W\d_]) on top\b(?! up)(?! of)", re.IGNORECASE)
+_ON_TOP = re.compile(r"(?<=[^\W\d_]) (?:on|over the) top\b(?! up)(?! of)", re.IGNORECASE)
 #: "Lye water: 2.5 L cold + 45 g caustic": the heading of a cup, and no caustic.
 _LYE_HEADING = re.compile(
     r"(?:(?<=\n)|^)[ \t]{0,4}(?:lye|caustic)(?: (?:water|solution|mix|cup|jug))?[ \t]*[:=]"
@@ -73,7 +73,8 @@ def cards(text: str) -> Iterable[Edit]:
 def on_top(text: str) -> Iterable[Edit]:
     """What goes on top goes in next, where it is a material: foam on top does not."""
     for one in seek(_ON_TOP, text):
-        if name_before(text, one.start()) is not None:
+        said = text[: one.start()].rpartition(" ")[2]
+        if name_before(text, one.start()) is not None or is_unfit(said):
             yield one.start(), one.end(), " goes in next"
 
 
