@@ -83,5 +83,5 @@ def _of_last(one: Material, act: Act) -> tuple[str, str] | None:
     """What speaks against pouring a material last of all."""
     if "viscous" in one.roles and "surfactant" not in one.roles and act.portions == 1:
         name = uncapped(one.name)
-        return "clings-last", f"Poured last, some {name} stays in its measure. Earlier, the rest rinses it in."
+        return "clings-last", f"Poured last, some {name} stays in its measure. Poured earlier, the rest rinses it in."
     return None
