@@ -35,6 +35,7 @@ def shares(text: str, material: str = "water") -> list[float]:
         ("Half of the water in, stir the SLES in. Salt last.", [1.0]),
         ("SLES into the water. Rinse the measure with some of the remaining water. Salt last.", [1.0]),
         ("Put most of the water in, then the SLES, then the rest of the water. Salt last.", [1.0]),
+        ("Stir the SLES into 500 g of the water. Salt. Rest overnight.", [1.0]),  # a wait
         ("Put 600 g of the water in the pot, then the SLES. Salt last.", [1.0]),
     ],
 )  # fmt: skip

@@ -9,11 +9,12 @@ from firkin.core.plan.mentions import Mention
 from firkin.core.plan.placing import LISTED, Placed
 
 _NOUN = r"cup|bowl|jar|jug|mug|glass|beaker|vessel|container|pan|pot|bucket|dish|saucer|saucepan|bottle|flask|basin|tub"
-_ITS_OWN = r"small|little|separate|second|other|another|different|tiny|wee|spare|side|clean|dry|extra|smaller"
+_ITS_OWN = r"small|little|separate|second|other|another|different|tiny|wee|spare|side|smaller"
 _MADE_OF = r"(?:(?:glass|metal|plastic|steel|paper) )?"
 #: A cup beside the one it is made in: "in a small cup", "in another bucket", "in a jug of its own".
 _CUP = re.compile(
-    rf"\b(?:in|into|using) (?:(?:an?|the|your|my) (?:(?:{_ITS_OWN})[ ,]+)+{_MADE_OF}|another (?:small |clean )?)"
+    rf"\b(?:in|into|using) (?:(?:an?|the|your|my) (?:clean |dry )?(?:(?:{_ITS_OWN})[ ,]+)+(?:clean |dry )?{_MADE_OF}"
+    r"|another (?:small |clean |dry )?)"
     rf"(?P<own>{_NOUN})\b"
     rf"|\b(?:in|into) (?:an?|its own) (?P<alone>{_NOUN}) (?:of its own|by itself|on its own|apart|aside)\b"
     rf"|\bin its own (?P<its>{_NOUN})\b|\b(?P<apart>separately|on the side|to one side|apart from this|elsewhere)\b"
@@ -23,11 +24,11 @@ _CUP = re.compile(
 )
 _CALLED = r"slurry|paste|premix|mixture|mix|solution|syrup|brine|lye|contents|blend|cream|lot|stuff"
 _THAT_CUP = rf"(?:the|your|this|that|both) (?:\w+ )?(?:{_NOUN}|{_CALLED}|two)"
-_NOT_INTO = r"(?<!to )(?<!into )(?<!in )(?<!on )(?<!onto )(?<!with )"
+_NOT_INTO = r"(?<!to )(?<!into )(?<!in )(?<!on )(?<!onto )(?<!with )(?<!over )(?<!upon )"
 #: What brings a cup to the rest: "pour it in", "whisk the cup into the jug", "add the slurry".
 _JOINS = re.compile(
     r"\b(?:pour|add|tip|whisk|stir|fold|drip|drizzle|put|combine|bring|funnel|empty|scrape|blend|trickle|mix"
-    rf"|tips|pours|adds|work|goes|go|transfer|swirl|let)\b(?:[^.;!?]{{0,40}}?\b){_NOT_INTO}"
+    rf"|tips|pours|adds|work|transfer|swirl|let)\b(?:[^.;!?]{{0,40}}?\b){_NOT_INTO}"
     rf"(?:it|that|this|them|(?P<cup>{_THAT_CUP}))\b"
     r"|\bin (?:it|that|this|they) goes?\b"
     rf"|\b(?:it|that|this|they|them|(?P<cup2>{_THAT_CUP})) (?:goes?|is (?:poured|added|stirred|whisked))"

@@ -47,7 +47,7 @@ _BEHIND = re.compile(rf"{_YOU_KEPT}|\s+(?:kept|held|put|set) (?:back|by|aside)\b
 #: A part that names nothing: "the other half", "the hundred I kept", "what is left".
 _ALONE = re.compile(
     rf"(?<![\w-])(?:(?P<kept>(?:{_THE} )?(?:{_COUNT}\s*)?(?:{_UNIT}|half pint|part|bit)?{_YOU_KEPT}|what{_YOU_KEPT})"
-    rf"|(?P<rest>{_REST}))(?![\w-])"
+    rf"|(?P<rest>(?!rest|remain){_REST}))(?![\w-])"  # "rest o/n" is a wait
 )
 #: "The half pint", "that 100 g": so much as was kept back.
 _THAT_MUCH = re.compile(rf"\b(?:the|that|your|this) (?P<count>half|{_COUNT})\s*(?P<unit>{_UNIT})\b(?! of)")
