@@ -103,6 +103,7 @@ def test_a_batch_cut_with_water_costs_less_a_litre(workshop, two: list[Batch]) -
     assert Side(two[0]).cost_of_a_litre == pytest.approx(5.62, abs=0.01)
 
 
+@pytest.mark.long
 def test_the_batches_of_the_demo_side_by_side_are_as_kept(db) -> None:
     """Days and waits that go on are not of the demo but of the day it is laid down, and are masked."""
     lantern_quay()

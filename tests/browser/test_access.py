@@ -114,6 +114,7 @@ def test_no_page_keeps_anybody_out(chromium, live_server, size: str) -> None:
     assert len(walked) > (50 if size == "desk" else 30)
 
 
+@pytest.mark.long
 def test_an_answer_that_does_not_come_is_said_beside_what_stands_there(hand) -> None:
     """The server is gone for a moment: what was worked out is from before the change, and the page says so."""
     hand.begin()

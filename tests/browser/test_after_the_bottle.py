@@ -163,6 +163,7 @@ def test_the_cost_of_a_load(hand, workshop, maker) -> None:
     hand.reads("At 100 mL a load (as the formula says)")
 
 
+@pytest.mark.long
 def test_a_slash_leads_to_the_search(hand, workshop, maker) -> None:
     Formula.objects.keep(formula_from_dict(WHO_I), workshop, maker)
     hand.begin()

@@ -53,6 +53,7 @@ def test_a_digit_that_missed_its_field_leads_nowhere_where_amounts_are_typed(han
     assert hand.find("textarea").get_attribute("value") == "2 cups of 91 % alcohol"
 
 
+@pytest.mark.long
 def test_a_word_beside_its_field_opens_by_keyboard_and_leads_into_the_guide(hand) -> None:
     hand.begin()
     hand.open("/reckon/dilute/")
@@ -90,6 +91,7 @@ def test_on_a_phone_no_word_of_a_drawing_is_smaller_than_12_px(hand) -> None:
         hand.browser.execute_cdp_cmd("Emulation.clearDeviceMetricsOverride", {})
 
 
+@pytest.mark.long
 def test_a_live_answer_is_said_in_one_sentence_once_typing_pauses(hand, landing_rub) -> None:
     hand.begin()
     hand.open("/reckon/dilute/")

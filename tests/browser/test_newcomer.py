@@ -9,6 +9,7 @@ from firkin.shelf.models import Stock, Vessel
 pytestmark = pytest.mark.django_db(transaction=True)
 
 
+@pytest.mark.long
 @pytest.mark.walk
 def test_the_first_labelled_batch_is_near(hand, workshop, maker, at_most) -> None:
     """From what the bottle's label says: on the shelf, what can be made of it, made, bottled, labelled."""

@@ -85,6 +85,7 @@ def test_a_task_another_hand_did_says_who_and_what(hand, maker, workshop) -> Non
     assert len(pours(batch)) == 1
 
 
+@pytest.mark.long
 def test_on_a_phone_the_notice_leaves_the_field_in_sight(hand, maker, workshop) -> None:
     at_the_bench(hand, workshop, maker)
     width, height = hand.browser.get_window_size().values()

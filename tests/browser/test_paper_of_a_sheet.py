@@ -35,6 +35,7 @@ def test_a_sheet_is_one_page_with_no_icon_and_no_field(hand, key: str) -> None:
         driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": ""})
 
 
+@pytest.mark.long
 def test_a_step_is_read_aloud_with_its_amount_and_unit(hand, maker, workshop) -> None:
     batch = begin(house_formulas()["who-one"].formula, workshop, maker, "1 L")
     hand.begin()

@@ -71,6 +71,7 @@ def test_a_chip_added_straight_after_typing_is_not_lost_and_the_answer_is_of_all
     hand.reads("72 %")
 
 
+@pytest.mark.long
 def test_an_error_at_a_chip_goes_when_it_is_corrected(hand) -> None:
     check(hand, GEL, "67.5 %")
     hand.type("#id_amount_1", "1,500 mL\t")

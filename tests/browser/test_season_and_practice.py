@@ -129,6 +129,7 @@ def test_a_batch_is_dragged_and_what_was_not_begun_is_planned_anew(hand, worksho
     assert "Not started yet" not in hand.find("main").text
 
 
+@pytest.mark.long
 def test_shopping_on_a_phone_that_loses_its_connection(hand, workshop, rub) -> None:
     hand.begin()
     product = Product.objects.create(formula=rub, least_mL=500, most_mL=8000, minutes=40)

@@ -74,6 +74,7 @@ def test_nothing_of_a_batch_stays_in_the_browser_after_signing_out(device: Devic
     assert device.kept() == []
 
 
+@pytest.mark.long
 def test_what_an_installed_firkin_is_told(device: Device) -> None:
     device.open("/")
     told = device.browser.execute_cdp_cmd("Page.getAppManifest", {})

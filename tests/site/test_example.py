@@ -32,6 +32,7 @@ def rows() -> dict[str, int]:
         return {name: cursor.execute(f'SELECT count(*) FROM "{name}"').fetchone()[0] for name in names}  # noqa: S608
 
 
+@pytest.mark.long
 @pytest.mark.django_db
 def test_an_example_is_looked_at_tried_and_left_and_nothing_of_it_stays() -> None:
     robin, wren = makers("robin", "wren")

@@ -92,6 +92,7 @@ def test_a_season_against_the_shop_by_hand(bench: Client, maker, soap: Batch) ->
     assert not formula.bought.exists()
 
 
+@pytest.mark.long
 def test_the_odd_batch_is_named_and_what_differed_from_the_others(bench: Client, workshop, maker) -> None:
     formula = None
     for n in range(LEAST_POINTS + 4):

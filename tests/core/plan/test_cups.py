@@ -43,7 +43,10 @@ def told(text: str) -> list[str]:
         ("In a small bowl mix the xanthan, the glycerine, the water and the ethanol. Pour it into bottles.", []),
         ("Stir the xanthan into the glycerine. Let it stand. Water in. Then the ethanol.", []),
         ("In a dry bowl mix the xanthan and the glycerine. Water in. Stir in the ethanol last and jar it.", []),
-        ("Wet the xanthan with the glycerine in a small cup. The water goes over it. Wait till it swells. Ethanol.", []),
+        (
+            "Wet the xanthan with the glycerine in a small cup. The water goes over it. Wait till it swells. Ethanol.",
+            [],
+        ),
         ("In a clean bowl put the water. Stir the xanthan in. Glycerine. Ethanol last.", []),
     ],
 )

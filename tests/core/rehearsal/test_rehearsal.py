@@ -186,6 +186,7 @@ def test_what_was_left_out_unseen_is_missing_and_in_the_record() -> None:
     assert 2 in played.record.measured
 
 
+@pytest.mark.long
 def test_what_was_left_out_and_seen_goes_in_late() -> None:
     played = played_with("left-out", noticed=True, line=2)
     done = [(event.do, event.more.get("line")) for event in played.events]
