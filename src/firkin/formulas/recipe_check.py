@@ -36,6 +36,7 @@ from firkin.core.plan import (
     cups_astray,
     handed_on,
     in_parts,
+    renamed,
     with_every_line,
     without_line,
 )
@@ -242,11 +243,13 @@ class Check:
         plan = with_every_line(plan, [uncapped(chip.material.name) for chip in chips])
         told = {line.material.written for line in self.recipe.lines} if self.recipe is not None else set()
 
-        def renamed(act: PlanAct) -> PlanAct:
-            corrected = bool(told) and len(act.lines) == 1 and chips[act.lines[0]].material.written not in told
-            return replace(act, text=f"Add the {uncapped(chips[act.lines[0]].material.name)}.") if corrected else act
+        def as_it_is_now(act: PlanAct) -> PlanAct:
+            pours = bool(told) and len(act.lines) == 1
+            if not pours or chips[act.lines[0]].material.written in told:
+                return act
+            return renamed(act, uncapped(chips[act.lines[0]].material.name))
 
-        return tuple(map(renamed, plan))
+        return tuple(map(as_it_is_now, plan))
 
     def _as_heard(self) -> Recipe:
         """What the chips say now, whether or not every one of them can be read."""

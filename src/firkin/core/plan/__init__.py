@@ -20,7 +20,7 @@ from firkin.core.plan.manners import portion_words
 from firkin.core.plan.mentions import Ingredient
 from firkin.core.plan.numbers import number_of
 from firkin.core.plan.otherwise import Otherwise, otherwise
-from firkin.core.plan.parting import can_split, in_parts, joined, part_words, split
+from firkin.core.plan.parting import can_split, in_parts, joined, part_words, renamed, split
 from firkin.core.plan.reading import read_acts
 
 __all__ = [
@@ -45,6 +45,7 @@ __all__ = [
     "part_words",
     "portion_words",
     "read_acts",
+    "renamed",
     "split",
     "told_of",
     "with_every_line",

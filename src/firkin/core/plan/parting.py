@@ -84,6 +84,23 @@ def joined(acts: Sequence[Act], place: int, name: str) -> tuple[Act, ...]:
     return _worded(left, line, name)
 
 
+def renamed(act: Act, name: str) -> Act:
+    """An act that pours one line, in words for what the line is called now; its part and its cup stay in them.
+
+    Args:
+        act: an act that pours one line.
+        name: what its line is called.
+
+    >>> renamed(Act("pour", "Add the rest of the spirit, slowly.", (0,), (0.5,)), "ethanol").text
+    'Add the rest of the ethanol, slowly.'
+    >>> renamed(Act("top", "Top up with spirit.", (0,)), "water").text
+    'Top up with water.'
+    """
+    if act.do == "top":
+        return replace(act, text=f"Top up with {name}.")
+    return replace(act, text=with_part(act, name, last=" the rest of " in act.text))
+
+
 def in_parts(formula: Formula, acts: Sequence[Act]) -> Formula:
     """The formula made by the acts; a line that goes in by parts is as many lines, each measured by itself.
 
