@@ -10,7 +10,7 @@ from hypothesis import assume, given
 from conftest import plain
 from firkin.core.audit import audit
 from firkin.core.catalogue import family_of
-from firkin.core.formula import Formula, Line, house_formulas, pour_order, reckon, steps_of, with_steps
+from firkin.core.formula import Formula, Line, house_formulas, pour_order, reckon, steps_of, vessel_order, with_steps
 from firkin.core.recipe import read_recipe
 from formulas_at_random import can_be_reckoned, formulas
 from kept import same_as_kept, told
@@ -133,3 +133,11 @@ MIXES = [
 def test_the_usual_ways_are_as_kept() -> None:
     every = {**BARE, **{f"mix {at}": formula for at, formula in enumerate(MIXES)}}
     same_as_kept(Path(__file__).parent / "usual_steps.txt", {key: told(steps_of(one)) for key, one in every.items()})
+
+
+def test_a_slurry_reaches_the_vessel_behind_the_water_it_is_whisked_into() -> None:
+    """By the house's steps and by the usual ones; common practice, no source."""
+    for gel in (house_formulas()["xanthan-gel"].formula, BARE["xanthan-gel"]):
+        names = [[gel.lines[i].material.id for i in together] for together in vessel_order(gel)]
+        assert names == [["water"], ["glycerol", "xanthan-gum"], ["ethanol"], ["water"]]
+        assert order(gel)[:2] == ["glycerol", "xanthan-gum"]  # and is measured before

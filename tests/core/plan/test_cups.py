@@ -47,12 +47,20 @@ def told(text: str) -> list[str]:
             "Wet the xanthan with the glycerine in a small cup. The water goes over it. Wait till it swells. Ethanol.",
             [],
         ),
+        ("Wet the xanthan with the glycerine in a small cup. Pour the water over it. Wait. Then the ethanol.", []),
         ("In a clean bowl put the water. Stir the xanthan in. Glycerine. Ethanol last.", []),
     ],
 )
 def test_a_cup_is_one_that_joins_the_rest(how: str, acts: list[str]) -> None:
     found = told(GEL + how)
     assert found == acts if acts else not any(">" in one for one in found)
+
+
+def test_what_only_the_list_tells_is_in_no_cup() -> None:
+    found = told(
+        "Ethanol 96 % 630 g, xanthan 6 g, glycerine 24 g, water 340 g. Stir the xanthan into the glycerine. Whisk that into the water."
+    )
+    assert [one for one in found if ">" in one] == ["glycerol>cup", "xanthan-gum>cup", "cup>"]
 
 
 def test_lye_of_a_jug_of_its_own_is_caustic_into_water_and_then_into_the_oil() -> None:

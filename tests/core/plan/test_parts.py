@@ -30,6 +30,8 @@ def shares(text: str, material: str = "water") -> list[float]:
         ("Keep a quarter of the water by. Stir the SLES into the water. The salt goes into the water you kept.", [0.75, 0.25]),
         ("A third of the water in. SLES in. Another 200 g of the water. Salt. The rest of the water.", [0.333, 0.333, 0.333]),
         ("Pour half of it... no. Half of the water in. SLES. The second half of the water. Salt.", [0.5, 0.5]),
+        ("Put 400 g of the water in the pot, SLES in. Another 205 g of the water. Salt.", [0.661, 0.339]),  # near enough
+        ("Hold back 60 g of the water. SLES into the rest of the water. Salt into the other 60 g.", [0.9, 0.1]),
         # all at once, or nobody knows how much of it
         ("Stir the SLES into the water. Salt last.", [1.0]),
         ("Half of the water in, stir the SLES in. Salt last.", [1.0]),
@@ -41,6 +43,11 @@ def shares(text: str, material: str = "water") -> list[float]:
 )  # fmt: skip
 def test_a_line_goes_in_by_the_parts_that_are_told(told: str, parts: list[float]) -> None:
     assert shares(SOAP + told) == parts
+
+
+def test_it_is_not_what_is_poured_between_its_halves() -> None:
+    told = "Water 2 cups, castile soap 1 cup. Add half of it to the bottle, then the soap, then the other half."
+    assert shares(told, "castile-soap") == [1.0]
 
 
 def test_what_tops_up_has_no_parts() -> None:

@@ -81,3 +81,28 @@ def test_commas_part_columns_while_each_row_has_as_many() -> None:
 
 def test_a_word_that_only_ends_like_a_danger_is_one_and_the_ending_alone_is_none() -> None:
     assert [one.said for one in dangers_in("Rohrreiniger, Reiniger")] == ["Rohrreiniger"]
+
+
+@pytest.mark.parametrize("unit", ["(grams)", "(in g)", "[all g]", "(all in grams)"])
+def test_the_unit_behind_a_list_is_that_of_all_its_figures(unit: str) -> None:
+    assert lines_of(f"Water 600, betaine 250, salt 8 {unit}") == ["water 600 g", "betaine 250 g", "salt 8 g"]
+
+
+def test_two_figures_are_no_list_that_tells_its_unit() -> None:
+    assert lines_of("Water 600, betaine 250 (g)") == ["water 600", "betaine 250"]
+
+
+def test_the_size_of_a_title_is_what_is_made() -> None:
+    told = "Hand rub with ethanol, 500 mL: 417 mL ethanol 96 %, 21 mL peroxide 3 %, 7 mL glycerol, water to 500 mL."
+    assert [one for one in lines_of(told) if "ethanol" in one] == ["ethanol 417 mL"]
+    assert str(read_recipe(told, "metric").make) == "500 mL"
+
+
+def test_a_cup_to_mix_in_is_no_amount() -> None:
+    told = "Salt 20 g, betaine 100 g. In another cup mix the salt with the betaine. One more cup of water."
+    assert lines_of(told) == ["salt 20 g", "betaine 100 g", "water 1 metric cup"]
+
+
+def test_some_of_what_is_above_is_no_more_of_it() -> None:
+    told = "Charge 500 g ethanol 96 %. Add 25 g fragrance premixed with 25 g ethanol from the above."
+    assert [one for one in lines_of(told) if "ethanol" in one] == ["ethanol 500 g"]

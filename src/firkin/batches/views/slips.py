@@ -57,9 +57,8 @@ def leave_out(request: MakerRequest, pk: int) -> HttpResponse:
     if task.kind is TaskKind.WAIT and not form.cleaned_data["why"].strip():
         messages.error(request, "Not stored: say why the rest is left out. The reason stays in the record.")
         return redirect("batches:make", pk)
-    if (
-        task.source and task.line is None
-    ):  # what is in the cup was measured, and counts; of each thing it is said that it did not go in
+    # what is in a cup was measured, and counts: of each thing in it it is said that it did not go in
+    if task.source and task.line is None:
         messages.error(request, f"Not stored: Firkin counts what is in the {task.source} as in. {THROWN_AWAY}")
         return redirect("batches:really", pk)
     material = None if task.line is None else making.progress.formula.lines[task.line].material

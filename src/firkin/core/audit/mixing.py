@@ -111,7 +111,7 @@ def _water_onto_caustic(formula: Formula) -> str:
         there = vessels.setdefault(step.vessel, set())
         for new in (*({formula.lines[line].material.id} for line in step.lines), poured):
             onto_it = "caustic-soda" in there and "water" not in there
-            if onto_it and "water" in new and "caustic-soda" not in new:
+            if onto_it and "water" in new:
                 return step.vessel or "main vessel"
             there |= new
     return ""

@@ -56,7 +56,7 @@ _COUNTED = (
 )
 #: "Glycerine 15," and "15 glycerine", "800 of alcohol": figures without a unit beside a name.
 _BARE_FIGURE = re.compile(
-    rf"(?<=[^\W\d_]|[%)])\s+{_FIGURE}(?=\s*[,;(\n]|\s+and\b|\s*\.?$)|{_FIGURE}(?=\s+(?:of\s+)?(?!{_COUNTED})[^\W\d_]{{4,}})"
+    rf"(?<=[^\W\d_]|[%)])\s+{_FIGURE}(?=\s*[,;(\[\n]|\s+and\b|\s*\.?$)|{_FIGURE}(?=\s+(?:of\s+)?(?!{_COUNTED})[^\W\d_]{{4,}})"
 )
 _SIZE = re.compile(
     r"(?<![\w.,])(?P<figure>\d{1,4}(?:[.,]\d{1,3})?)\s?(?P<unit>ml|l|lit(?:re|er)s?|gal(?:lons?)?|kg|oz)\b",
