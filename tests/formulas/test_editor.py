@@ -215,3 +215,17 @@ def test_phase_note_and_the_word_of_a_dose_are_saved(bench: Client, gel: Formula
     assert [line.phase for line in kept.lines] == ["A"] * count
     assert kept.lines[0].note == "stir well"
     assert (str(kept.dose), kept.dose_of) == ("3 mL", "use")
+
+
+def test_a_cup_is_typed_kept_and_said_where_it_is_never_poured_in(bench: Client, gel: Formula) -> None:
+    rows = rows_of(GEL, "Gel", "")
+    cups = ["bowl", *rows.getlist("step_vessel")[1:]]
+    alone = press(bench, gel, "look", step_vessel=cups)
+    assert "The bowl filled in step 1 is never poured in." in " ".join(alone.content.decode().split())
+    out = [*rows.getlist("step_source")[:2], "bowl", *rows.getlist("step_source")[3:]]
+    poured = press(bench, gel, "look", step_vessel=cups, step_source=out)
+    assert poured.context["editor"].astray == []
+    press(bench, gel, "save", step_vessel=cups, step_source=out)
+    steps = Formula.objects.get().current.as_core().steps
+    assert [step.vessel for step in steps] == cups
+    assert [step.source for step in steps] == out

@@ -26,6 +26,7 @@ from firkin.core.formula import (
     steps_of,
 )
 from firkin.core.measures import error_words, hours_words
+from firkin.core.plan import act_of, cups_astray
 from firkin.formulas.following import SHOWN, SPOKEN, followed
 from firkin.shelf.on_hand import Shelf
 from firkin.ui.fields import (
@@ -215,6 +216,11 @@ class Editor:
         """
         lines = [form.line for form in self.lines if form.line is not None]
         return percent_words(Formula("As typed", tuple(lines))) if lines else None
+
+    @property
+    def astray(self) -> list[str]:
+        """What is wrong with the cups of the steps; a formula is kept all the same."""
+        return cups_astray([act_of(step) for step in self.formula.steps]) if self.formula is not None else []
 
     @property
     def marks(self) -> str:

@@ -87,11 +87,11 @@ def cards_of(plan: Sequence[Act], lines: Sequence[HeardLine], text: str) -> list
     for place, act in enumerate(plan):
         into = vessels.setdefault(act.vessel, [])
         poured = vessels.pop(act.source, []) if act.source else []
-        into += poured
         for at, line in enumerate(act.lines):
             if line < len(lines):
                 share = sizes[line] * (act.shares[at] if act.shares else 1.0) / whole
                 into.append((look_of(lines[line].material.roles), max(share, _LEAST_SEEN)))
+        into += poured  # onto what goes in with the same words
         cup = next((name for name in (act.vessel, *vessels) if name and name in vessels), "")
         drawn = act_drawn(
             _stacked(vessels[""], 1.0),
@@ -159,6 +159,8 @@ def _title(act: Act, lines: Sequence[HeardLine]) -> str:
     amount = line.amount.times(act.shares[0]) if line.amount is not None and act.shares else line.amount
     much = amount_words(amount.mL) if amount is not None and amount.unit in ("mL", "L") else _rounded(amount)
     what = f"{much} {name}" if much else f"the {name}"
+    if act.source:
+        return f"Add {what}, then the {act.source}"
     return f"Put {what} in the {act.vessel}" if act.vessel else f"Add {what}"
 
 

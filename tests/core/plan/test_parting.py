@@ -63,6 +63,9 @@ def test_a_part_of_four_hundredths_is_split_and_a_smaller_one_is_not() -> None:
     assert not can_split(Act("pour", "Add it.", (0,), (0.039,)))
     assert not can_split(Act("pour", "Add it.", (0, 1)))
     assert not can_split(Act("top", "Top up.", (0,)))
+    assert not can_split(
+        Act("pour", "Whisk the bowl into the water.", (0,), source="bowl")
+    )  # a bowl is poured out once
 
 
 FILE = {

@@ -41,7 +41,8 @@ def can_split(act: Act) -> bool:
     >>> can_split(Act("pour", "Add it.", (0,))), can_split(Act("top", "Top up.", (0,)))
     (True, False)
     """
-    return act.do in ("pour", "set-aside") and len(act.lines) == 1 and _share(act) >= 2.0 * _LEAST
+    pours_one = act.do in ("pour", "set-aside") and len(act.lines) == 1 and not act.source
+    return pours_one and _share(act) >= 2.0 * _LEAST
 
 
 def split(acts: Sequence[Act], place: int, name: str) -> tuple[Act, ...]:
