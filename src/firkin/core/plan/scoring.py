@@ -136,6 +136,7 @@ class _Context:
     told: bool
     conditions: list[tuple[int, int]]
     doing: bool
+    by_parts: bool  # "alcohol in five lots"
     topping: bool
     listed_from: int | None
     taken_back_at: int
@@ -150,6 +151,7 @@ class _Context:
             told_of(plain, clause),
             conditions_of(plain, clause),
             words("doing").search(here) is not None,
+            portions_in(plain, clause.start, clause.end) != 1,
             words("top").search(here) is not None,
             None if listing is None else clause.first + listing,
             max(corrections, default=-1),
@@ -163,7 +165,7 @@ def _score(plain: str, line: Ingredient, mention: Mention, clause: Clause, conte
         return -1.0
     if context.taken_back_at >= mention.end or words("refused").search(before):
         return -0.5 if mention.own else -1.0
-    by_parts = not mention.own and portions_in(plain, mention.end, clause.end) != 1  # "alcohol in five lots"
+    by_parts = context.by_parts and not mention.own and portions_in(plain, mention.end, clause.end) != 1
     score = 2.0 if context.doing or by_parts or _WHEN.match(plain, clause.start, mention.end + _WHEN_BEHIND) else 1.0
     if not mention.own and before.rfind("(") > before.rfind(")"):
         return 0.75  # said besides: "(dissolve it in the vinegar first)"

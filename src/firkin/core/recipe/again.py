@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import replace
+from functools import lru_cache
 
 from firkin.core import datafiles
 from firkin.core.catalogue import dangers_in, is_unfit, materials
@@ -12,6 +13,7 @@ from firkin.core.recipe.recipe import HeardLine, Recipe
 
 #: "Half a gallon of the water": some of what was told before; with "a" or without it, more of it.
 _OF_THE = re.compile(r"\bof (?:the|that|this|your|those)\s+(?:\w+\s+)?$")
+_ANY_REST = re.compile(r"\b(?:rest|remainder|other|remaining|last)\b")
 #: "The rest of the ethanol", "the remaining water"; and what makes a top-up of it all the same.
 _REST_OF = re.compile(
     r"\b(?:rest|remainder) of (?:the|your|my)\b|\bthe rest \w+$|\b(?:the|your|my) (?:remaining|other half)\b"
@@ -95,8 +97,16 @@ def _is_the_rest(line: HeardLine, plain: str) -> bool:
     )
 
 
+@lru_cache(maxsize=4)
+def _tells_a_rest(plain: str) -> bool:
+    """True for a text that has a word for what is left of something; every line asks."""
+    return _ANY_REST.search(plain) is not None
+
+
 def _rest_is_told(line: HeardLine, plain: str) -> bool:
     """True for "in 6 L of hot water" where the rest of that water is told behind it: then both are of the whole."""
+    if not _tells_a_rest(plain):
+        return False
     name = re.escape((line.said or line.material.name).lower().split()[-1])
     rest = rf"\b(?:rest|remainder) of (?:the|your|my) (?:\w+ )?{name}\b"
     other = rf"\b(?:other|remaining|last) (?:[\w.,]+ ){{0,4}}{name}\b"
