@@ -89,6 +89,13 @@ def test_a_file_with_shares_says_how_much_goes_in_when(steps: list[dict[str, obj
     assert [str(line.amount) for line in formula.lines] == amounts
 
 
+@pytest.mark.parametrize("small", [0.001, 0.004, 0.005, 0.006, 0.2])
+def test_however_small_a_part_is_no_more_goes_in_than_the_line_says(small: float) -> None:
+    steps = [{"do": "pour", "lines": [0], "share": 1 - small}, {"do": "pour", "lines": [0], "share": small}]
+    formula = formula_from_dict({**FILE, "steps": steps})
+    assert sum(line.amount.g for line in formula.lines if line.material.id == "water") == pytest.approx(600.0, rel=1e-5)
+
+
 def test_a_top_up_is_never_parted() -> None:
     lines = [*FILE["lines"], {"material": "water", "amount": "q.s."}]
     steps = [{"do": "top up", "lines": [2], "share": 0.5}, {"do": "top up", "lines": [2], "share": 0.5}]

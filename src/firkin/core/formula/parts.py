@@ -5,9 +5,6 @@ from dataclasses import replace
 
 from firkin.core.formula.formula import Formula, Line, Step
 
-#: A share this near to all of a line is all of it.
-_NEAR = 0.005
-
 
 def by_parts(formula: Formula, shares: Sequence[Sequence[float]]) -> Formula:
     """The formula with a line for each part of a line that its steps pour.
@@ -38,7 +35,7 @@ def by_parts(formula: Formula, shares: Sequence[Sequence[float]]) -> Formula:
         named = []
         for line, part in _shared(step, parts):
             whole, share = formula.lines[line], part / told[line]
-            parted = share < 1.0 - _NEAR and whole.amount.kind != "qs"
+            parted = share < 1.0 and whole.amount.kind != "qs"
             if line not in seen:
                 seen.add(line)
                 lines[line] = _part(whole, share) if parted else whole
