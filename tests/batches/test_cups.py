@@ -8,6 +8,7 @@ from django.urls import reverse
 
 from firkin.batches.making import Making
 from firkin.batches.models import Batch, State
+from firkin.core.bench import Stands, judge_reading
 from firkin.core.formula import levels, vessel_order
 from firkin.core.measures import read_quantity
 from firkin.core.plan import in_parts
@@ -46,6 +47,24 @@ def test_the_jug_weighs_what_is_in_it_and_the_cup_is_none_of_that(bench: Client,
         press(bench, gel, amount=f"{target.value:.9g} {target.unit}" if target else "")
     jug = [half, None, slurry + 2 * half, 500.0]
     assert shown == [None, None, *(pytest.approx(grams, abs=0.01) if grams else None for grams in jug)]
+
+
+def test_a_weight_of_the_jug_is_held_against_the_jug(bench: Client, gel: Batch) -> None:
+    for _ in range(3):  # both into the cup, and half of the water into the jug
+        target = Making(gel).progress.target(Making(gel).progress.task)
+        press(bench, gel, amount=f"{target.value:.9g} {target.unit}")
+    progress = Making(gel).progress
+    water = next(progress.masses_g[i] for i in progress.measured if i not in progress.aside)
+    assert len(progress.aside) == 2
+    judged = judge_reading(progress, {"what": "mass", "value": water})
+    assert judged is not None
+    assert judged.verdict is Stands.WITHIN
+    press(bench, gel)  # the cup is whisked in
+    progress = Making(gel).progress
+    assert progress.aside == set()
+    judged = judge_reading(progress, {"what": "mass", "value": water})
+    assert judged is not None
+    assert judged.verdict is Stands.LOW
 
 
 def test_it_comes_to_what_the_recipe_told(bench: Client, gel: Batch) -> None:

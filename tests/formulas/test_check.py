@@ -514,6 +514,12 @@ def test_parts_stay_when_a_finding_is_put_right(bench: Client) -> None:
     assert [act.shares for act in mended.context["check"].plan if act.shares] == told
 
 
+def test_how_a_cup_goes_in_is_said_once(bench: Client) -> None:
+    answer = read(bench, GEL_TOLD.replace("Whisk that into the water", "Pour that into the water slowly"))
+    card = next(card for card in answer.context["check"].cards if card.act.source)
+    assert (card.title, card.act.how) == ("Pour the cup into the rest", "slowly")
+
+
 def test_a_cup_moved_behind_its_pouring_out_is_said(bench: Client) -> None:
     answer = read(bench, GEL_TOLD)
     wrong = pressed(bench, answer, "up-act-3")

@@ -151,7 +151,8 @@ def _sizes(lines: Sequence[HeardLine]) -> list[float]:
 def _title(act: Act, lines: Sequence[HeardLine]) -> str:
     """What to do, with the amount in it."""
     if not act.lines or act.lines[0] >= len(lines):
-        return act.text.removesuffix(".")
+        words = act.text.removesuffix(".")
+        return words.partition(",")[0] if act.source else words  # how a cup goes in stands beside it
     line = lines[act.lines[0]]
     name = within(line.said or line.material.name, line.material.name)
     if act.do == "top":

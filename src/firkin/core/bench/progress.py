@@ -171,6 +171,11 @@ class Progress(Outcome):
         already = self.grams(task.line, before.amount) if before is not None and before.amount else 0.0
         return there + already + self.target_g(task)
 
+    @property
+    def aside(self) -> set[int]:
+        """The lines that stand in a cup beside the main vessel by now."""
+        return in_cups(self.tasks, len(self.tasks) if self.position is None else self.position)
+
     # what was taken
 
     def taken_g(self, position: int) -> float:

@@ -233,7 +233,7 @@ def judge_yield(result: Reckoning, volume_mL: float) -> Judged:
 def judge_reading(progress: Progress, data: Mapping[str, Any], number: int | None = None) -> Judged | None:
     """What a reading, as its entry's data holds it, means for its batch; None where it means nothing by itself.
 
-    A weight is held against what had gone in before the entry of that number.
+    A weight is held against what had gone in before the entry of that number, without what stood in a cup then.
     """
     what, value = data["what"], float(data["value"])
     if what == "ph":
@@ -244,8 +244,12 @@ def judge_reading(progress: Progress, data: Mapping[str, Any], number: int | Non
         return judge_yield(progress.result, value)
     if what != "mass":
         return None
+    by_then = [entry for entry in progress.standing if number is None or entry.number < number]
+    aside = Progress(progress.formula, progress.planned, by_then).aside
     went_in = sum(
-        progress.masses_g[i] for i, entry in progress.measured.items() if number is None or entry.number < number
+        progress.masses_g[i]
+        for i, entry in progress.measured.items()
+        if (number is None or entry.number < number) and i not in aside
     )
     lost_since = 1.0 if number is None else progress.left_of(number)
     return judge_mass(went_in / lost_since, value) if went_in else None
