@@ -27,7 +27,7 @@ _THAT_CUP = rf"(?:the|your|this|that|both) (?:\w+ )?(?:{_NOUN}|{_CALLED}|two)"
 _NOT_INTO = r"(?<!to )(?<!into )(?<!in )(?<!on )(?<!onto )(?<!with )(?<!over )(?<!upon )"
 #: What brings a cup to the rest: "pour it in", "whisk the cup into the jug", "add the slurry".
 _JOINS = re.compile(
-    r"\b(?:pour|add|tip|whisk|stir|fold|drip|drizzle|put|combine|bring|funnel|empty|scrape|blend|trickle|mix"
+    r"\b(?:pour|add|tip|whisk|beat|stir|fold|drip|drizzle|put|combine|bring|funnel|empty|scrape|blend|trickle|mix"
     rf"|tips|pours|adds|work|transfer|swirl|let)\b(?:[^.;!?]{{0,40}}?\b){_NOT_INTO}"
     rf"(?:it|that|this|them|(?P<cup>{_THAT_CUP}))\b"
     r"|\bin (?:it|that|this|they) goes?\b"
@@ -46,7 +46,7 @@ _THAT_INTO = re.compile(
 )
 #: "Stirred together in a jar", where the jar is taken again later.
 _IN_A = re.compile(rf"\bin an? ({_NOUN})\b")
-_TAKES_IT = "whisk|stir|pour|tip|add|empty|scrape|blend"
+_TAKES_IT = "whisk|beat|work|stir|pour|tip|add|empty|scrape|blend"
 _ADDS = re.compile(r"\b(?:add|pour(?: it)? in|tip in|stir in|in it goes|in with it)\b\W*$")
 _POURS = re.compile(r"\b(?:pour|add|tip|stir|whisk|goes?|put|into|in)\b")
 _INTO_THE = re.compile(rf"\b(?:goes?|pour|add|tip) [^.;]{{0,40}}?(?:in)?to the (?P<cup>{_NOUN})\b")

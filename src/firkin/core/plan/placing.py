@@ -49,6 +49,10 @@ _TOGETHER = re.compile(
 )
 
 
+#: "Add the borax, and last of all the glycerine": said of what comes.
+_AND_THEN = re.compile(r"\b(?:and|then)(?: then)?,? (?:the )?$")
+
+
 @dataclass(frozen=True, slots=True)
 class Placed:
     """A line where it is poured: its mention, the clause of that, how sure the place is, and its place in the order.
@@ -279,7 +283,8 @@ def _meant(plain: str, told: Sequence[Seen], word: re.Match[str]) -> list[int]:
         "start with",
         "begin with",
     )
-    if starts and behind:
+    after_and = _AND_THEN.search(plain, told[0].clause.start, word.start()) is not None
+    if (starts or after_and) and behind:
         return [behind[0].mention.line]
     if not before:
         return [behind[0].mention.line] if behind else []

@@ -165,9 +165,8 @@ def _lines(plain: str) -> list[tuple[int, int]]:
 def _sentences(shown: str, plain: str) -> Iterator[Sentence]:
     lines = [(start, end) for start, end in _lines(plain) if plain[start:end].strip(" .,;!?-–—=|~:+")]
     table = _Table(shown, plain, lines)
-    joined = _joined(plain, lines, table)
-    several = len(joined) > 1
-    for number, (start, end) in enumerate(joined):
+    several = len(lines) > 1
+    for number, (start, end) in enumerate(lines):
         if table.rule(start, end):
             continue
         cells = table.cells(start, end)
@@ -282,26 +281,16 @@ def _counts_up(plain: str, start: int, end: int) -> bool:
     return len(numbers) >= 2 and numbers == list(range(numbers[0], numbers[0] + len(numbers)))
 
 
-#: A bullet, a figure, or a name before its colon: no line that goes on.
-_BEGINS_ANEW = re.compile(r"[-–—•·*(\[\d½¼¾]|[^\W\d_]+(?: [^\W\d_]+)?:")
+#: What the head of a table does not hold: a figure, a number in words, the end of a sentence. It is not counted.
+_NO_HEAD = re.compile(
+    r"[\d½¼¾⅓⅔⅛]|(?<!qty)[.!?]\s+[a-z]"
+    r"|\b(?:half|one|two|three|four|five|six|seven|eight|nine|ten|(?:twen|thir|for|fif|six|seven|eigh|nine)ty|hundred)\b"
+)
 
 
-def _joined(plain: str, lines: list[tuple[int, int]], table: "_Table") -> list[tuple[int, int]]:
-    """Lines with those joined that an editor broke in the middle of a sentence."""
-    joined: list[tuple[int, int]] = []
-    for start, end in lines:
-        if joined and not table.counted and not table.cells(start, end):
-            before, stop = joined[-1]
-            last = plain[before:stop].rstrip()
-            text = plain[start:end].strip()
-            long = len(last.rpartition("\n")[2])  # of the line before alone, however many were joined
-            item = table.shown[start:end].lstrip()[:1].isupper() and any(sign.isdigit() for sign in text)
-            wrapped = long >= 55 and last[-1:] not in ".!?:;" and not (item or _BEGINS_ANEW.match(text))
-            if wrapped or (last.endswith((" and", " of", ",")) and long >= 40 and not re.match(r"[-–—•·*\d]", text)):
-                joined[-1] = (before, end)
-                continue
-        joined.append((start, end))
-    return joined
+def _names_columns(text: str) -> bool:
+    """True for a line that may be the head of a table."""
+    return _NO_HEAD.search(text) is None
 
 
 class _Table:
@@ -322,7 +311,7 @@ class _Table:
         quoted = sum(self.shown[start:end].count('","') > 0 for start, end in self.lines)
         commas = [text.count(",") for text in texts]
         if len(texts) >= 2 and (
-            quoted or (min(commas) >= 1 and _AMOUNT_HEAD.search(texts[0]) and not re.search(r"\d", texts[0]))
+            quoted or (min(commas) >= 1 and _AMOUNT_HEAD.search(texts[0]) and _names_columns(texts[0]))
         ):
             return ","
         return ""
@@ -332,12 +321,7 @@ class _Table:
         for start, end in self.lines[:4]:
             text = self.plain[start:end]
             named = _AMOUNT_HEAD.search(text) or any(_UNIT_ALONE.fullmatch(cell) for cell in re.split(r"[|\t,;]", text))
-            if (
-                named
-                and not re.search(r"[\d½¼¾⅓⅔⅛]", re.sub(r"w/w|v/v", "", text))
-                and len(text) <= 80
-                and len(self.lines) > 1
-            ):
+            if named and _names_columns(re.sub(r"w/w|v/v", "", text)) and len(text) <= 80 and len(self.lines) > 1:
                 return start
         return None
 

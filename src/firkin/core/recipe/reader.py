@@ -13,6 +13,7 @@ from firkin.core.recipe.doubts import doubted
 from firkin.core.recipe.heard import Heard
 from firkin.core.recipe.layout import layout
 from firkin.core.recipe.outcomes import with_outcome
+from firkin.core.recipe.pasted import NOTHING, as_written
 from firkin.core.recipe.pieces import Pieces
 from firkin.core.recipe.plaintext import PlainText
 from firkin.core.recipe.recipe import Aside, HeardLine, Mark, MarkKind, Recipe
@@ -35,8 +36,8 @@ _DIRECTIONS = re.compile(
 )
 
 
-#: A first sentence without a name and a figure is a greeting, and the title comes behind it.
-_SAYS_WHAT = re.compile("[MQPASNFBLg]")
+#: Before the title may stand a greeting, a date, the number of a page: no name and no measured figure.
+_SAYS_WHAT, _GREETINGS = re.compile("[MQPASFL]"), 4
 
 #: So many lines and pieces of a text are read; a word that says nothing counts for a quarter.
 MOST_LINES = 80
@@ -61,9 +62,14 @@ def read_recipe(text: str, whose: str = "us", own: Iterable[Material] = (), *, a
     >>> [line.words() for line in recipe.lines], str(recipe.claim.strength)
     ([('isopropanol', '70 % v/v', '3 part'), ('aloe-gel', '', '1 part')], '70 % v/v')
     """
-    materials = tuple(own)
+    recipe = _read_all(as_written(text), whose, tuple(own), apart)
+    return replace(recipe, text=text)
+
+
+def _read_all(text: str, whose: str, materials: tuple[Material, ...], apart: bool) -> Recipe:
+    """The first recipe of a text, with the others set aside."""
     whole = _read_one(text, whose, materials)
-    blocks = blocks_of(text, whole.lines) if apart else ()
+    blocks = blocks_of(text.replace(NOTHING, " "), whole.lines) if apart else ()
     if not blocks:
         return doubted(whole)
     first, others = blocks[0], blocks[1:]
@@ -175,7 +181,7 @@ def _read(text: str, whose: str, materials: tuple[Material, ...]) -> Recipe:
         read.append(pieces)
         effort -= len(pieces.said) + len(pieces.everything) // 4
         marked = len(heard.marks), len(heard.mentions)
-        titled = number == 0 or (number == 1 and not heard.lines and not _SAYS_WHAT.search(read[0].said))
+        titled = not heard.lines and number <= _GREETINGS and not any(_SAYS_WHAT.search(one.said) for one in read[:-1])
         Clause(pieces, heard, title=titled, follows=sentence.end < page.sentences[-1].start).read()
         if marked == (len(heard.marks), len(heard.mentions)):
             heard.remarks.append(text[sentence.start : sentence.end].strip())

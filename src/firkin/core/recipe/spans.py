@@ -50,6 +50,10 @@ _AFTER_NUMBER = frozenset(
 )
 
 
+#: What is set off with triethanolamine, "TEA" for short, and not with the leaves: acid polymers (common practice).
+_NEUTRALISED = re.compile(r"\bcarbomer|\bcrosspolymer|\bacrylate|\bneutrali[sz]")
+
+
 @dataclass(frozen=True, slots=True)
 class Span:
     """A piece of a text from ``start`` to ``end``: its kind, what it comes to, and what else it may be."""
@@ -231,7 +235,7 @@ def _read(tokens: list[tuple[int, int, str]], text: str, written: str, own: Phra
         said = text[begin:stop]
         if kind == "who" and written[begin:stop].lower().split()[-1] == "who" and "WHO" not in written[begin:stop]:
             kind, value = "plain", "who"
-        if word == "tea" and "TEA" in written[begin:stop]:
+        if word == "tea" and after == at + 1 and ("TEA" in written[begin:stop] or _NEUTRALISED.search(text)):
             kind, value = "material", "tea"
         yield Span(begin, stop, kind, said, value, others, bool(guess) or slipped)
         at = after

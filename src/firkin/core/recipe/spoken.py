@@ -12,6 +12,7 @@ from firkin.core.recipe.carried import in_all, mark_of_all, units, units_of_befo
 from firkin.core.recipe.dangers import Stance, stance_of
 from firkin.core.recipe.neighbours import Edit, named_alike, rests, topped
 from firkin.core.recipe.papers import PAPERS
+from firkin.core.recipe.pasted import nothings
 from firkin.core.recipe.plaintext import PlainText
 from firkin.core.recipe.shorthand import SHORTHAND
 from firkin.core.recipe.slips import (
@@ -26,6 +27,7 @@ from firkin.core.recipe.slips import (
 from firkin.core.recipe.sought import seek
 from firkin.core.recipe.spans import NUMBER_WORDS
 from firkin.core.recipe.standins import bars, by_use, called, drops
+from firkin.core.recipe.typed import TYPED
 from firkin.core.recipe.wordings import NUMBER, SMALL, amounts, names
 
 _TO_NINE = ("zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
@@ -317,8 +319,11 @@ def _thats(text: str) -> Iterable[Edit]:
             yield one.start("that"), one.end("that"), named[-1].group()
 
 
-#: One after the other: what is in other words first, then figures, then what refers to something before.
+#: One after the other: how it was typed, then what is in other words, then figures, then what refers to something
+#: before.
 _EDITS = (
+    nothings,
+    *TYPED,
     *ASIDES,
     *PAPERS,
     *SHORTHAND,

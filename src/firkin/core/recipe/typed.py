@@ -1,0 +1,84 @@
+"""How a text was typed, before what it says: short forms of units, "&", two spaces for one, old ways of counting."""
+
+import re
+from collections.abc import Iterable
+
+from firkin.core.recipe.neighbours import Edit
+from firkin.core.recipe.sought import seek
+
+#: "4 gr", "200 ccm": short forms that many write and no standard has, behind a figure. NIST Handbook 44
+#: keeps "gr" for the grain; nobody weighs out a soap in grains, and a kitchen scale has grams.
+_SHORT_FORM = re.compile(
+    r"(?<=[\d½¼¾⅓⅔])(?P<gap>[ \t\u00a0]?)(?P<unit>grms?|grs?|ccm|c\.c|lts)\b"
+    r"(?P<stop>\.(?=[ \t]+[a-z(]))?",
+    re.IGNORECASE,
+)
+_MEANT = {"g": "g", "c": "ml", "l": "l"}
+#: "Water & salt", "salt &amp; water".
+_AMPERSAND = re.compile(r"(?<=\s)&(?:amp;)?(?=\s)")
+#: "Four-and-twenty hours".
+_ONES_FIRST = re.compile(
+    r"(?<!between )\b(?P<ones>one|two|three|four|five|six|seven|eight|nine)[ -]and[ -]"
+    r"(?P<tens>twenty|thirty|forty|fifty|sixty|seventy|eighty|ninety)\b",
+    re.IGNORECASE,
+)
+#: "To begin with": first. Not "to start with soap and end with water".
+_TO_BEGIN = re.compile(
+    r"\bto (?:begin|start) with\b(?! (?:soap|water|alcohol|oil)s?\b)|\bfor starters\b", re.IGNORECASE
+)
+#: "Next the alcohol goes on top", "after that the salt": then. Not "next day", "the next one", "after that has cooled".
+_THEN = re.compile(
+    r"(?<!the )(?<!very )(?<!what )(?<!what's )(?<!then )(?<!and's )\bnext\b"
+    r"(?! (?:to|day|morning|evening|night|time|week|month|year|door|batch|one|thing|step|up|comes?|is|was|goes|if)\b"
+    r"|[-'’:])"
+    r"|(?<!day )(?<!hour )(?<!minute )\bafter that\b"
+    r"(?!'|’| (?:has|have|is|was|cools?|dissolves|settles|thickens|clears|goes|one|step|point|time|day|hour|week)\b)"
+    r"|(?:(?<=[.,;\n]\s)|(?<=\band )|^)(?:afterwards?|thereafter|following (?:that|this)|subsequently)\b(?=,? )"
+    r"|\b(?:afterwards|thereafter|following that|subsequently)\b"
+    r"(?= (?:the|an?|you|we|i|add|poo?r|pour|put|stir|mix|whisk|tip|leave|let|half|\d))",
+    re.IGNORECASE,
+)
+_GAP = re.compile(r"(?<=\S)[ \t\u00a0]+(?=\S)")
+#: So many words in a line are a sentence, and so many gaps of two spaces are a habit and no columns.
+_A_SENTENCE, _A_HABIT = 8, 4
+
+
+def short_forms(text: str) -> Iterable[Edit]:
+    """ "4 gr." is four grams, "200 ccm" is millilitres."""
+    for one in _SHORT_FORM.finditer(text):
+        yield one.start("unit"), one.end(), _MEANT[one["unit"][0].lower()]
+
+
+def and_signs(text: str) -> Iterable[Edit]:
+    """ "Salt & water"."""
+    yield from ((one.start(), one.end(), "and") for one in _AMPERSAND.finditer(text))
+
+
+def ones_first(text: str) -> Iterable[Edit]:
+    """ "Four-and-twenty" is twenty-four."""
+    yield from ((one.start(), one.end(), f"{one['tens']}-{one['ones']}") for one in seek(_ONES_FIRST, text))
+
+
+def order_words(text: str) -> Iterable[Edit]:
+    """ "Next", "after that", "afterwards": then. "To begin with": first."""
+    found = [(one.start(), one.end(), "then") for one in _THEN.finditer(text)]
+    yield from sorted([*found, *((one.start(), one.end(), "first") for one in seek(_TO_BEGIN, text))])
+
+
+def wide_gaps(text: str) -> Iterable[Edit]:
+    """Two spaces where a typist or a printer's even margin put them, and no column begins."""
+    if "  " not in text:
+        return
+    start = 0
+    for line in text.split("\n"):
+        gaps = list(_GAP.finditer(line))
+        wide = [gap for gap in gaps if len(gap.group()) > 1 and "\t" not in gap.group()]
+        habit = len(wide) >= _A_HABIT and len(gaps) >= _A_SENTENCE and all(len(gap.group()) == 2 for gap in wide)
+        every = len(wide) == len(gaps) > 1 and all(len(gap.group()) == 2 for gap in wide)
+        for gap in wide:
+            if habit or every or (line[gap.start() - 1] in ".!?" and line[gap.end()].isalpha()):
+                yield start + gap.start(), start + gap.end(), " "
+        start += len(line) + 1
+
+
+TYPED = (wide_gaps, and_signs, short_forms, ones_first, order_words)

@@ -1,0 +1,105 @@
+"""However a text is pasted, typed or worded, it tells the same: nothing is asked of it but what it says as it stands."""
+
+import json
+import re
+import textwrap
+from collections.abc import Callable
+from functools import cache
+from pathlib import Path
+
+import pytest
+
+from core.recipe.texts import texts
+from firkin.core.recipe import read_recipe
+from often import some
+
+PROCEDURES = json.loads((Path(__file__).parent.parent / "plan" / "procedures.json").read_text("utf-8"))
+#: Their words and whose measures they are.
+TEXTS = [
+    *((one["text"], one["household"]) for one in PROCEDURES),
+    *((one.words, one.whose) for name in ("unseen", "held", "late", "last") for one in texts(name)),
+]
+TALK = ["My sister laughed at this.", "It rained all morning.", "I learned it from a neighbour.", "Lovely."]
+
+
+def instead(*pairs: tuple[str, str]) -> Callable[[str], str]:
+    """Words for others, in small letters or with a capital as they stood."""
+
+    def change(text: str) -> str:
+        for word, other in pairs:
+            text = re.sub(
+                rf"(?<![\w-]){word}(?![\w-])",
+                lambda found, other=other: other.capitalize() if found[0][0].isupper() else other,
+                text,
+                flags=re.IGNORECASE,
+            )
+        return text
+
+    return change
+
+
+def talked(text: str) -> str:
+    """With a sentence of talk behind each sentence."""
+    count = iter(range(1_000))
+    return re.sub(r"(?<=[a-z]\. )(?=[A-Z][a-z]+ )", lambda _: TALK[next(count) % len(TALK)] + " ", text)
+
+
+def broken(text: str, width: int) -> str:
+    """With each line broken at a width."""
+    return "\n".join("\n".join(textwrap.wrap(line, width)) or line for line in text.split("\n"))
+
+
+#: How it can be told otherwise, and of how many of a hundred texts less than all the same is read.
+WAYS: dict[str, tuple[Callable[[str], str], int]] = {
+    "in small letters": (str.lower, 98),
+    "in capitals": (str.upper, 97),
+    "quoted": (lambda text: "\n".join("> " + line for line in text.split("\n")), 98),
+    "at 62": (lambda text: broken(text, 62), 95),
+    "at 76": (lambda text: broken(text, 76), 95),
+    "spaced out": (lambda text: text.replace("\n", "\n\n"), 95),
+    "lines of a machine": (lambda text: text.replace("\n", "\r\n"), 98),
+    "behind a greeting": (lambda text: f"Hi all, here is what I make, hope it helps!\n\n{text}\n\nLove to the kids.\nM.", 98),
+    "behind a date": (lambda text: f"12 March 2024\n{text}", 98),
+    "between talk": (talked, 98),
+    "out of breath": (lambda text: re.sub(r"\.(?= [A-Z]|$)", "!", text), 98),
+    "okay": (lambda text: re.sub(r"\. (?=[A-Z])", ". Okay. ", text), 98),
+    "a line for each sentence": (lambda text: re.sub(r"\. (?=[A-Z])", ".\n", text), 97),
+    "units close": (lambda text: re.sub(r"(?<=\d) (mL|ml|g|kg|L|%)\b", r"\1", text), 96),
+    "gr and ccm": (lambda text: re.sub(r"(?<=\d) ?(mL|ml|g)\b", lambda one: " gr" if one[1] == "g" else " ccm", text), 96),
+    "per cent": (lambda text: re.sub(r"(?<=\d) ?%", " percent", text), 98),
+    "&": (lambda text: re.sub(r" and (?=[a-z])", " & ", text), 98),
+    "no-break spaces": (lambda text: re.sub(r"(?<=\d) (?=\w)", "\u00a0", text), 98),
+    "next": (instead(("then", "next"), ("finally", "last of all")), 97),
+    "after that": (instead(("then", "after that"), ("finally", "at the very end")), 97),
+    "following that": (instead(("then", "following that"), ("first", "to begin with")), 95),
+    "tip and swirl": (instead(("stir", "swirl"), ("pour", "tip")), 96),
+    "place and jumble": (instead(("put", "place"), ("mix", "jumble"), ("pour", "empty")), 96),
+    "till the morning": (instead(("overnight", "till the morning"), ("leave it", "let it stand")), 95),
+    "my water": (instead(("the water", "your water"), ("the alcohol", "that alcohol"), ("the soap", "my soap")), 95),
+    "other names": (instead(("glycerin", "glycerine"), ("glycerol", "glycerin"), ("isopropyl alcohol", "isopropanol")), 96),
+}  # fmt: skip
+
+Told = tuple[list[tuple[str, str, str]], list[tuple[object, ...]]]
+
+
+@cache
+def told(text: str, whose: str) -> Told:
+    """What a text tells: its lines, and how it is made."""
+    recipe = read_recipe(text, whose)
+    lines = [(line.material.written, str(line.strength or ""), _base(str(line.amount or ""))) for line in recipe.lines]
+    plan = [(act.do, act.lines, act.shares, bool(act.vessel), act.portions, act.wait_h) for act in recipe.plan]
+    return lines, [act for act in plan if act[1] or act[5]]
+
+
+def _base(amount: str) -> str:
+    return amount.replace("cc", "mL")
+
+
+@pytest.mark.parametrize("way", WAYS)
+def test_told_otherwise_it_says_the_same(way: str) -> None:
+    """Every way, of many texts: only so few are read otherwise."""
+    change, at_least = WAYS[way]
+    changed = [(text, change(text), whose) for text, whose in some(TEXTS, 60) if change(text) != text]
+    otherwise = [text for text, other, whose in changed if told(text, whose) != told(other, whose)]
+    allowed = max(1, len(changed) * (100 - at_least) // 100)
+    assert len(otherwise) <= allowed, f"{len(otherwise)} of {len(changed)}:\n" + "\n---\n".join(otherwise[:3])
