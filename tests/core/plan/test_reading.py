@@ -21,16 +21,11 @@ from firkin.core.recipe.household import in_household
 HERE = Path(__file__).parent
 GIVEN: list[dict[str, Any]] = json.loads((HERE / "procedures.json").read_text("utf-8"))
 BLIND: list[dict[str, Any]] = tomllib.loads((HERE / "blind.toml").read_text("utf-8"))["procedure"]
-LATE: list[dict[str, Any]] = tomllib.loads((HERE / "blind_late.toml").read_text("utf-8"))["procedure"]
-LATE += tomllib.loads((HERE / "blind_talk.toml").read_text("utf-8"))["procedure"]
-LATE += tomllib.loads((HERE / "blind_dictated.toml").read_text("utf-8"))["procedure"]
-LATE += tomllib.loads((HERE / "blind_evening.toml").read_text("utf-8"))["procedure"]
-LATE += tomllib.loads((HERE / "blind_winter.toml").read_text("utf-8"))["procedure"]
-LATE += tomllib.loads((HERE / "blind_frost.toml").read_text("utf-8"))["procedure"]
-LATE += tomllib.loads((HERE / "blind_thaw.toml").read_text("utf-8"))["procedure"]
-LATE += tomllib.loads((HERE / "blind_sheets.toml").read_text("utf-8"))["procedure"]
-LATE += tomllib.loads((HERE / "blind_cups.toml").read_text("utf-8"))["procedure"]
-LATE += tomllib.loads((HERE / "blind_yule.toml").read_text("utf-8"))["procedure"]
+LATE: list[dict[str, Any]] = [
+    told
+    for name in ("late", "talk", "dictated", "evening", "winter", "frost", "thaw", "sheets", "cups", "yule", "advent")
+    for told in tomllib.loads((HERE / f"blind_{name}.toml").read_text("utf-8"))["procedure"]
+]
 #: How many of each voice come out whole at least. `world` was never looked at.
 WHOLE = {"general": 11, "layouts": 16, "speech": 30, "world": 15}
 #: A wait from here on holds a batch up; shorter ones may be told besides.

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from firkin.core.plan.clauses import Clause, told_of
 from firkin.core.plan.mentions import Mention
 from firkin.core.plan.placing import LISTED, Placed
+from firkin.core.plan.words import any_form
 
 _NOUN = r"cup|bowl|jar|jug|mug|glass|beaker|vessel|container|pan|pot|bucket|dish|saucer|saucepan|bottle|flask|basin|tub"
 _ITS_OWN = r"small|little|separate|second|other|another|different|tiny|wee|spare|side|smaller"
@@ -25,10 +26,13 @@ _CUP = re.compile(
 _CALLED = r"slurry|paste|premix|mixture|mix|solution|syrup|brine|lye|contents|blend|cream|lot|stuff"
 _THAT_CUP = rf"(?:the|your|this|that|both) (?:\w+ )?(?:{_NOUN}|{_CALLED}|two)"
 _NOT_INTO = r"(?<!to )(?<!into )(?<!in )(?<!on )(?<!onto )(?<!with )(?<!over )(?<!upon )"
+_BRINGS = (
+    "pour", "add", "tip", "whisk", "beat", "stir", "fold", "drip", "drizzle", "put", "combine", "bring", "funnel",
+    "empty", "scrape", "blend", "trickle", "mix", "work", "transfer", "swirl", "let",
+)  # fmt: skip
 #: What brings a cup to the rest: "pour it in", "whisk the cup into the jug", "add the slurry".
 _JOINS = re.compile(
-    r"\b(?:pour|add|tip|whisk|beat|stir|fold|drip|drizzle|put|combine|bring|funnel|empty|scrape|blend|trickle|mix"
-    rf"|tips|pours|adds|work|transfer|swirl|let)\b(?:[^.;!?]{{0,40}}?\b){_NOT_INTO}"
+    rf"\b(?:{any_form(*_BRINGS)})\b(?:[^.;!?]{{0,40}}?\b){_NOT_INTO}"
     rf"(?:it|that|this|them|(?P<cup>{_THAT_CUP}))\b"
     r"|\bin (?:it|that|this|they) goes?\b"
     rf"|\b(?:it|that|this|they|them|(?P<cup2>{_THAT_CUP})) (?:goes?|is (?:poured|added|stirred|whisked))"
@@ -39,19 +43,22 @@ _JOINS = re.compile(
 )
 #: "Whisk that into the water": what was made before goes into something else, before its name.
 _THAT_INTO = re.compile(
-    r"\b(?:whisk|stir|pour|add|tip|mix|beat|fold|blend|work|drizzle|trickle|scrape)\s+(?:all (?:of )?)?"
+    rf"\b(?:{any_form(*_BRINGS)})\s+(?:all (?:of )?)?"
     rf"(?:it|that|this|(?:the|your|this|that) (?:\w+ )?(?:{_CALLED}|{_NOUN}))\s+"
     r"(?:(?:all|slowly|gently|carefully|then|back)\s+)*"
     r"(?:in)?to\s+(?:(?:the|your|my|a)\s+)?(?:(?:hot|cold|warm|cool|cooled|melted|boiled|rest of the)\s+)*$"
 )
 #: "Stirred together in a jar", where the jar is taken again later.
 _IN_A = re.compile(rf"\bin an? ({_NOUN})\b")
-_TAKES_IT = "whisk|beat|work|stir|pour|tip|add|empty|scrape|blend"
+_TAKES_IT = any_form("whisk", "beat", "work", "stir", "pour", "tip", "add", "empty", "scrape", "blend")
 _ADDS = re.compile(r"\b(?:add|pour(?: it)? in|tip in|stir in|in it goes|in with it)\b\W*$")
-_POURS = re.compile(r"\b(?:pour|add|tip|stir|whisk|goes?|put|into|in)\b")
-_INTO_THE = re.compile(rf"\b(?:goes?|pour|add|tip) [^.;]{{0,40}}?(?:in)?to the (?P<cup>{_NOUN})\b")
+_POURS = re.compile(rf"\b(?:{any_form('pour', 'add', 'tip', 'stir', 'whisk', 'put')}|goes?|into|in)\b")
+_INTO_THE = re.compile(rf"\b(?:goes?|{any_form('pour', 'add', 'tip')}) [^.;]{{0,40}}?(?:in)?to the (?P<cup>{_NOUN})\b")
 #: Of all that is done with a cup, what stays within it.
-_MOVES = re.compile(r"\b(?:pour|add|tip|into|in|to the|goes?|together|combine|fold|funnel|drip|drizzle)\b")
+_MOVES = re.compile(
+    rf"\b(?:{any_form('pour', 'add', 'tip', 'combine', 'fold', 'funnel', 'drip', 'drizzle')}"
+    r"|into|in|to the|goes?|together)\b"
+)
 _WITHIN = re.compile(r"\b(?:let|leave|cool|warm|heat|stand|sit|rest|until|till)\b")
 _AT_THE_END = re.compile(r"\b(?:at the (?:very )?end|last(?: of all)?|to finish|finally)\b")
 _MOST_WORDS = 14
@@ -108,6 +115,9 @@ def _filled(
     there already; True beside the last, which goes in with that part where nothing else is told."""
     for clause in clauses:
         here = [one for one in pours if one.clause == clause]
+        target = next((one for one in here if _THAT_INTO.search(plain, clause.start, one.mention.start)), None)
+        if target is not None and len(here) > 1:  # "rub the gum into the glycerine, whisk that into the water"
+            here = [one for one in here if one.mention.end <= target.mention.start]
         told = None if told_of(plain, clause) else _CUP.search(plain, clause.start, clause.end)
         if told is not None:
             behind = [one for one in here if one.mention.start > told.start()]
@@ -124,8 +134,10 @@ def _filled(
         ):
             yield jar[1], here, False
             continue
-        target = next((one for one in here if _THAT_INTO.search(plain, clause.start, one.mention.start)), None)
-        if target is not None and len(here) == 1 and not told_of(plain, clause):
+        if target is not None and not told_of(plain, clause):
+            if target not in here:
+                yield "cup", here, False
+                continue
             before = [one for one in pours if one.order < target.order and one.mention.end <= clause.start]
             yield "cup", [one for one in before if one.score > LISTED], False
             continue

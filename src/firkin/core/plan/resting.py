@@ -18,6 +18,10 @@ _A_MOMENT_H = 3.0 / 3600.0
 _WORKED = re.compile(r"\b(?:stir|whisk|mix|shake|beat|blend|boil|simmer|heat|whip|knead|turn)\w*\b")
 #: "After three months you strain it": the time has passed, and so it rested.
 _AFTER = re.compile(r"\bafter (?:about )?$")
+#: "Leave it overnight. The next day ...": so near, it is the end of that night, unless it rests until then.
+_NEXT_DAY = re.compile(r"(?:the )?next (?:day|morning)")
+_UNTIL = re.compile(r"\b(?:till|until|to|for) $")
+_A_NIGHT_H, _RIGHT_BEHIND = 8.0, 45
 _THAT_IS = re.compile(
     r"\s*[,(–-]?\s*(?:so|that.s|that is|say|i\.e\.|meaning|or|about)?\s*(?:about |at least |roughly |a good )?"
 )
@@ -36,6 +40,7 @@ class Pause:
 
 def pauses_of(plain: str, clauses: Sequence[Clause]) -> Iterator[Pause]:
     """The rests, timed works and repeats of a text, in its order."""
+    last: Pause | None = None
     for clause in clauses:
         told = told_of(plain, clause)
         again = words("again").search(plain, clause.start, clause.end)
@@ -49,11 +54,26 @@ def pauses_of(plain: str, clauses: Sequence[Clause]) -> Iterator[Pause]:
             long = max((time.hours for time in (*mine, *times)), default=0.0)
             yield Pause("again", long, start, end, _every(again.group()))
         for time, after in zip_longest(times, times[1:]):
-            if after is not None and _THAT_IS.fullmatch(plain, time.end, after.start):
+            said_again = after is not None and not _NEXT_DAY.fullmatch(plain, after.start, after.end)
+            if said_again and after is not None and _THAT_IS.fullmatch(plain, time.end, after.start):
                 continue  # "till tomorrow, so twelve hours" is one rest
             pause = _pause(plain, clause, time)
-            if pause is not None:
-                yield pause
+            if pause is None or (last is not None and _ends_it(plain, last, time)):
+                continue
+            last = pause if pause.kind == "rest" else last
+            yield pause
+
+
+def _ends_it(plain: str, rest: Pause, time: Time) -> bool:
+    """True for the end of the rest told right before: "leave it overnight, and the next day bottle it"."""
+    said = plain[time.start : time.end]
+    until = _UNTIL.search(plain, 0, time.start)
+    return (
+        _NEXT_DAY.fullmatch(said) is not None
+        and until is None
+        and rest.hours >= _A_NIGHT_H
+        and time.start - rest.end <= _RIGHT_BEHIND
+    )
 
 
 def _between_commas(plain: str, clause: Clause, at: int) -> tuple[int, int]:

@@ -21,10 +21,10 @@ _PHRASAL = re.compile(
 )
 #: "The gum into the glycerine": what follows is a place, with no "and" between but in a number.
 _INTO = re.compile(
-    r"\b(?:into|in|over|on|onto|inside|unto)\s+"
+    r"\b(?:into|in|over|on|onto|inside|unto|im|ins|dans|en|nell?[oa]?)\s+"
     r"(?!(?:it|them|which|(?:that|this) (?:\d|an?|half|one|two|three|[a-z]+ty|[a-z]+teen))\b)"
     r"(?:(?:\d+[.,]\d+|(?<=hundred )and|(?<=thousand )and|(?!(?:and|with|then|dissolve|mix|stir|put|pour|add|melt|whisk"
-    r"|place|measure|weigh|goes|go)\b)[\w½¼¾⅓⅔/%°-]+\.?)\s+){0,6}\(?$"
+    r"|place|measure|weigh|goes|go)\b)[\w½¼¾⅓⅔/%°-]+\.?)\s+){0,6}\(?(?:l'|d')?$"
 )
 #: "Now the alcohol to the aloe", "the lye goes to the water": between two names.
 _TO_THE = re.compile(r"\s*(?:goes |go |is added |gets added )?(?:slowly |gently )?to (?:the|your|my|this) ")

@@ -158,7 +158,9 @@ _TITLE_SIZE = re.compile(
 )
 #: "In another cup mix the salt": a cup to mix in, and no cup of salt.
 _ANOTHER_CUP = re.compile(
-    r"\b(?P<in>in(?:to)? )(?:another|one more|a second|a third)(?= (?:cup|glass|mug|spoon)\b(?! of\b))", re.I
+    r"\b(?P<in>in(?:to)? )(?:(?:another|one more|a second|a third)(?= (?:cup|glass|mug|spoon)\b(?! of\b))"
+    r"|an?(?= (?:(?:small|little|clean|spare|dry) )?(?:cup|glass|mug)\b(?:\s*[.,;]|\s+(?:and|then)\b|\s*$)))",
+    re.IGNORECASE | re.MULTILINE,
 )
 
 

@@ -30,7 +30,7 @@ _TO_BEGIN = re.compile(
 _THEN = re.compile(
     r"(?<!the )(?<!very )(?<!what )(?<!what's )(?<!then )(?<!and's )\bnext\b"
     r"(?! (?:to|day|morning|evening|night|time|week|month|year|door|batch|one|thing|step|up|comes?|is|was|goes|if)\b"
-    r"|[-'’:])"
+    r"|[-'’:])(?!\s*(?:[.,;!)]|$))|(?:(?<=[.!?;\n]\s)|^)next(?=,)"
     r"|(?<!day )(?<!hour )(?<!minute )\bafter that\b"
     r"(?!'|’| (?:has|have|is|was|cools?|dissolves|settles|thickens|clears|goes|one|step|point|time|day|hour|week)\b)"
     r"|(?:(?<=[.,;\n]\s)|(?<=\band )|^)(?:afterwards?|thereafter|following (?:that|this)|subsequently)\b(?=,? )"

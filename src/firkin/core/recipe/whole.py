@@ -151,7 +151,7 @@ def _told(heard: Heard, material: Material, words: str) -> int | None:
     alike = [i for i, line in enumerate(heard.lines) if line.material.id == material.id]
     if not alike and words in ("soap", "bar-soap"):
         alike = [i for i, line in enumerate(heard.lines) if "soap" in line.material.roles]
-    if not alike and words in ("alcohol", "pure alcohol"):
+    if not alike and words in alcohol_names().unnamed:
         alike = [i for i, line in enumerate(heard.lines) if line.material.alcohol]
     if not alike and words == "gel":
         alike = [
