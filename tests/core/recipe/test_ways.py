@@ -49,6 +49,14 @@ def broken(text: str, width: int) -> str:
     return "\n".join("\n".join(textwrap.wrap(line, width)) or line for line in text.split("\n"))
 
 
+def captioned(text: str, width: int, head: str) -> str:
+    """As a machine writes down what is said: in short lines, with the time before each."""
+    lines = textwrap.wrap(text, width)
+    if "\n" in text.strip() or len(lines) < 3:  # nobody says so little
+        return text
+    return "\n".join(head.format(at // 15, at * 4 % 60) + line for at, line in enumerate(lines))
+
+
 #: How it can be told otherwise, and of how many of a hundred texts less than all the same is read.
 WAYS: dict[str, tuple[Callable[[str], str], int]] = {
     "in small letters": (str.lower, 98),
@@ -56,9 +64,16 @@ WAYS: dict[str, tuple[Callable[[str], str], int]] = {
     "quoted": (lambda text: "\n".join("> " + line for line in text.split("\n")), 98),
     "at 62": (lambda text: broken(text, 62), 95),
     "at 76": (lambda text: broken(text, 76), 95),
+    "with times above": (lambda text: captioned(text, 36, "{}:{:02d}\n"), 95),
+    "with times before": (lambda text: captioned(text, 60, "[00:{:02d}:{:02d}] "), 97),
     "spaced out": (lambda text: text.replace("\n", "\n\n"), 95),
     "lines of a machine": (lambda text: text.replace("\n", "\r\n"), 98),
     "behind a greeting": (lambda text: f"Hi all, here is what I make, hope it helps!\n\n{text}\n\nLove to the kids.\nM.", 98),
+    "in the past": (
+        instead(("add", "added"), ("stir", "stirred"), ("pour", "poured"), ("mix", "mixed"), ("shake", "shook")),
+        95,
+    ),
+    "of somebody": (instead(("add", "adds"), ("stir", "stirs"), ("pour", "pours"), ("mix", "mixes")), 95),
     "behind a date": (lambda text: f"12 March 2024\n{text}", 98),
     "between talk": (talked, 98),
     "out of breath": (lambda text: re.sub(r"\.(?= [A-Z]|$)", "!", text), 98),

@@ -349,7 +349,9 @@ def _told_anew(before: str) -> int:
 def _anew() -> re.Pattern[str]:
     does = "|".join(_table()["does"])
     goes_on = rf"(?:and |then |so |i |you |we |it's |that's )*(?=(?:{does})\b)"
-    return re.compile(rf":|(?:,|—|–|\bso\b|\bbut\b)\s*{goes_on}|,\s*(?=\d)|\bbut\b")
+    return re.compile(
+        rf":|(?:,|—|–|\bso\b|\bbut\b)\s*{goes_on}|,\s*(?=\d)|\bbut\b|\bwhat,? (?:i|we) (?:do|use|take|put in)\b"
+    )
 
 
 @cache

@@ -7,10 +7,8 @@ import re
 from collections.abc import Iterable
 from itertools import pairwise
 
+from firkin.core.recipe.captions import NOTHING, as_spoken
 from firkin.core.recipe.neighbours import Edit
-
-#: Stands where a sign was that says nothing; it is taken out before anything is read.
-NOTHING = "\x00"
 
 _BLANK = " \t" + NOTHING
 #: "> " before a line, as a mail quotes; more than one of a quoted quotation.
@@ -29,9 +27,7 @@ _ENDS_MEASURED = re.compile(r"[\d½¼¾⅓⅔]\s?[^\W\d_]{1,12}\.?$")
 #: "..., 1" before "part", "... 10" before "ml": the figure belongs to what comes.
 _ENDS_IN_A_FIGURE = re.compile(r"(?P<behind>[,;:]|\S) (?:\d[\d.,]*|[½¼¾⅓⅔])$")
 #: "0.25 L aloe gel, 10 ml": its name is to come.
-_NAME_TO_COME = re.compile(
-    r"[\d½¼¾⅓⅔]\s?[^\W\d_]{1,12}\.? (?:of )?[^\W\d_][^,;]*[,;] [\d.,½¼¾⅓⅔]+\s?[^\W\d_]{1,12}$"
-)
+_NAME_TO_COME = re.compile(r"[\d½¼¾⅓⅔]\s?[^\W\d_]{1,12}\.? (?:of )?[^\W\d_][^,;]*[,;] [\d.,½¼¾⅓⅔]+\s?[^\W\d_]{1,12}$")
 _BEGINS_WITH_A_UNIT = re.compile(
     r"\s*(?:[mcd]?l|k?g|mg|grams?|oz|ounces?|lbs?|pounds?|[a-z]*spoons?|t[bs]+p|cups?|parts?|drops?|pints?|quarts?"
     r"|gal(?:lon)?s?|lit(?:re|er)s?)\b",
@@ -62,7 +58,7 @@ def as_written(text: str) -> str:
     'Stir 4 g of carbomer into the\\nwater. Wait.'
     """
     text = text.replace(NOTHING, " ").replace("\r\n", NOTHING + "\n").replace("\r", "\n")
-    text = _not_shouted(_unquoted(text))
+    text = _not_shouted(as_spoken(_unquoted(text)))
     text = _close_together(text)
     return _unbroken(text)
 
