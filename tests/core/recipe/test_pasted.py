@@ -7,7 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firkin.core.recipe import read_recipe
-from firkin.core.recipe.pasted import NOTHING, as_written
+from firkin.core.recipe.captions import NOTHING
+from firkin.core.recipe.pasted import as_written
 
 #: Common practice, no source: what was pasted, and how it was written.
 WRITTEN = [

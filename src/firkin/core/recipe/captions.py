@@ -32,7 +32,7 @@ def as_spoken(text: str) -> str:
     """A transcript as it was spoken, as long as before; any other text as it is.
 
     >>> said = as_spoken("0:00\\nso you take\\n0:03\\ntwo cups of\\n0:05\\nwater")
-    >>> said.replace(NOTHING, "")
+    >>> said.replace(NOTHING, "").strip()
     'so you take two cups of water'
     """
     numbered = _NUMBER.sub(_nothing, text)

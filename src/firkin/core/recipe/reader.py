@@ -7,13 +7,14 @@ from dataclasses import replace
 from firkin.core.catalogue import Material
 from firkin.core.plan import Ingredient, read_acts
 from firkin.core.recipe.again import once_each
+from firkin.core.recipe.captions import NOTHING
 from firkin.core.recipe.clause import Clause
 from firkin.core.recipe.dangers import weighed
 from firkin.core.recipe.doubts import doubted
 from firkin.core.recipe.heard import Heard
 from firkin.core.recipe.layout import layout
 from firkin.core.recipe.outcomes import with_outcome
-from firkin.core.recipe.pasted import NOTHING, as_written
+from firkin.core.recipe.pasted import as_written
 from firkin.core.recipe.pieces import Pieces
 from firkin.core.recipe.plaintext import PlainText
 from firkin.core.recipe.recipe import Aside, HeardLine, Mark, MarkKind, Recipe
