@@ -12,7 +12,9 @@ from .texts import meant_amount, size_of, texts
 
 #: A text of each group: which of its lines are doubtful, and the second reading of the first of those.
 READ = [
-    ("cold water 1 L, bleach 5 % 50 ml. Edit: bleach 25 ml, not 50.", [False, True, True], "25 mL"),
+    ("cold water 1 L, bleach 5 % 50 ml. Edit: bleach 25 ml.", [False, True, True], "25 mL"),
+    # put right in so many words
+    ("cold water 1 L, bleach 5 % 50 ml. Edit: bleach 25 ml, not 50.", [False, False], ""),
     # of a whole and as a part of it: told again
     ("water 1 L, salt 60 g, soap 80 g, water 1 L", [True, False, False, True], "1 L"),
     # two bottles of two strengths are two things

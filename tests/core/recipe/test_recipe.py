@@ -44,3 +44,18 @@ def test_a_jotted_recipe_is_read_as_it_is_meant(told: dict[str, Any]) -> None:
     assert right is not bool(told.get("wrong")), [(one.material.written, one.amount) for one in recipe.lines]
     if told.get("stop"):
         assert any(one.severity is Severity.STOP for one in findings_of(recipe))
+
+
+@pytest.mark.parametrize(
+    ("text", "amounts"),
+    [
+        ("1 cup salt, 2 cups borax. As it is hard here I use two cups of salt, not one.", ["2 cup", "2 cup"]),
+        ("1 cup salt, 2 cups borax. I take 3 cups of borax instead of two.", ["1 cup", "3 cup"]),
+        ("1 cup salt, 2 cups borax. I take 3 cups of borax instead of four.", ["1 cup", "2 cup", "3 cup"]),
+        ("10 ml of borax. 20 ml of borax, not ten minutes, in the second.", ["10 mL", "20 mL"]),
+    ],
+)
+def test_so_much_and_not_so_much(text: str, amounts: list[str]) -> None:
+    """What is put right later is what goes in, where it says what it puts right; common practice."""
+    lines = sorted(read_recipe(text).lines, key=lambda line: (line.material.id != "salt", line.at))
+    assert [str(line.amount) for line in lines] == amounts

@@ -54,13 +54,15 @@ def test_tea_is_leaves_or_a_neutraliser() -> None:
             "300 g water, 4 mL TEA",
             "300 g water, 3 g carbomer, 4 mL tea",
             "300 g water, 4 mL tea",
+            "300 g water, 3 g carbomer through a tea strainer",
             "300 ML WATER AND 10 DROPS OF TEA TREE OIL, SHAKEN WELL IN A BOTTLE",
         )
     ]
     assert read[0] == ["water", "triethanolamine"]
     assert read[1] == ["water", "carbomer", "triethanolamine"]
     assert read[2] == ["water", "tea"]
-    assert read[3] == ["water", "essential-oil"]
+    assert read[3] == ["water", "carbomer"]
+    assert read[4] == ["water", "essential-oil"]
 
 
 def test_prose_is_no_head_of_a_table() -> None:

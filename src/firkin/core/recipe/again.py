@@ -7,12 +7,17 @@ from functools import lru_cache
 from firkin.core import datafiles
 from firkin.core.catalogue import dangers_in, is_unfit, materials
 from firkin.core.measures import Quantity
-from firkin.core.plan import clauses_of, portion_words, told_of
+from firkin.core.plan import clauses_of, number_of, portion_words, told_of
 from firkin.core.recipe.dangers import without_told
 from firkin.core.recipe.recipe import HeardLine, Recipe
 
 #: "Half a gallon of the water": some of what was told before; with "a" or without it, more of it.
 _OF_THE = re.compile(r"\bof (?:the|that|this|your|those)\s+(?:\w+\s+)?$")
+#: "Two cups of salt, not one", "3 cups instead of the 2".
+_NOT_SO_MUCH = re.compile(
+    r",? (?:and )?(?:not|instead of|rather than) (?:just |only |the )?(?P<number>\d+[.,]\d+|[½¼¾⅓⅔]|\w+)"
+    r"(?=\s*(?:[.,;:!?)\n]|$)| (?:as|because|and|but)\b)"
+)
 _ANY_REST = re.compile(r"\b(?:rest|remainder|other|remaining|last)\b")
 #: "The rest of the ethanol", "the remaining water"; and what makes a top-up of it all the same.
 _REST_OF = re.compile(
@@ -76,6 +81,8 @@ def _is_again(lines: tuple[HeardLine, ...], place: int, alike: list[int], plain:
         other_stock = line.strength is not None and all(one.strength != line.strength for one in measured)
         again = (bool(measured) and not other_stock) or _told_in_passing(line, plain)
         return again or _refused(line, plain) or _for_short(line, lines)
+    if any(_not_so_much(line.amount, lines[at], plain) for at in alike if at > place):
+        return True
     if line.amount.kind == "qs":
         some_before = any(one.amount is not None and one.amount.kind != "qs" for one in before)
         return any(one.amount is not None and one.amount.kind == "qs" for one in before) or (
@@ -85,6 +92,12 @@ def _is_again(lines: tuple[HeardLine, ...], place: int, alike: list[int], plain:
         return False
     start = line.at[0] + max(0, plain[line.at[0] : line.at[1]].rfind((line.said or line.material.name).lower()))
     return _OF_THE.search(plain[line.at[0] : start]) is not None or _rest_is_told(line, plain)
+
+
+def _not_so_much(amount: Quantity, later: HeardLine, plain: str) -> bool:
+    """True for the cup of "1 cup salt ... I use two cups of salt, not one": what is told later is meant."""
+    found = _NOT_SO_MUCH.match(plain, later.at[1]) if later.amount is not None else None
+    return found is not None and number_of(found["number"]) == amount.value
 
 
 def _is_the_rest(line: HeardLine, plain: str) -> bool:

@@ -165,8 +165,9 @@ def _lines(plain: str) -> list[tuple[int, int]]:
 def _sentences(shown: str, plain: str) -> Iterator[Sentence]:
     lines = [(start, end) for start, end in _lines(plain) if plain[start:end].strip(" .,;!?-–—=|~:+")]
     table = _Table(shown, plain, lines)
-    several = len(lines) > 1
-    for number, (start, end) in enumerate(lines):
+    joined = _run_on(plain, lines, table)
+    several = len(joined) > 1
+    for number, (start, end) in enumerate(joined):
         if table.rule(start, end):
             continue
         cells = table.cells(start, end)
@@ -279,6 +280,27 @@ def _counts_up(plain: str, start: int, end: int) -> bool:
     """True for "1. Pour it in 2. Stir": numbers inside one line that count up."""
     numbers = [_number(found.group()) for found in _INLINE_NUMBER.finditer(" " + plain[start:end])]
     return len(numbers) >= 2 and numbers == list(range(numbers[0], numbers[0] + len(numbers)))
+
+
+#: So long is a paragraph of speech; no line of a list is.
+_SPOKEN = 100
+_BEGINS_ANEW = re.compile(r"[-–—•·*(\[\d½¼¾]|[^\W\d_]+(?: [^\W\d_]+)?:")
+
+
+def _run_on(plain: str, lines: list[tuple[int, int]], table: "_Table") -> list[tuple[int, int]]:
+    """Lines with those joined that go on from a paragraph of speech without a stop at its end."""
+    joined: list[tuple[int, int]] = []
+    for start, end in lines:
+        before, stop = joined[-1] if joined else (0, 0)
+        last = plain[before:stop].rstrip().rpartition("\n")[2]
+        text = plain[start:end].strip()
+        item = table.shown[start:end].lstrip()[:1].isupper() and any(sign.isdigit() for sign in text)
+        goes_on = len(last) > _SPOKEN and last[-1] not in ".!?:;" and not (item or _BEGINS_ANEW.match(text))
+        if goes_on and not table.counted and not table.cells(start, end):
+            joined[-1] = (before, end)
+        else:
+            joined.append((start, end))
+    return joined
 
 
 #: What the head of a table does not hold: a figure, a number in words, the end of a sentence. It is not counted.

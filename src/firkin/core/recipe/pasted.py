@@ -134,7 +134,7 @@ def _filled(line: str, other: str, width: int) -> bool:
 def _goes_on(line: str, other: str, at_the_edge: bool) -> bool:
     """True where a line is the rest of the one before."""
     last, text = line.rstrip(), other.strip()
-    if not last or not text or last[-1] in _ENDS or _BEGINS_ANEW.match(other):
+    if not last or not text or last[-1] in _ENDS or len(last) > _WIDEST or _BEGINS_ANEW.match(other):
         return False
     if _COLUMNS.search(last.strip()) or _COLUMNS.search(text):
         return False

@@ -51,6 +51,7 @@ _AFTER_NUMBER = frozenset(
 
 
 #: What is set off with triethanolamine, "TEA" for short, and not with the leaves: acid polymers (common practice).
+_OF_TEA = re.compile(r"[ -](?:strainer|towel|bag|light|cup|pot|lea[fv]|time|tree|cosy|spoon|urn|break|candle)")
 _NEUTRALISED = re.compile(r"\bcarbomer|\bcrosspolymer|\bacrylate|\bneutrali[sz]")
 
 
@@ -235,10 +236,15 @@ def _read(tokens: list[tuple[int, int, str]], text: str, written: str, own: Phra
         said = text[begin:stop]
         if kind == "who" and written[begin:stop].lower().split()[-1] == "who" and "WHO" not in written[begin:stop]:
             kind, value = "plain", "who"
-        if word == "tea" and after == at + 1 and ("TEA" in written[begin:stop] or _NEUTRALISED.search(text)):
+        if word == "tea" and after == at + 1 and ("TEA" in written[begin:stop] or _neutralises(text, stop)):
             kind, value = "material", "tea"
         yield Span(begin, stop, kind, said, value, others, bool(guess) or slipped)
         at = after
+
+
+def _neutralises(text: str, end: int) -> bool:
+    """True where the "tea" that ends there is triethanolamine: beside an acid polymer, and no strainer or towel."""
+    return _NEUTRALISED.search(text) is not None and _OF_TEA.match(text, end) is None
 
 
 def _longest(
