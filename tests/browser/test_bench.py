@@ -205,7 +205,7 @@ TALKED = (
 def test_a_line_told_twice_is_asked_about_and_answered(hand) -> None:
     hand.begin()
     hand.open("/formulas/check/")
-    hand.type("#id_text", "Surface spray: cold water 1 L, bleach 5 % 50 ml. Edit: bleach 25 ml, not 50.")
+    hand.type("#id_text", "Surface spray: cold water 1 L, bleach 5 % 50 ml. Edit: bleach 25 ml.")
     hand.press("Read it")
     hand.reads("told twice", ".heard-dangers")
     hand.find("button[value='drop-chip-1']").click()

@@ -322,7 +322,7 @@ def test_a_long_account_is_asked_about_first_and_stops_once_its_amounts_are_said
     assert "<h2>Stop</h2>" not in read(bench, f"{talk}{told}{talk}").content.decode()  # read anew, it is asked anew
 
 
-TWICE = "Surface spray: cold water 1 L, bleach 5 % 50 ml. Edit: bleach 25 ml, not 50."
+TWICE = "Surface spray: cold water 1 L, bleach 5 % 50 ml. Edit: bleach 25 ml."
 
 
 def test_what_is_told_twice_is_asked_about_until_it_is_answered(bench: Client) -> None:
@@ -529,3 +529,15 @@ def test_a_cup_moved_behind_its_pouring_out_is_said(bench: Client) -> None:
             bench, wrong, f"up-act-{[card.act.source for card in wrong.context['check'].cards].index('cup')}"
         )
     assert "Step 1 pours out the cup before anything is in it." in " ".join(wrong.content.decode().split())
+
+
+def test_a_card_of_a_transcript_says_the_words_and_no_times(bench: Client) -> None:
+    """The times of a transcript stand between the words that an act came from."""
+    text = (
+        "0:04\nyou take eight hundred mil of ninety six percent\n0:11\nethanol that goes in the jug first and\n0:14\n"
+        "then top it up to one litre with boiled\n0:17\nwater and leave it three days"
+    )
+    page = read(bench, text)
+    told = [card.told for card in page.context["check"].cards]
+    assert "with boiled water and leave it three days" in told[-1]
+    assert not any(sign in words for words in told for sign in (":", "\x00"))

@@ -9,7 +9,7 @@ from firkin.core.formula import Formula, Step, reckon, steps_of
 from firkin.core.measures import Quantity, amount_words, hours_words
 from firkin.core.plan import Act, act_of, acts_of, can_split, in_additions, joined, otherwise, part_words, split
 from firkin.core.questions import look_of
-from firkin.core.recipe import HeardLine
+from firkin.core.recipe import NOTHING, HeardLine, as_written
 from firkin.core.texts import within
 from firkin.drawings.flow import CupDrawn, act_drawn
 
@@ -79,6 +79,7 @@ class Gap:
 
 def cards_of(plan: Sequence[Act], lines: Sequence[HeardLine], text: str) -> list[Card]:
     """The acts as cards, each with the jug, and a cup where one is in use, as they stand after it."""
+    text = as_written(text)
     sizes = _sizes(lines)
     whole = sum(sizes) or 1.0
     found: list[Card] = []
@@ -103,7 +104,7 @@ def cards_of(plan: Sequence[Act], lines: Sequence[HeardLine], text: str) -> list
             CupDrawn(_stacked(vessels[cup], sum(size for _, size in vessels[cup])), bool(act.vessel)) if cup else None,
             room=in_cups,
         )  # fmt: skip
-        told = re.sub(r"\s+", " ", _sentence(text, act.at)) if act.at != (0, 0) else ""
+        told = _sentence(text, act.at) if act.at != (0, 0) else ""
         found.append(Card(act, place, _title(act, lines), told, drawn, bool(act.lines)))
     return found
 
@@ -130,8 +131,13 @@ def _sentence(text: str, at: tuple[int, int]) -> str:
     """The words an act came from: its stretch of the text, out to the ends of its sentence, not too long."""
     start = max((text.rfind(sign, 0, at[0]) + 1 for sign in ".!?;\n"), default=0)
     ends = [end for sign in ".!?;\n" if (end := text.find(sign, at[1])) >= 0]
-    said = text[start : min(ends, default=len(text))].strip()
-    return said if len(said) <= 110 else f"{text[max(start, at[0] - 50) : at[1] + 50].strip()} …"
+    said = _words(text[start : min(ends, default=len(text))])
+    return said if len(said) <= 110 else f"{_words(text[max(start, at[0] - 50) : at[1] + 50])} …"
+
+
+def _words(text: str) -> str:
+    """Its words alone, without what stands between the lines of a transcript or a mail."""
+    return " ".join(text.replace(NOTHING, "").split())
 
 
 def _sizes(lines: Sequence[HeardLine]) -> list[float]:

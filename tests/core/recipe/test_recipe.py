@@ -59,3 +59,11 @@ def test_so_much_and_not_so_much(text: str, amounts: list[str]) -> None:
     """What is put right later is what goes in, where it says what it puts right; common practice."""
     lines = sorted(read_recipe(text).lines, key=lambda line: (line.material.id != "salt", line.at))
     assert [str(line.amount) for line in lines] == amounts
+
+
+def test_what_is_put_right_keeps_its_strength() -> None:
+    """The bottle is the same; another bottle is another line."""
+    same = read_recipe("Water 1 L, bleach 8 % 50 ml. Edit: bleach 25 ml, not 50.", "metric").lines
+    assert [line.words() for line in same][1:] == [("sodium-hypochlorite", "8 % w/w", "25 ml")]
+    other = read_recipe("Water 1 L, bleach 8 % 50 ml. Edit: bleach 5 % 25 ml, not 50.", "metric").lines
+    assert len(other) == 3

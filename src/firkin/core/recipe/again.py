@@ -43,7 +43,7 @@ def once_each(recipe: Recipe, plain: str) -> Recipe:
     1
     """
     recipe = replace(recipe, lines=tuple(_by_its_name(line, plain) for line in recipe.lines))
-    recipe = _with_amounts_of_tools(recipe)
+    recipe = _put_right(_with_amounts_of_tools(recipe), plain)
     alike: dict[str, list[int]] = {}
     for place, line in enumerate(recipe.lines):
         alike.setdefault(line.material.written, []).append(place)
@@ -81,8 +81,6 @@ def _is_again(lines: tuple[HeardLine, ...], place: int, alike: list[int], plain:
         other_stock = line.strength is not None and all(one.strength != line.strength for one in measured)
         again = (bool(measured) and not other_stock) or _told_in_passing(line, plain)
         return again or _refused(line, plain) or _for_short(line, lines)
-    if any(_not_so_much(line.amount, lines[at], plain) for at in alike if at > place):
-        return True
     if line.amount.kind == "qs":
         some_before = any(one.amount is not None and one.amount.kind != "qs" for one in before)
         return any(one.amount is not None and one.amount.kind == "qs" for one in before) or (
@@ -94,10 +92,19 @@ def _is_again(lines: tuple[HeardLine, ...], place: int, alike: list[int], plain:
     return _OF_THE.search(plain[line.at[0] : start]) is not None or _rest_is_told(line, plain)
 
 
-def _not_so_much(amount: Quantity, later: HeardLine, plain: str) -> bool:
-    """True for the cup of "1 cup salt ... I use two cups of salt, not one": what is told later is meant."""
-    found = _NOT_SO_MUCH.match(plain, later.at[1]) if later.amount is not None else None
-    return found is not None and number_of(found["number"]) == amount.value
+def _put_right(recipe: Recipe, plain: str) -> Recipe:
+    """ "1 cup salt ... I use two cups of salt, not one": so much of that line, and of its strength."""
+    lines, gone = list(recipe.lines), []
+    for place, later in enumerate(lines):
+        found = _NOT_SO_MUCH.match(plain, later.at[1]) if later.amount is not None else None
+        for at in range(place) if found is not None else ():
+            line = lines[at]
+            same = line.material.written == later.material.written and later.strength in (None, line.strength)
+            if found and same and line.amount is not None and number_of(found["number"]) == line.amount.value:
+                lines[at] = replace(line, amount=later.amount, wording=later.wording)
+                gone.append(place)
+                break
+    return without_told(replace(recipe, lines=tuple(lines)), gone) if gone else recipe
 
 
 def _is_the_rest(line: HeardLine, plain: str) -> bool:
