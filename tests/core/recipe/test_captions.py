@@ -24,6 +24,8 @@ LEFT = [
     "1:4 castile to water\nshake",
     "3:1\n2:1\n1:1",
     "10:30 mix it\n11:00 bottle it",
+    "0:30 stir it\n0:10 rest it\n0:20 stir it again",  # times that go back are no transcript
+    "Water 1 L.\nNote: boiled.\nSalt 5 g.\nNote: coarse.\nSoap 50 g.\nNote: grated.\nStir.\nWait.\nFill.",
     "Water: 500 g\nSalt: 5 g\nSoap: 50 g",
     "1:10 bleach to water for floors\n1:50 for the bench\n1:5 for the drain\nrinse",
 ]

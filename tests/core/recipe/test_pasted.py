@@ -35,6 +35,7 @@ LEFT = [
     "day 0: brown sugar 300 g and water 3 L, stir till dissolved\nday 1: citrus peel 900 g",
     "Ethanol 96 %   833 mL   from the blue can on the left side\nglycerol   15 mL",
     "pH 8",
+    "SLES 70 % 150 g, CAPB 30 % 100 g, NAOH 5 g, LABSA 20 g, all in WATER, stirred with a paddle",  # capitals, not all
     "so that is how we do it here and it has been like that for as long as anybody knows and nobody ever asked me why\nput it",
     "",
 ]

@@ -10,6 +10,7 @@ MEANT = [
     ("4 gr carbomer, 300 GR. water", "4 g carbomer, 300 g water"),
     ("SLES 150gr.", "SLES 150g."),
     ("12 grs of salt, 200 ccm water", "12 g of salt, 200 ml water"),
+    ("2 lts water", "2 l water"),
     ("salt & water", "salt and water"),
     ("Let it stand four-and-twenty hours.", "Let it stand twenty-four hours."),
     ("Stir.  Then add salt.", "Stir. Then add salt."),
