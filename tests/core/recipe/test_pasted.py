@@ -101,3 +101,12 @@ def test_prose_broken_at_any_width_reads_the_same(width: int) -> None:
         ]
         assert read.text == broken
         assert all(mark.end <= len(broken) for mark in read.marks)
+
+
+def test_a_paragraph_of_speech_without_a_stop_goes_on() -> None:
+    """What a transcript says in long lines is one talk; an amount at the end of one is of the name in the next."""
+    talk = (
+        "so that is how we do it here and nobody ever asked me why it is done like that " + "and you take two cups of"
+    )
+    lines = read_recipe(f"{talk}\nwater and one cup of castile soap").lines
+    assert [line.words() for line in lines] == [("water", "", "2 cup"), ("castile-soap", "", "1 cup")]

@@ -18,7 +18,7 @@ _MEANT = {"g": "g", "c": "ml", "l": "l"}
 _AMPERSAND = re.compile(r"(?<=\s)&(?:amp;)?(?=\s)")
 #: "Four-and-twenty hours".
 _ONES_FIRST = re.compile(
-    r"(?<!between )\b(?P<ones>one|two|three|four|five|six|seven|eight|nine)[ -]and[ -]"
+    r"\b(?P<ones>one|two|three|four|five|six|seven|eight|nine)[ -]and[ -]"
     r"(?P<tens>twenty|thirty|forty|fifty|sixty|seventy|eighty|ninety)\b",
     re.IGNORECASE,
 )
@@ -28,10 +28,10 @@ _TO_BEGIN = re.compile(
 )
 #: "Next the alcohol goes on top", "after that the salt": then. Not "next day", "the next one", "after that has cooled".
 _THEN = re.compile(
-    r"(?<!the )(?<!very )(?<!what )(?<!what's )(?<!then )(?<!and's )\bnext\b"
+    r"\bnext\b(?<!the next)(?<!very next)(?<!what next)(?<!what's next)(?<!then next)(?<!and's next)"
     r"(?! (?:to|day|morning|evening|night|time|week|month|year|door|batch|one|thing|step|up|comes?|is|was|goes|if)\b"
     r"|[-'’:])(?!\s*(?:[.,;!)]|$))|(?:(?<=[.!?;\n]\s)|^)next(?=,)"
-    r"|(?<!day )(?<!hour )(?<!minute )\bafter that\b"
+    r"|\bafter that\b(?<!day after that)(?<!hour after that)(?<!minute after that)"
     r"(?!'|’| (?:has|have|is|was|cools?|dissolves|settles|thickens|clears|goes|one|step|point|time|day|hour|week)\b)"
     r"|(?:(?<=[.,;\n]\s)|(?<=\band )|^)(?:afterwards?|thereafter|following (?:that|this)|subsequently)\b(?=,? )"
     r"|\b(?:afterwards|thereafter|following that|subsequently)\b"
@@ -45,23 +45,25 @@ _A_SENTENCE, _A_HABIT = 8, 4
 
 def short_forms(text: str) -> Iterable[Edit]:
     """ "4 gr." is four grams, "200 ccm" is millilitres."""
-    for one in _SHORT_FORM.finditer(text):
+    for one in seek(_SHORT_FORM, text):
         yield one.start("unit"), one.end(), _MEANT[one["unit"][0].lower()]
 
 
 def and_signs(text: str) -> Iterable[Edit]:
     """ "Salt & water"."""
-    yield from ((one.start(), one.end(), "and") for one in _AMPERSAND.finditer(text))
+    yield from ((one.start(), one.end(), "and") for one in seek(_AMPERSAND, text))
 
 
 def ones_first(text: str) -> Iterable[Edit]:
     """ "Four-and-twenty" is twenty-four."""
-    yield from ((one.start(), one.end(), f"{one['tens']}-{one['ones']}") for one in seek(_ONES_FIRST, text))
+    for one in seek(_ONES_FIRST, text):
+        if not text.lower().endswith("between ", 0, one.start()):
+            yield one.start(), one.end(), f"{one['tens']}-{one['ones']}"
 
 
 def order_words(text: str) -> Iterable[Edit]:
     """ "Next", "after that", "afterwards": then. "To begin with": first."""
-    found = [(one.start(), one.end(), "then") for one in _THEN.finditer(text)]
+    found = [(one.start(), one.end(), "then") for one in seek(_THEN, text)]
     yield from sorted([*found, *((one.start(), one.end(), "first") for one in seek(_TO_BEGIN, text))])
 
 
