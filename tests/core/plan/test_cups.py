@@ -107,3 +107,13 @@ def test_a_changed_formula_keeps_the_parts_and_cups_of_its_plan() -> None:
                        "The rest of the water. The ethanol.", "metric").plan  # fmt: skip
     assert acts_of([act.step() for act in plan], plan) == plan
     assert [act.lines for act in acts_of([act.step() for act in plan]) if 2 in act.lines] == [(2,)]
+
+
+@pytest.mark.parametrize("verb", ["whisk", "whisks", "whisked", "scraped", "beat"])
+def test_what_was_rubbed_in_a_cup_goes_into_what_is_named_behind_it(verb: str) -> None:
+    """In one breath, and by whoever, whenever."""
+    recipe = read_recipe(f"Rub 8 g xanthan into 30 g glycerine in a cup, {verb} that into the water. Water 500 g.")
+    named = [line.material.written for line in recipe.lines]
+    aside = {named[line] for act in recipe.plan for line in act.lines if act.vessel}
+    assert aside == {"xanthan-gum", "glycerol"}
+    assert any(act.source for act in recipe.plan)

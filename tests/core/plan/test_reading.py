@@ -27,7 +27,7 @@ LATE: list[dict[str, Any]] = [
     for told in tomllib.loads((HERE / f"blind_{name}.toml").read_text("utf-8"))["procedure"]
 ]
 #: How many of each voice come out whole at least. `world` was never looked at.
-WHOLE = {"general": 11, "layouts": 16, "speech": 30, "world": 15}
+WHOLE = {"general": 12, "layouts": 16, "speech": 30, "world": 16}
 #: A wait from here on holds a batch up; shorter ones may be told besides.
 LONG_H = 6.0
 
@@ -248,3 +248,21 @@ def test_a_last_sentence_needs_no_stop() -> None:
 
 
 TOLD = "add water. add salt"
+
+
+@pytest.mark.parametrize(
+    ("told", "hours"),
+    [
+        ("Leave it overnight. The next day bottle it.", [12.0]),
+        ("Leave it overnight, and next morning bottle it.", [12.0]),
+        ("Leave it overnight. Leave it till the next day.", [12.0, 24.0]),
+        ("Leave it an hour. The next day it is ready.", [1.0, 24.0]),
+        (
+            "Leave it overnight. Read what is on the label and write it all down. The next day leave it be.",
+            [12.0, 24.0],
+        ),
+    ],
+)
+def test_the_next_day_is_the_end_of_the_night(told: str, hours: list[float]) -> None:
+    """Right behind it, and where it does not rest until then; common practice."""
+    assert waits(read_recipe(f"Stir 50 g of soap into 1 L of water. {told}")) == hours

@@ -67,3 +67,11 @@ def test_what_is_put_right_keeps_its_strength() -> None:
     assert [line.words() for line in same][1:] == [("sodium-hypochlorite", "8 % w/w", "25 ml")]
     other = read_recipe("Water 1 L, bleach 8 % 50 ml. Edit: bleach 5 % 25 ml, not 50.", "metric").lines
     assert len(other) == 3
+
+
+def test_a_cup_to_work_in_and_the_spirit_named_before() -> None:
+    """ "In a cup," measures nothing; "the spirit" is the one that was measured."""
+    gel = read_recipe("Rub 8 g of xanthan into 30 g of glycerine in a cup, whisk that into the water. Water 500 g.")
+    assert ("water", "", "1 cup") not in [line.words() for line in gel.lines]
+    rub = read_recipe("Spirit 95 one litre, distilled water 250 ml. First you take the spirit, water then.", "metric")
+    assert [line.material.written for line in rub.lines] == ["ethanol", "water"]

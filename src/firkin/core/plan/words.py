@@ -17,7 +17,7 @@ _DOUBLED = re.compile(r"[^aeiou][aeiou][bgmnpt]$|^[aeiou][dt]$")
 def any_form(*verbs: str) -> str:
     """The pattern of verbs as they are said now, by somebody else, and afterwards: "stir", "stirs", "stirred".
 
-    >>> [bool(re.fullmatch(any_form("stir", "tip", "dust"), said)) for said in ("stirs", "tipped", "dusted", "tiping")]
+    >>> [bool(re.fullmatch(any_form("stir", "tip", "dust"), said)) for said in ("stirred", "tips", "dusted", "tiping")]
     [True, True, True, False]
     """
     return "|".join(_form(verb) for verb in verbs)

@@ -54,6 +54,9 @@ _FEWEST, _OF_A_LIST = 4, 60
 def as_written(text: str) -> str:
     """A pasted text as it was written, as long as before.
 
+    Args:
+        text: any text, as it was pasted.
+
     >>> as_written("> Stir 4 g of carbomer into the\\n> water. Wait.").replace(NOTHING, "")
     'Stir 4 g of carbomer into the\\nwater. Wait.'
     """

@@ -13,7 +13,7 @@ from core.recipe.texts import texts
 from firkin.core.recipe import read_recipe
 from often import some
 
-PROCEDURES = json.loads((Path(__file__).parent.parent / "plan" / "procedures.json").read_text("utf-8"))
+PROCEDURES = json.loads((Path(__file__).parent / "core" / "plan" / "procedures.json").read_text("utf-8"))
 #: Their words and whose measures they are.
 TEXTS = [
     *((one["text"], one["household"]) for one in PROCEDURES),
