@@ -4,7 +4,7 @@ import json
 import re
 import textwrap
 from collections.abc import Callable
-from functools import cache
+from functools import cache, partial
 from pathlib import Path
 
 import pytest
@@ -22,17 +22,16 @@ TEXTS = [
 TALK = ["My sister laughed at this.", "It rained all morning.", "I learned it from a neighbour.", "Lovely."]
 
 
+def _as_it_stood(other: str, found: re.Match[str]) -> str:
+    return other.capitalize() if found[0][0].isupper() else other
+
+
 def instead(*pairs: tuple[str, str]) -> Callable[[str], str]:
     """Words for others, in small letters or with a capital as they stood."""
 
     def change(text: str) -> str:
         for word, other in pairs:
-            text = re.sub(
-                rf"(?<![\w-]){word}(?![\w-])",
-                lambda found, other=other: other.capitalize() if found[0][0].isupper() else other,
-                text,
-                flags=re.IGNORECASE,
-            )
+            text = re.sub(rf"(?<![\w-]){word}(?![\w-])", partial(_as_it_stood, other), text, flags=re.IGNORECASE)
         return text
 
     return change
