@@ -16,7 +16,8 @@ WRITTEN = [
     "WEBVTT\n\n00:00.000 --> 00:03.900\nso you take two cups of the ninety\n\n00:03.900 --> 00:08.000\none percent isopropyl and one cup of aloe and shake it well",
     "Speaker 1: so you take two cups of the ninety one percent isopropyl and one cup of aloe and shake it well",
     "0:00\n[Music]\n0:04\nso you take two cups of the ninety one\n0:09\npercent isopropyl and one cup of aloe\n0:12\nand shake it well",
-    "4:41 so you take two cups of\n4:44 the ninety one percent isopropyl and\n4:47 one cup of aloe and shake it well",
+    "4:41\nso you take two cups of\n4:44\nthe ninety one percent isopropyl and\n4:47\none cup of aloe and shake it well",
+    "4:41 so you take\n4:42 two cups of the\n4:44 ninety one percent\n4:46 isopropyl and one\n4:47 cup of aloe and\n4:48 shake it well",
 ]  # fmt: skip
 #: What begins with figures like those, and is none: a log, a ratio, a list, a time of day.
 LEFT = [
@@ -26,6 +27,9 @@ LEFT = [
     "10:30 mix it\n11:00 bottle it",
     "0:30 stir it\n0:10 rest it\n0:20 stir it again",  # times that go back are no transcript
     "Water 1 L.\nNote: boiled.\nSalt 5 g.\nNote: coarse.\nSoap 50 g.\nNote: grated.\nStir.\nWait.\nFill.",
+    "0:00 water 600 g\n0:05 caustic soda 55 g\n0:40 LABSA 420 g",
+    "1:10 bleach for floors\n1:20 for the bench\n1:50 for the drain",
+    "Bleach and water\n1:10 floors\n1:50 bench\n1:99 spray",
     "Water: 500 g\nSalt: 5 g\nSoap: 50 g",
     "1:10 bleach to water for floors\n1:50 for the bench\n1:5 for the drain\nrinse",
 ]

@@ -20,6 +20,8 @@ _SOUND = re.compile(
 _SPEAKER = re.compile(r"(?m)^[ \t]*(?:>>[ \t]*)?(?P<who>[^\W\d_][^\W_]*(?: [^\W_]+){0,2}):[ \t]+(?=\S)")
 #: So many times, before so large a part of the lines, are a transcript; so late it begins at most, s.
 _FEWEST, _MOSTLY, _BEGINS_S = 3, 0.45, 60
+#: A transcript that begins later is told by its times above the lines, or by so many before them.
+_MANY = 6
 #: "09:15 water 600 g": a log tells an amount in each line.
 _TELLS_ALL = re.compile(r"[\d½¼¾⅓⅔]\s?[^\W\d_]{1,12}\.?$")
 #: What a machine calls who speaks.
@@ -53,11 +55,13 @@ def _is_timed(text: str, times: list[re.Match[str]]) -> bool:
     if len(times) < (1 if surely else _FEWEST) or len(times) < _MOSTLY * len(lines):
         return False
     clock = [int(one["h"] or 0) * 3600 + int(one["m"]) * 60 + int(one["s"]) for one in times]
-    if any(after < before for before, after in pairwise(clock)):
+    if any(after < before for before, after in pairwise(clock)) or any(int(one["s"]) >= 60 for one in times):
         return False
-    said = [_TIME.sub("", line).strip() for line in lines]
-    logged = sum(_TELLS_ALL.search(line) is not None for line in said if line)
-    return clock[0] <= _BEGINS_S or logged < len([line for line in said if line]) / 2
+    said = [line for line in (_TIME.sub("", line).strip() for line in lines) if line]
+    logged = sum(_TELLS_ALL.search(line) is not None for line in said)
+    above = len(said) < len(lines) / 2 + 1
+    talks = surely or logged < len(said) / 2
+    return talks and (surely or above or len(times) >= _MANY or clock[0] <= _BEGINS_S)  # "1:10 floors, 1:50 bench"
 
 
 def _run_on(text: str) -> str:
