@@ -18,9 +18,8 @@ _A_MOMENT_H = 3.0 / 3600.0
 _WORKED = re.compile(r"\b(?:stir|whisk|mix|shake|beat|blend|boil|simmer|heat|whip|knead|turn)\w*\b")
 #: "After three months you strain it": the time has passed, and so it rested.
 _AFTER = re.compile(r"\bafter (?:about )?$")
-#: "Leave it overnight. The next day ...": so near, it is the end of that night, unless it rests until then.
+#: "Leave it overnight. The next day ...": so near, it is the end of that night.
 _NEXT_DAY = re.compile(r"(?:the )?next (?:day|morning)")
-_UNTIL = re.compile(r"\b(?:till|until|to|for) $")
 _A_NIGHT_H, _RIGHT_BEHIND = 8.0, 45
 _THAT_IS = re.compile(
     r"\s*[,(–-]?\s*(?:so|that.s|that is|say|i\.e\.|meaning|or|about)?\s*(?:about |at least |roughly |a good )?"
@@ -67,13 +66,7 @@ def pauses_of(plain: str, clauses: Sequence[Clause]) -> Iterator[Pause]:
 def _ends_it(plain: str, rest: Pause, time: Time) -> bool:
     """True for the end of the rest told right before: "leave it overnight, and the next day bottle it"."""
     said = plain[time.start : time.end]
-    until = _UNTIL.search(plain, 0, time.start)
-    return (
-        _NEXT_DAY.fullmatch(said) is not None
-        and until is None
-        and rest.hours >= _A_NIGHT_H
-        and time.start - rest.end <= _RIGHT_BEHIND
-    )
+    return _NEXT_DAY.fullmatch(said) is not None and rest.hours >= _A_NIGHT_H and time.start - rest.end <= _RIGHT_BEHIND
 
 
 def _between_commas(plain: str, clause: Clause, at: int) -> tuple[int, int]:
