@@ -22,8 +22,8 @@ _SPEAKER = re.compile(r"(?m)^[ \t]*(?:>>[ \t]*)?(?P<who>[^\W\d_][^\W_]*(?: [^\W_
 _FEWEST, _MOSTLY, _BEGINS_S = 3, 0.45, 60
 #: A transcript that begins later is told by its times above the lines, or by so many before them.
 _MANY = 6
-#: "09:15 water 600 g": a log tells an amount in each line.
-_TELLS_ALL = re.compile(r"[\d½¼¾⅓⅔]\s?[^\W\d_]{1,12}\.?$")
+#: "... 833 mL": a line that is told in full; each line of a log is, "09:15 water 600 g".
+ENDS_MEASURED = re.compile(r"[\d½¼¾⅓⅔]\s?[^\W\d_]{1,12}\.?$")
 #: What a machine calls who speaks.
 _NOBODY = re.compile(r"(?:speaker|person|voice|host|guest|interviewer|presenter|narrator|unknown)(?: \d+)?")
 #: One speaker's name stands so often.
@@ -58,7 +58,7 @@ def _is_timed(text: str, times: list[re.Match[str]]) -> bool:
     if any(after < before for before, after in pairwise(clock)) or any(int(one["s"]) >= 60 for one in times):
         return False
     said = [line for line in (_TIME.sub("", line).strip() for line in lines) if line]
-    logged = sum(_TELLS_ALL.search(line) is not None for line in said)
+    logged = sum(ENDS_MEASURED.search(line) is not None for line in said)
     above = len(said) < len(lines) / 2 + 1
     talks = surely or logged < len(said) / 2
     return talks and (surely or above or len(times) >= _MANY or clock[0] <= _BEGINS_S)  # "1:10 floors, 1:50 bench"

@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from functools import cache
 
 from firkin.core.catalogue import alcohol_names, names_of_materials
+from firkin.core.recipe.pasted import runs_on
 
 MOST_CHARACTERS = 50_000
 MOST_SENTENCES = 1_500
@@ -282,21 +283,13 @@ def _counts_up(plain: str, start: int, end: int) -> bool:
     return len(numbers) >= 2 and numbers == list(range(numbers[0], numbers[0] + len(numbers)))
 
 
-#: So long is a paragraph of speech; no line of a list is.
-_SPOKEN = 100
-_BEGINS_ANEW = re.compile(r"[-–—•·*(\[\d½¼¾]|[^\W\d_]+(?: [^\W\d_]+)?:")
-
-
 def _run_on(plain: str, lines: list[tuple[int, int]], table: "_Table") -> list[tuple[int, int]]:
     """Lines with those joined that go on from a paragraph of speech without a stop at its end."""
     joined: list[tuple[int, int]] = []
     for start, end in lines:
         before, stop = joined[-1] if joined else (0, 0)
         last = plain[before:stop].rstrip().rpartition("\n")[2]
-        text = plain[start:end].strip()
-        item = table.shown[start:end].lstrip()[:1].isupper() and any(sign.isdigit() for sign in text)
-        goes_on = len(last) > _SPOKEN and last[-1] not in ".!?:;" and not (item or _BEGINS_ANEW.match(text))
-        if goes_on and not table.counted and not table.cells(start, end):
+        if runs_on(last, table.shown[start:end]) and not table.counted and not table.cells(start, end):
             joined[-1] = (before, end)
         else:
             joined.append((start, end))

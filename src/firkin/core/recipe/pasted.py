@@ -7,7 +7,7 @@ import re
 from collections.abc import Iterable
 from itertools import pairwise
 
-from firkin.core.recipe.captions import NOTHING, as_spoken
+from firkin.core.recipe.captions import ENDS_MEASURED, NOTHING, as_spoken
 from firkin.core.recipe.neighbours import Edit
 
 _BLANK = " \t" + NOTHING
@@ -22,8 +22,6 @@ _BEGINS_ANEW = re.compile(
     r"\s*(?:[-–—•·▪*+#\[]|\d{1,2}[.)](?=\s)|step\b|[^\W_]+(?:[ -][^\W_]+){0,2}:(?=\s))", re.IGNORECASE
 )
 _BEGINS_WITH_A_FIGURE = re.compile(r"\s*(?:[-–—•·▪*+][ \t]*)?[\d½¼¾⅓⅔]")
-#: "... 833 mL": a line that is told in full.
-_ENDS_MEASURED = re.compile(r"[\d½¼¾⅓⅔]\s?[^\W\d_]{1,12}\.?$")
 #: "..., 1" before "part", "... 10" before "ml": the figure belongs to what comes.
 _ENDS_IN_A_FIGURE = re.compile(r"(?P<behind>[,;:]|\S) (?:\d[\d.,]*|[½¼¾⅓⅔])$")
 #: "0.25 L aloe gel, 10 ml": its name is to come.
@@ -134,6 +132,22 @@ def _filled(line: str, other: str, width: int) -> bool:
     return len(line) + 1 + len(first[0]) > width
 
 
+def runs_on(line: str, other: str) -> bool:
+    """True where a paragraph of speech, longer than any page is wide, ends without a stop and the next goes on.
+
+    Args:
+        line: the paragraph.
+        other: the line below it.
+
+    >>> runs_on("and so on " * 12, "and then"), runs_on("and so on " * 12, "- 5 g salt"), runs_on("and so on", "then")
+    (True, False, False)
+    """
+    last, text = line.rstrip(), other.strip()
+    item = text[:1].isupper() and any(sign.isdigit() for sign in text)
+    anew = _BEGINS_ANEW.match(other) or _BEGINS_WITH_A_FIGURE.match(other) or text[:1] == "("
+    return len(last) > _WIDEST and last[-1] not in _ENDS and not (item or anew)
+
+
 def _goes_on(line: str, other: str, at_the_edge: bool) -> bool:
     """True where a line is the rest of the one before."""
     last, text = line.rstrip(), other.strip()
@@ -153,10 +167,10 @@ def _goes_on(line: str, other: str, at_the_edge: bool) -> bool:
         return False
     if text[0].isupper() and any(sign.isdigit() for sign in text):
         return False  # "Glycerol 15 mL": an item
-    if text[0].isupper() and not at_the_edge and (len(last) < _LONG or _ENDS_MEASURED.search(last)):
+    if text[0].isupper() and not at_the_edge and (len(last) < _LONG or ENDS_MEASURED.search(last)):
         return False  # "..., ethanol 620 g" above "In a small cup"
-    again = _BEGINS_WITH_A_FIGURE.match(other) or (not at_the_edge and _ENDS_MEASURED.search(text))
-    if again and _ENDS_MEASURED.search(last):
+    again = _BEGINS_WITH_A_FIGURE.match(other) or (not at_the_edge and ENDS_MEASURED.search(text))
+    if again and ENDS_MEASURED.search(last):
         return False  # "Ethanol, 833 mL" above "15 mL glycerol"
     if _BEGINS_WITH_A_FIGURE.match(other) and _BEGINS_WITH_A_FIGURE.match(line) and last.count(", ") < _OF_A_SENTENCE:
         return False  # "4 g carbomer, sifted" above "10 g neutraliser"

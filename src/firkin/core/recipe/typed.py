@@ -9,8 +9,7 @@ from firkin.core.recipe.sought import seek
 #: "4 gr", "200 ccm": short forms that many write and no standard has, behind a figure. NIST Handbook 44
 #: keeps "gr" for the grain; nobody weighs out a soap in grains, and a kitchen scale has grams.
 _SHORT_FORM = re.compile(
-    r"(?<=[\d½¼¾⅓⅔])(?P<gap>[ \t\u00a0]?)(?P<unit>grms?|grs?|ccm|c\.c|lts)\b"
-    r"(?P<stop>\.(?=[ \t]+[a-z(]))?",
+    r"(?<=[\d½¼¾⅓⅔])[ \t\u00a0]?(?P<unit>grms?|grs?|ccm|c\.c|lts)\b(?:\.(?=[ \t]+[a-z(]))?",
     re.IGNORECASE,
 )
 _MEANT = {"g": "g", "c": "ml", "l": "l"}
