@@ -1,5 +1,7 @@
 """The page Check a recipe: chips from text, claims against the reckoning, fixes, bad input."""
 
+import re
+
 import pytest
 from django.test import Client
 from django.urls import reverse
@@ -539,5 +541,9 @@ def test_a_card_of_a_transcript_says_the_words_and_no_times(bench: Client) -> No
     )
     page = read(bench, text)
     told = [card.told for card in page.context["check"].cards]
-    assert "with boiled water and leave it three days" in told[-1]
+    assert told[-1].endswith(" with boiled water and leave it three days")
+    whole = f" {' '.join(re.sub(r'(?m)^[0-9]:[0-9]+$', '', text).split())} "
+    for words in told:  # quoted at whole words, and "…" only where something is left out
+        assert f" {words.strip('… ')} " in whole
+        assert words.startswith("… ") == (not whole.startswith(f" {words}"))
     assert not any(sign in words for words in told for sign in (":", "\x00"))

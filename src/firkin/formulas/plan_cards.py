@@ -21,6 +21,10 @@ _AS_LONG = 0.5
 _LEAST_SEEN = 0.05
 
 
+#: A card quotes so many signs at most; of a longer sentence so many around the words of its act.
+_LONGEST_SAID, _AROUND = 110, 50
+
+
 @dataclass(frozen=True, slots=True)
 class Card:
     """One act as the page shows it."""
@@ -130,9 +134,16 @@ def _stacked(sizes: Sequence[tuple[str, float]], whole: float) -> list[tuple[str
 def _sentence(text: str, at: tuple[int, int]) -> str:
     """The words an act came from: its stretch of the text, out to the ends of its sentence, not too long."""
     start = max((text.rfind(sign, 0, at[0]) + 1 for sign in ".!?;\n"), default=0)
-    ends = [end for sign in ".!?;\n" if (end := text.find(sign, at[1])) >= 0]
-    said = _words(text[start : min(ends, default=len(text))])
-    return said if len(said) <= 110 else f"{_words(text[max(start, at[0] - 50) : at[1] + 50])} …"
+    end = min((found for sign in ".!?;\n" if (found := text.find(sign, at[1])) >= 0), default=len(text))
+    said = _words(text[start:end])
+    if len(said) <= _LONGEST_SAID:
+        return said
+    first, last = max(start, at[0] - _AROUND), min(end, at[1] + _AROUND)
+    if first > start:
+        first = text.find(" ", first, at[0]) + 1 or at[0]  # at whole words
+    if last < end:
+        last = max(text.rfind(" ", at[1], last), at[1])
+    return f"{'… ' if first > start else ''}{_words(text[first:last])}{' …' if last < end else ''}"
 
 
 def _words(text: str) -> str:
