@@ -63,7 +63,10 @@ def test_so_much_and_not_so_much(text: str, amounts: list[str]) -> None:
 
 def test_what_is_put_right_keeps_its_strength() -> None:
     """The bottle is the same; another bottle is another line."""
-    same = read_recipe("Water 1 L, bleach 8 % 50 ml. Edit: bleach 25 ml, not 50.", "metric").lines
+    recipe = read_recipe("Water 1 L, bleach 8 % 50 ml. Edit: bleach 25 ml, not 50.", "metric")
+    same = recipe.lines
+    meant = [recipe.text[mark.start : mark.end] for mark in recipe.marks if mark.line == 1]
+    assert any("25 ml" in words for words in meant)  # and it is not shown as not counted
     assert [line.words() for line in same][1:] == [("sodium-hypochlorite", "8 % w/w", "25 ml")]
     other = read_recipe("Water 1 L, bleach 8 % 50 ml. Edit: bleach 5 % 25 ml, not 50.", "metric").lines
     assert len(other) == 3

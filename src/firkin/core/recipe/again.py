@@ -94,7 +94,7 @@ def _is_again(lines: tuple[HeardLine, ...], place: int, alike: list[int], plain:
 
 def _put_right(recipe: Recipe, plain: str) -> Recipe:
     """ "1 cup salt ... I use two cups of salt, not one": so much of that line, and of its strength."""
-    lines, gone = list(recipe.lines), []
+    lines, marks, gone = list(recipe.lines), list(recipe.marks), []
     for place, later in enumerate(lines):
         found = _NOT_SO_MUCH.match(plain, later.at[1]) if later.amount is not None else None
         for at in range(place) if found is not None else ():
@@ -102,9 +102,10 @@ def _put_right(recipe: Recipe, plain: str) -> Recipe:
             same = line.material.written == later.material.written and later.strength in (None, line.strength)
             if found and same and line.amount is not None and number_of(found["number"]) == line.amount.value:
                 lines[at] = replace(line, amount=later.amount, wording=later.wording)
+                marks = [replace(mark, line=at) if mark.line == place else mark for mark in marks]
                 gone.append(place)
                 break
-    return without_told(replace(recipe, lines=tuple(lines)), gone) if gone else recipe
+    return without_told(replace(recipe, lines=tuple(lines), marks=tuple(marks)), gone) if gone else recipe
 
 
 def _is_the_rest(line: HeardLine, plain: str) -> bool:
