@@ -8,6 +8,7 @@ import html
 import re
 import tomllib
 from collections.abc import Iterator
+from functools import cache
 from pathlib import Path
 
 SOURCES = Path(__file__).resolve().parents[1] / "src" / "firkin"
@@ -43,6 +44,7 @@ _READ = {"words.toml", "hazards.toml", "units.toml", "alcohol_names.toml", "proc
 _HOLE = "…"
 
 
+@cache
 def sentences() -> dict[str, list[str]]:
     """Every sentence by the file it is said in."""
     found: dict[str, list[str]] = {}
@@ -92,27 +94,23 @@ def _parted(text: str) -> Iterator[str]:
 
 
 def _python(text: str) -> Iterator[str]:
-    tree = ast.parse(text)
-    inside = {id(part) for node in ast.walk(tree) if isinstance(node, ast.JoinedStr) for part in ast.walk(node)} - {
-        id(node) for node in ast.walk(tree) if isinstance(node, ast.JoinedStr)
-    }
-    docstrings = {
-        id(node.body[0].value)
-        for node in ast.walk(tree)
-        if isinstance(node, ast.Module | ast.ClassDef | ast.FunctionDef | ast.AsyncFunctionDef)
-        and node.body
-        and isinstance(node.body[0], ast.Expr)
-    }
-    for node in ast.walk(tree):
-        if id(node) in inside or id(node) in docstrings:
-            continue
-        said = None
-        if isinstance(node, ast.Constant) and isinstance(node.value, str):
-            said = node.value
-        elif isinstance(node, ast.JoinedStr):
-            said = "".join(str(part.value) if isinstance(part, ast.Constant) else _HOLE for part in node.values)
-        if said and _reads_as_a_sentence(said):
+    for said in _strings(ast.parse(text)):
+        if _reads_as_a_sentence(said):
             yield from _parted(said)
+
+
+def _strings(node: ast.AST) -> Iterator[str]:
+    """Every string in some code, in its order, but docstrings; one with holes in it as a whole, and those in its holes."""
+    if isinstance(node, ast.Constant) and isinstance(node.value, str):
+        yield node.value
+    elif isinstance(node, ast.JoinedStr):
+        yield "".join(str(part.value) if isinstance(part, ast.Constant) else _HOLE for part in node.values)
+        for part in ast.walk(node):
+            if part is not node and isinstance(part, ast.JoinedStr):
+                yield from _strings(part)
+    elif not (isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant)):
+        for part in ast.iter_child_nodes(node):
+            yield from _strings(part)
 
 
 def _reads_as_a_sentence(said: str) -> bool:

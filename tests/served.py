@@ -7,15 +7,17 @@ import shutil
 import signal
 import subprocess
 import sys
-import time
 import urllib.parse
 import urllib.request
 from pathlib import Path
+from typing import Any
 
 import pytest
+from django.db import connection, transaction
 
-#: How long one worker waits for the demo of another, s.
-PATIENCE_S = 120
+from firkin.site.folder import DATABASE, DEMO
+from quay import lantern_quay
+
 ROOT = Path(__file__).resolve().parents[1]
 
 
@@ -68,24 +70,15 @@ class Served:
 
 
 @pytest.fixture(scope="session")
-def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """A data folder with the demo in it, laid down once for all that are served, by whichever worker comes first."""
-    alone = not os.environ.get("PYTEST_XDIST_WORKER")
-    shared = tmp_path_factory.mktemp("demo") if alone else tmp_path_factory.getbasetemp().parent
-    ready = shared / "demo-ready"
-    try:
-        (shared / "demo-begun").mkdir()
-    except FileExistsError:
-        ends = time.monotonic() + PATIENCE_S
-        while not ready.exists() and time.monotonic() < ends:
-            time.sleep(0.2)
-        if ready.exists():
-            return ready
-        shared = tmp_path_factory.mktemp("demo")  # the other one did not come to its end
-        ready = shared / "demo-ready"
-    Served(shared / "demo").kill()
-    (shared / "demo").rename(ready)
-    return ready
+def demo_folder(tmp_path_factory: pytest.TempPathFactory, django_db_setup: None, django_db_blocker: Any) -> Path:
+    """A data folder with the demo in it for all that are served: a copy of the tests' database with the demo laid in."""
+    folder = tmp_path_factory.mktemp("demo")
+    (folder / DEMO).mkdir()
+    with django_db_blocker.unblock(), transaction.atomic():
+        lantern_quay()
+        (folder / DEMO / DATABASE).write_bytes(connection.connection.serialize())
+        transaction.set_rollback(True)
+    return folder
 
 
 @pytest.fixture

@@ -2,9 +2,8 @@
 
 import os
 import re
+from functools import cache
 from pathlib import Path
-
-import pytest
 
 from firkin.core import datafiles
 from firkin.core.audit import audit
@@ -53,6 +52,7 @@ RULES = {
 }
 
 
+@cache
 def said() -> dict[str, str]:
     """Every new or changed sentence, with where it comes from."""
     found = {f"caution {key}": f"{cautions()[key].text} {cautions()[key].short}" for key in NEW_CAUTIONS}
@@ -66,16 +66,12 @@ def said() -> dict[str, str]:
     return found
 
 
-SAID = said()
-
-
 def test_every_rule_that_is_new_or_changed_is_heard_here() -> None:
-    assert {where.partition(":")[0] for where in SAID} >= RULES
+    assert {where.partition(":")[0] for where in said()} >= RULES
 
 
-@pytest.mark.parametrize("where", SAID)
-def test_a_sentence_is_short_plain_and_no_finer_than_a_tool(where: str) -> None:
-    for sentence in re.split(r"(?<=[.?:])\s+", SAID[where]):
+def test_a_sentence_is_short_plain_and_no_finer_than_a_tool() -> None:
+    for sentence in [one for words in said().values() for one in re.split(r"(?<=[.?:])\s+", words)]:
         assert len(sentence.split()) <= MOST_WORDS, sentence
         assert not BANNED.search(sentence), sentence
         for number in DIGITS.findall(sentence):
@@ -86,7 +82,11 @@ def test_a_sentence_is_short_plain_and_no_finer_than_a_tool(where: str) -> None:
 KEPT = Path(__file__).resolve().parents[1] / "docs" / "sentences.txt"
 #: Of states, entries and people elsewhere: the names of files, and a machine's own log.
 ELSEWHERE = re.compile(r"journal\.md|Journal entries are only added")
-EVERY = [(place, one) for place, those in sentences().items() for one in those if not ELSEWHERE.search(one)]
+
+
+def every() -> list[tuple[str, str]]:
+    """Each sentence with the file it is said in."""
+    return [(place, one) for place, those in sentences().items() for one in those if not ELSEWHERE.search(one)]
 
 
 def test_every_sentence_stands_in_the_list_of_all() -> None:
@@ -99,8 +99,8 @@ def test_every_sentence_stands_in_the_list_of_all() -> None:
 
 
 def test_no_sentence_is_long() -> None:
-    assert not [(place, one) for place, one in EVERY if len(one.split()) > MOST_WORDS]
+    assert not [(place, one) for place, one in every() if len(one.split()) > MOST_WORDS]
 
 
 def test_no_sentence_uses_a_turn_that_nobody_says() -> None:
-    assert not [(place, one) for place, one in EVERY if BANNED.search(one)]
+    assert not [(place, one) for place, one in every() if BANNED.search(one)]

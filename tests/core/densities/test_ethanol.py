@@ -1,9 +1,9 @@
 """The density of ethanol and water against the OIML tables and independent libraries."""
 
 import pytest
-from CoolProp.CoolProp import PropsSI
 
 from checks.published import OIML_AT_20
+from core.densities import coolprop
 from firkin.core.densities import ALCOHOLS, ethanol
 from firkin.core.measures import Strength
 
@@ -19,14 +19,14 @@ def test_ethanol_density_is_that_of_the_oiml_tables(percent: float, density: flo
 @pytest.mark.parametrize("percent_by_weight", [10, 20, 30, 40, 50, 60])
 def test_ethanol_density_agrees_with_coolprop(percent_by_weight: int, celsius: int) -> None:
     """CoolProp's INCOMP::MEA (Melinder 2010), which is stated for 0 to 60 % by weight."""
-    other = PropsSI("D", "T", 273.15 + celsius, "P", 101325, f"INCOMP::MEA[{percent_by_weight / 100}]")
+    other = coolprop.density(f"INCOMP::MEA[{percent_by_weight / 100}]", celsius)
     assert ethanol.density(percent_by_weight / 100, celsius) * 1000 == pytest.approx(other, abs=0.4)
 
 
 @pytest.mark.parametrize("celsius", [5, 20, 35])
 def test_pure_water_and_pure_ethanol_agree_with_their_equations_of_state(celsius: int) -> None:
     """CoolProp: IAPWS-95 for water; Schroeder, Penoncello and Schroeder (2014) for ethanol."""
-    water = PropsSI("D", "T", 273.15 + celsius, "P", 101325, "Water")
-    pure = PropsSI("D", "T", 273.15 + celsius, "P", 101325, "Ethanol")
+    water = coolprop.density("Water", celsius)
+    pure = coolprop.density("Ethanol", celsius)
     assert ethanol.density(0.0, celsius) * 1000 == pytest.approx(water, abs=0.05)
     assert ethanol.density(1.0, celsius) * 1000 == pytest.approx(pure, abs=0.4)

@@ -1,11 +1,11 @@
 """Densities of solutions against handbooks, a general reference library, and their own promises."""
 
 import pytest
-from CoolProp.CoolProp import PropsSI
 from hypothesis import given
 from hypothesis import strategies as st
 from thermo.electrochem import Laliberte_density
 
+from core.densities import coolprop
 from firkin.core.densities import solutions
 
 #: CRC Handbook of Chemistry and Physics, concentrative properties of aqueous solutions, 20 degC, from memory; the last
@@ -56,7 +56,7 @@ def test_a_density_agrees_with_the_electrolyte_model(key: str, cas: str, most: i
 @pytest.mark.parametrize(("key", "fluid", "most"), [("glycerol", "MGL", 60), ("salt", "MNA", 23)])
 def test_a_density_agrees_with_the_brines_of_coolprop(key: str, fluid: str, most: int) -> None:
     for pct in range(1, most + 1):
-        modelled = PropsSI("D", "T", 293.15, "P", 101325, f"INCOMP::{fluid}[{pct / 100}]") / 1000
+        modelled = coolprop.density(f"INCOMP::{fluid}[{pct / 100}]", 20) / 1000
         assert solutions()[key].density(pct / 100) == pytest.approx(modelled, abs=0.0006), pct
 
 
