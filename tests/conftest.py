@@ -18,7 +18,7 @@ from firkin.formulas.models import Formula
 from served import demo_folder, served  # noqa: F401  fixtures
 
 PATIENT = [HealthCheck.too_slow, HealthCheck.function_scoped_fixture]
-settings.register_profile("same", deadline=None, derandomize=True, max_examples=30, suppress_health_check=PATIENT)
+settings.register_profile("same", deadline=None, derandomize=True, max_examples=20, suppress_health_check=PATIENT)
 settings.register_profile("many", deadline=None, derandomize=True, max_examples=200, suppress_health_check=PATIENT)
 settings.register_profile("random", deadline=None, print_blob=True, suppress_health_check=PATIENT)
 settings.load_profile(os.environ.get("FIRKIN_EXAMPLES", "same"))

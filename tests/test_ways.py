@@ -113,7 +113,7 @@ def _base(amount: str) -> str:
 def test_told_otherwise_it_says_the_same(way: str) -> None:
     """Every way, of many texts: only so few are read otherwise."""
     change, at_least = WAYS[way]
-    changed = [(text, change(text), whose) for text, whose in some(TEXTS, 60) if change(text) != text]
+    changed = [(text, change(text), whose) for text, whose in some(TEXTS, 45) if change(text) != text]
     otherwise = [text for text, other, whose in changed if told(text, whose) != told(other, whose)]
     allowed = max(1, len(changed) * (100 - at_least) // 100)
     assert len(otherwise) <= allowed, f"{len(otherwise)} of {len(changed)}:\n" + "\n---\n".join(otherwise[:3])

@@ -3,7 +3,7 @@
 import uuid
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from firkin.batches.making import Making
@@ -11,6 +11,7 @@ from firkin.batches.models import Batch, Entry, State
 from firkin.core.measures import Quantity
 from firkin.shelf.models import Movement
 from mixes import mix
+from often import tries
 from steps import a_can, begin
 
 RUB = mix(("ethanol", "800 mL", "96 %"), ("glycerol", "15 mL"), ("water", "q.s."), make="1 L", family="liquid-rub", guidelines=("cdc-alcohol-60",))  # fmt: skip
@@ -41,7 +42,7 @@ def do(making: Making, press: str, factor: float, maker) -> None:
         making.measure(task, Quantity(target.value * factor, target.unit), maker, key)
 
 
-@settings(max_examples=25)
+@tries(12)
 @given(presses=PRESSES)
 def test_the_journal_only_grows_and_all_else_follows_from_it(workshop, maker, presses) -> None:
     batch = begin(RUB, workshop, maker, "1 L")
@@ -67,7 +68,7 @@ def test_the_journal_only_grows_and_all_else_follows_from_it(workshop, maker, pr
         assert stock.left_g == pytest.approx(stock.grams_of(stock.amount) - out)
 
 
-@settings(max_examples=15)
+@tries(6)
 @given(factor=st.floats(1.03, 1.6))
 def test_scaling_after_too_much_of_the_first_line_keeps_the_strength(workshop, maker, factor: float) -> None:
     batch = begin(RUB, workshop, maker, "1 L")

@@ -662,6 +662,7 @@ def test_the_label_of_what_was_cut_says_the_strength_in_the_bottle(bench: Client
 # reliability
 
 
+@pytest.mark.long
 def test_a_batch_of_sixty_steps_goes_through(bench: Client, workshop, maker) -> None:
     from firkin.core.formula import Step
 

@@ -16,6 +16,7 @@ from firkin.core.measures import figures
 from firkin.formulas.models import Formula
 from firkin.shelf.models import kitchens_of
 from mixes import mix
+from often import often
 from steps import make_as_planned, said
 
 RUB = {"family": "aloe-rub", "guidelines": ("cdc-alcohol-60",)}
@@ -43,7 +44,14 @@ def _figure(result) -> tuple[str, list[tuple[str, str]]]:
 IN_CUPS = ["who-one", "xanthan-gel", "chlorine-surfaces", "peroxide-surfaces", "warm bench", "cups on the line"]
 
 
-@pytest.mark.parametrize(("key", "kitchen"), [*((key, "") for key in CASES), *((key, "us") for key in IN_CUPS)])
+#: Made at every commit: one of each kind of active, of each way to measure, of each basis.
+USUAL = [(key, "") for key in ("who-two", "aloe-sixty", "chlorine-spills", "dish-classic", "weighed, water first")]
+USUAL += [(key, "us") for key in ("xanthan-gel", "cups on the line", "warm bench")]
+
+
+@pytest.mark.parametrize(
+    ("key", "kitchen"), often([*((key, "") for key in CASES), *((key, "us") for key in IN_CUPS)], *USUAL)
+)
 def test_every_page_says_the_strength_of_the_sheet(bench: Client, workshop, maker, key: str, kitchen: str) -> None:
     formula: CoreFormula = CASES[key]
     kept = Formula.objects.keep(formula, workshop, maker)

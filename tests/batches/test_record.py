@@ -69,10 +69,10 @@ def test_a_photo_is_in_the_file_and_one_that_is_damaged_is_said(quay: Client) ->
     assert "day two" in text_of(pdf)
 
 
-@pytest.mark.parametrize("text", ["مرحبا 你好 🧼", "word " * 2000, "x" * 5000, "<b>&amp;", "**bold** __u__ --s--", ""])
-def test_whatever_was_written_the_file_opens(quay: Client, text: str) -> None:
+def test_whatever_was_written_the_file_opens(quay: Client) -> None:
     batch = Batch.objects.get(number=1)
-    Entry.objects.create(batch=batch, kind="note", text=text)
+    for text in ("مرحبا 你好 🧼", "word " * 2000, "x" * 5000, "<b>&amp;", "**bold** __u__ --s--", ""):
+        Entry.objects.create(batch=batch, kind="note", text=text)
     answer = quay.get(f"/batches/{batch.pk}/record.pdf")
     assert answer.status_code == 200
     assert PdfReader(io.BytesIO(answer.content)).pages

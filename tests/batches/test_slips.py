@@ -549,7 +549,7 @@ def test_a_quarantine_comes_after_everything_is_in(name: str) -> None:
 # the shelf: everything, by chance
 
 
-@pytest.mark.parametrize("seed", often(range(10), 0, 1, 2))
+@pytest.mark.parametrize("seed", often(range(10), 0))
 def test_record_label_and_shelf_agree_with_the_journal_told_once_more(
     bench: Client, workshop, maker, seed: int
 ) -> None:
@@ -625,7 +625,7 @@ def agree(batch: Batch, stocks: list[Stock]) -> None:
         assert {name for name in ("ethanol", "glycerol", "water") if name in label.ingredients} == told.contents
 
 
-@pytest.mark.parametrize("name", often(HOUSE, "who-one", "easy-gel"))
+@pytest.mark.parametrize("name", often(HOUSE, "easy-gel"))
 def test_a_batch_of_every_kind_with_a_slip_of_every_kind(bench: Client, workshop, maker, name: str) -> None:
     """Too much, left out, put in late, another bottle, something besides, and not of this batch: record, label and shelf
     say what the rows say.

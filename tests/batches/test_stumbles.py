@@ -17,6 +17,7 @@ from firkin.core.formula import formula_from_dict, house_formulas, reckon
 from firkin.core.kitchen import in_kitchen, kitchens
 from firkin.formulas.models import Formula
 from firkin.shelf.models import Vessel
+from often import often
 from steps import a_can, begin, press, said
 
 SPOONS_TO_THE_BRIM = "2000 L"
@@ -33,7 +34,7 @@ def laid_out(formula, workshop, maker, size: str, kitchen: str) -> Batch:
     return batch
 
 
-@pytest.mark.parametrize("kitchen", kitchens())
+@pytest.mark.parametrize("kitchen", often(kitchens(), "us"))
 @pytest.mark.parametrize("size", ["5 mL", "20 L", SPOONS_TO_THE_BRIM])
 def test_the_page_opens_whatever_size_and_measures(bench: Client, workshop, maker, kitchen: str, size: str) -> None:
     """More fillings than anybody counts, or less than a spoon: the exact amount, and a word."""

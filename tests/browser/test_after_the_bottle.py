@@ -70,6 +70,7 @@ def test_a_label_line_is_on_the_shelf(hand) -> None:
     assert [(float(one.price), one.lot, round(one.amount.mL)) for one in stocks] == [(6.99, "K7", 946)] * 2
 
 
+@pytest.mark.long
 def test_a_stock_runs_down_through_a_batch_with_a_fix(hand, workshop, maker) -> None:
     can = Stock(workshop=workshop, material="ethanol", name="Can", amount_value=1.0, amount_unit="L", price=10)
     can.strength = formula_from_dict(WHO_I).lines[0].strength

@@ -34,6 +34,7 @@ def test_keys_lead_to_the_rooms_the_search_and_the_answer(hand) -> None:
     hand.wait.until(lambda browser: browser.current_url.endswith("/search/"))
 
 
+@pytest.mark.long
 def test_what_is_typed_into_a_field_is_no_key(hand) -> None:
     hand.begin()
     hand.open("/reckon/dilute/")

@@ -144,6 +144,7 @@ def test_one_press_four_times_brings_it_in_once(quay: Client) -> None:
     assert Workshop.objects.count() == 2
 
 
+@pytest.mark.long
 def test_what_was_looked_at_from_another_workshop_is_looked_at_anew(quay: Client) -> None:
     """What it would add is told of the workshop it would go into."""
     user = User.objects.get()

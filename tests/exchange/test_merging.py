@@ -37,6 +37,7 @@ def rows_of(workshop: Workshop) -> dict[str, list[dict]]:
     return archive.written(workshop).document["tables"]
 
 
+@pytest.mark.long
 def test_into_an_empty_workshop_comes_every_row(quay: Workshop, hand: User) -> None:
     empty = Workshop.objects.create(name="Upper quay")
     came = merge(archive.written(quay), empty, hand)
@@ -127,6 +128,7 @@ def test_what_is_not_sound_is_refused_before_anything_is_compared(quay: Workshop
     assert Workshop.objects.count() == 1
 
 
+@pytest.mark.long
 def test_a_batch_made_since_comes_in_beside_the_bottles_that_are_here(quay: Workshop, hand: User) -> None:
     """What it took out of bottles that are here is taken out of them, once."""
     upper = Workshop.objects.create(name="Upper quay")

@@ -105,6 +105,7 @@ def test_the_whole_workshop_out_of_the_page_into_another_on_it(quay: Client) -> 
     assert "Upper quay" in said(quay.get("/"))
 
 
+@pytest.mark.long
 def test_a_file_brought_into_a_workshop_adds_what_is_new_and_is_gone_from_the_machine(quay: Client, tmp_path) -> None:
     taken = b"".join(quay.get(f"{HERE}workshop.zip").streaming_content)
     Stock.objects.filter(name="Glycerol").delete()

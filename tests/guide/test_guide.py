@@ -11,6 +11,7 @@ from firkin.core.mending import TROUBLES
 from firkin.guide import contents
 from firkin.search.guide import found, known
 from firkin.ui import guide_links
+from often import some
 
 PARTS = ("guide", "start", "rules", "together", "materials", "troubles", "hands", "cautions", "words")
 
@@ -31,7 +32,7 @@ def test_every_part_is_one_press_from_every_other(bench: Client) -> None:
         assert addresses <= set(re.findall(r'href="([^"#?]+)"', page(bench, address))), address
 
 
-@pytest.mark.parametrize("key", materials())
+@pytest.mark.parametrize("key", some(materials(), 20))
 def test_a_material_says_how_dense_it_is_and_whence_that_is(bench: Client, key: str) -> None:
     told = page(bench, reverse("guide:material", args=[key]))
     assert "g/mL at 20 °C" in told

@@ -274,6 +274,7 @@ def test_a_random_hand_leaves_every_bottle_in_one_place(bench: Client, workshop,
     assert empty_bottles(workshop)[flask] == 12 - away
 
 
+@pytest.mark.long
 def test_lists_are_paged_found_and_filtered(bench: Client, workshop, maker, batch: Batch) -> None:
     big = batch.fillings.get()
     big.count = 130

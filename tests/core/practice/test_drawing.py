@@ -11,9 +11,9 @@ from firkin.core.practice import SKILLS, Problem, WrongWay, draw, due_at, mark, 
 from firkin.core.practice.wrong_ways import divided_by_the_larger_part, forgot_that_it_grows
 from often import some
 
-SEEDS = some(range(80), 30)
+SEEDS = some(range(80), 12)
 #: Of recipes with something wrong, or nothing.
-MANY = some(range(200), 80)
+MANY = some(range(200), 40)
 
 
 def as_written(problem: Problem, value: float) -> str:

@@ -136,7 +136,7 @@ def _alike(drawn: list[float], mean: float, sd: float) -> None:
     ],
 )
 def test_rehearsals_without_slips_spread_as_tolerance_says(key: str, tools: list[str]) -> None:
-    _spread_as_tolerance_says(key, tools, 1000)
+    _spread_as_tolerance_says(key, tools, 300)
 
 
 @pytest.mark.long
@@ -170,9 +170,18 @@ def test_slips_come_as_often_as_the_care_says_and_are_seen_as_often() -> None:
         assert abs(seen - care.notices * total) <= 4.0 * math.sqrt(total * care.notices * (1.0 - care.notices)) + 1.0
 
 
+#: Seeds that had a slip alone when this was written; others are tried where they have it no more.
+SEEDS = {
+    ("left-out", False): (86,),
+    ("left-out", True): (130,),
+    ("wrong-bottle", False): (80,),
+    ("wrong-bottle", True): (109,),
+}
+
+
 def played_with(slip: str, noticed: bool, line: int | None = None, key: str = "who-one") -> Rehearsal:
-    """The first rehearsal with this slip alone."""
-    for seed in range(3000):
+    """A rehearsal with this slip alone."""
+    for seed in (*SEEDS.get((slip, noticed), ()), *range(3000)):
         played = rehearse(HOUSE[key], seed, "hasty")
         told = [(one.more["what"], one.more["noticed"]) for one in played.slips]
         if told == [(slip, noticed)] and line in (None, played.slips[0].more["line"]):

@@ -4,10 +4,11 @@ from dataclasses import replace
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from firkin.core.season import Season, levels, plan_season, play_ahead, season_from_dict, unmet_by_product
+from often import tries
 
 
 def season(**changes: Any) -> dict[str, Any]:
@@ -81,7 +82,7 @@ def test_the_smallest_change_that_would_do(changes: dict[str, Any], why: tuple[s
 
 
 @given(st.integers(100, 790), st.sampled_from(["rub", "gel"]))
-@settings(max_examples=15, deadline=None)
+@tries(4)
 def test_as_much_more_of_a_stock_does_and_a_little_less_does_not(left: int, short: str) -> None:
     asked = season_from_dict(season(stocks=[{"id": "ethanol", "left": left}], products=[product("rub")]))
     plan = plan_season(asked, 10.0)
@@ -126,7 +127,7 @@ def seasons() -> st.SearchStrategy[Season]:
 
 
 @given(seasons())
-@settings(max_examples=40, deadline=None)
+@tries(12)
 def test_levels_give_what_the_plan_gives_and_never_go_below_nothing(asked: Season) -> None:
     plan = plan_season(asked, 5.0)
     rows = levels(plan, "rub")
@@ -140,7 +141,7 @@ def test_levels_give_what_the_plan_gives_and_never_go_below_nothing(asked: Seaso
 
 
 @given(seasons(), st.floats(0.0, 0.8), st.integers(0, 50))
-@settings(max_examples=25, deadline=None)
+@tries(8)
 def test_played_ahead_the_band_holds_its_middle_and_a_seed_its_play(asked: Season, spread: float, seed: int) -> None:
     plan = plan_season(asked, 5.0)
     (ahead,) = play_ahead(plan, {"rub": spread}, 40, seed)
