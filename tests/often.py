@@ -12,7 +12,11 @@ def often(values: Iterable[Any], *kept: Any) -> list[Any]:
     """The values as parameters: those kept are always run, the others are long."""
     every = list(values)
     assert all(one in every for one in kept), kept
-    return [one if one in kept else pytest.param(one, marks=pytest.mark.long) for one in every]
+    parted = [one if isinstance(one, tuple) else (one,) for one in every]
+    return [
+        one if one in kept else pytest.param(*parts, marks=pytest.mark.long)
+        for one, parts in zip(every, parted, strict=True)
+    ]
 
 
 def some(values: Iterable[Any], few: int) -> list[Any]:

@@ -7,14 +7,14 @@ fixed formula back into them.
 import json
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from hashlib import sha256
 
 from django import forms
 from django.http import QueryDict
 
 from firkin.core.audit import Finding, Severity
-from firkin.core.catalogue import Material, dangers_in, families, find
+from firkin.core.catalogue import Material, families, find
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import (
     UNCLAIMED,
@@ -29,23 +29,14 @@ from firkin.core.formula import (
     reckon,
 )
 from firkin.core.measures import figures
-from firkin.core.plan import Act as PlanAct
 from firkin.core.plan import (
-    acts_from_list,
     acts_to_list,
     cups_astray,
-    handed_on,
     in_parts,
-    renamed,
-    with_every_line,
-    without_line,
 )
 from firkin.core.recipe import (
-    COUNTED_LIKE,
-    HeardDanger,
     HeardLine,
     Recipe,
-    as_counted,
     findings_of,
     measures,
     read_recipe,
@@ -53,8 +44,10 @@ from firkin.core.recipe import (
 from firkin.core.texts import uncapped
 from firkin.formulas.following import SHOWN, SPOKEN, followed
 from firkin.formulas.plan_cards import Card, Gap, cards_of, gaps_of, pressed, usual_of, with_reasons
+from firkin.formulas.recipe_answers import Doubtful, answered, doubtful, kept_dangers, told_of_chip, with_answer
 from firkin.formulas.recipe_chips import CHIPS, ChipForm, RecipeForm, chips_of, chips_of_formula
 from firkin.formulas.recipe_text import Piece, pieces_of
+from firkin.formulas.told_plan import after, kept_plan, of_the_chips, without_chip
 from firkin.shelf.on_hand import Shelf
 from firkin.ui.rows import Act, fix_asked, marks, reordered, rows_from, say_at_field
 
@@ -63,16 +56,6 @@ EXAMPLE = (
 )
 #: So many pieces that were not understood are carried along.
 MOST_UNREAD = 200
-#: Answering whether something goes in: one named in the text, or a chip; and what a doubtful chip means.
-_ANSWERED = re.compile(r"(in|out)-danger-(\d{1,3})|(in|both|strong|plain|sure|bare)-chip-(\d{1,3})")
-
-
-@dataclass(frozen=True, slots=True)
-class Doubtful:
-    """A question about a chip, and its answers: the word of each press, and what it sends."""
-
-    asks: str
-    answers: list[tuple[str, str]]
 
 
 class Check:
@@ -94,13 +77,13 @@ class Check:
         if asked and self.recipe is not None:
             data = chips_of(self.recipe)
         self.unread = tuple(self.recipe.unread if self.recipe else data.getlist("unread")[:MOST_UNREAD])
-        answered = _ANSWERED.fullmatch(data.get("act", ""))
+        answer = answered(data.get("act", ""))
         if asked and self.recipe is not None:
             self.dangers = self.recipe.dangers
         else:
-            self.dangers = _with_answer(_dangers(data.getlist("danger")[:MOST_UNREAD]), answered)
-        if answered is not None and answered[3] is not None:
-            data = _told_of_chip(data, answered[3], int(answered[4]))
+            self.dangers = with_answer(kept_dangers(data.getlist("danger")[:MOST_UNREAD]), answer)
+        if answer is not None and answer[3] is not None:
+            data = told_of_chip(data, answer[3], int(answer[4]))
         self.confirmed = not asked
         self.changed = not asked and bool(data.get("of")) and self.recipe is None
         self._fill(data)
@@ -141,30 +124,7 @@ class Check:
     @property
     def doubtful(self) -> list[Doubtful]:
         """Chips that were read in two ways: what is asked, and the presses that answer it."""
-        lines, asked = list(self._lines()), set()
-        found = list(self._unitless(lines))
-        for i, line in enumerate(lines):
-            name = line.material.name
-            alike = [at for at, one in enumerate(lines) if one.material.written == line.material.written]
-            if line.claims.twice and len(alike) > 1 and line.material.written not in asked:
-                asked.add(line.material.written)
-                outs = [(f"Not {lines[at].words()[2]}", f"drop-chip-{at}") for at in alike]
-                found.append(Doubtful(f"{name}, told twice", [("Both go in", f"both-chip-{i}"), *outs]))
-            if line.claims.beside is not None and line.strength is None:
-                says = f"Is the {uncapped(name)} {line.claims.beside}?"
-                answers = [("It is", f"strong-chip-{i}"), ("It is not", f"plain-chip-{i}")]
-                found.append(Doubtful(says, answers))
-        return found
-
-    def _unitless(self, lines: list[HeardLine]) -> Iterator[Doubtful]:
-        """One question for all figures that were told without a unit."""
-        make = getattr(self.head, "cleaned_data", {}).get("make")
-        bare = {i: line for i, line in enumerate(lines) if line.claims.unitless}
-        said = {i: as_counted(line.material, line.amount, make) for i, line in bare.items() if line.amount is not None}
-        if said:
-            right = "That is right" if len(said) == 1 else "All are right"
-            wrong = [(f"Not {words}", f"bare-chip-{i}") for i, words in said.items()]
-            yield Doubtful(f"{COUNTED_LIKE} {', '.join(said.values())}", [(right, f"sure-chip-{min(said)}"), *wrong])
+        return doubtful(list(self._lines()), getattr(self.head, "cleaned_data", {}).get("make"))
 
     @property
     def digest(self) -> str:
@@ -178,24 +138,20 @@ class Check:
 
     def _fill(self, data: QueryDict) -> None:
         rows = rows_from(data, CHIPS)
-        plan = _plan(data.get("steps", ""), len(rows))
+        plan = kept_plan(data.get("steps", ""), len(rows))
         act = Act.read(data)
         if act is not None and act.kind == "chip":
             if act.verb == "drop" and act.at < len(rows):
-                plan = without_line(self._handed_on(plan, rows, act.at), act.at)
+                plan = without_chip(plan, rows, act.at, self.recipe, self.own)
             rows = reordered(rows, act.order(len(rows)), CHIPS)
-        if act is not None and act.kind == "act" and act.at < len(plan):
-            # what goes in is taken out among the chips, and a cup with what is in it
-            keeps = act.verb == "drop" and bool(plan[act.at].lines or plan[act.at].source)
-            plan = plan if keeps else tuple(plan[i] for i in act.order(len(plan)) if i is not None)
-        self.plan = plan
+        plan = after(act, plan)
         data = followed(data, self.shelf.materials_of(rows, self.own))
         self.follows = {name: data.get(name, "") for name in (SHOWN, SPOKEN)}
         self.head = RecipeForm(data, label_suffix="")
         self.chips = [ChipForm(row, i, self.own, self.shelf) for i, row in enumerate(rows)]
         self.trouble = ""
         self.result: Reckoning | None = None
-        plan = self._of_the_chips(plan)
+        plan = of_the_chips(plan, list(self._lines()), self.recipe)
         self.plan = plan
         self.formula = formula = self._formula()
         press = data.get("act", "")  # the usual way whole counts the chips, and so waits for all their amounts
@@ -226,30 +182,6 @@ class Check:
         if wrong or not self.head.is_valid():
             return []
         return list(dict.fromkeys(uncapped(str(form.data.get("material") or "")) for form in bare))
-
-    def _handed_on(self, plan: tuple[PlanAct, ...], rows: list[dict[str, str]], gone: int) -> tuple[PlanAct, ...]:
-        """The plan where what is done with a chip told twice is done with its other telling."""
-        name = rows[gone]["material"]
-        others = [at for at, row in enumerate(rows) if at != gone and row["material"] == name]
-        if not name or rows[gone].get("twice") != "on" or len(others) != 1 or self.recipe is None:
-            return plan
-        written = find(name, self.own).written
-        tellings = [line.at for line in self.recipe.lines if line.material.written == written]
-        return handed_on(plan, gone, others[0], tellings)
-
-    def _of_the_chips(self, plan: tuple[PlanAct, ...]) -> tuple[PlanAct, ...]:
-        """The plan for the chips as they stand: a line put in goes in, a corrected one goes in under its new name."""
-        chips = list(self._lines())
-        plan = with_every_line(plan, [uncapped(chip.material.name) for chip in chips])
-        told = {line.material.written for line in self.recipe.lines} if self.recipe is not None else set()
-
-        def as_it_is_now(act: PlanAct) -> PlanAct:
-            pours = bool(told) and len(act.lines) == 1
-            if not pours or chips[act.lines[0]].material.written in told:
-                return act
-            return renamed(act, uncapped(chips[act.lines[0]].material.name))
-
-        return tuple(map(as_it_is_now, plan))
 
     def _as_heard(self) -> Recipe:
         """What the chips say now, whether or not every one of them can be read."""
@@ -416,68 +348,10 @@ class Check:
             return None
 
 
-def _dangers(kept: list[str]) -> tuple[HeardDanger, ...]:
-    """Dangers that travelled with the chips; what did not arrive whole is heard anew by its words."""
-    found = []
-    for words in kept:
-        try:
-            said, sure = json.loads(words)
-            named = dangers_in(str(said)[:80])
-        except (ValueError, TypeError, RecursionError):
-            continue
-        found += [HeardDanger(one.said, one.material, bool(sure)) for one in named[:1]]
-    return tuple(found)
-
-
-def _with_answer(dangers: tuple[HeardDanger, ...], answered: re.Match[str] | None) -> tuple[HeardDanger, ...]:
-    if answered is None or answered[2] is None or int(answered[2]) >= len(dangers):
-        return dangers
-    at = int(answered[2])
-    told = (replace(dangers[at], sure=True),) if answered[1] == "in" else ()
-    return (*dangers[:at], *told, *dangers[at + 1 :])
-
-
-def _told_of_chip(data: QueryDict, answer: str, at: int) -> QueryDict:
-    """The fields with a chip's question answered: it goes in, so do both, a strength is its own, a unit is right.
-
-    An amount whose unit is not right wants to be typed.
-    """
-    told = data.copy()
-    kept = ("material", "strength", "amount", "talked", "twice", "beside", "unitless")
-    fields = {key: told.getlist(key) for key in kept}
-    if at >= min(map(len, fields.values())):
-        return told
-    if answer == "in":
-        fields["talked"][at] = ""
-    elif answer == "sure":
-        fields["unitless"] = [""] * len(fields["unitless"])
-    elif answer == "bare":
-        fields["unitless"][at] = fields["amount"][at] = ""
-    elif answer == "both":
-        alike = [i for i, name in enumerate(fields["material"]) if name == fields["material"][at]]
-        for i in alike:
-            fields["twice"][i] = ""
-    else:
-        if answer == "strong":
-            fields["strength"][at] = fields["beside"][at]
-        fields["beside"][at] = ""
-    for key, values in fields.items():
-        told.setlist(key, values)
-    return told
-
-
 #: A longer text is not read.
 LONGEST_TEXT = 50_000
 TOO_LONG = "This text is too long: 50,000 characters can be read. Paste one recipe at a time."
 REFUSED = "The recipe has changed since that fix was shown, so it was not done. Look at the findings again."
-
-
-def _plan(text: str, lines: int) -> tuple[PlanAct, ...]:
-    """The plan that travels with the chips; none where it does not arrive whole."""
-    try:
-        return acts_from_list(json.loads(text), lines) if text else ()
-    except (CannotReckon, ValueError, TypeError, KeyError, AttributeError, IndexError):
-        return ()
 
 
 def _said_words(claims: Claims) -> str:

@@ -19,6 +19,11 @@ _TURNED = re.compile(
     r"\b(?:tip|turn|roll|shake|swirl|rotate|invert|rinse|swill|stir|pump|press|wash|whisk|beat|fold|flip|spin)"
     r"(?:ed|s|ing)?\b"
 )
+#: "Split the salt into three and add it one part at a time".
+_SPLIT = re.compile(
+    rf"\b(?:split|divide)s? (?:[^,.;]{{0,40}} )?(?:in|into) (?P<number>{_NUMBER})\b"
+    r"(?=[^.;]{0,30}\b(?:add|pour|stir|put|at a time|each|one by one|one after)\b)"
+)
 _NEAR = 40
 _MOST = 60
 
@@ -53,6 +58,9 @@ def portions_in(plain: str, start: int, end: int) -> int:
     times = _TIMES.search(plain, start, end)
     if times is not None:
         return int(times[1])
+    split = _SPLIT.search(plain, start, end)
+    if split is not None and 2 <= (many := int(number_of(split["number"]))) <= _MOST:
+        return many
     for one in _counted().finditer(plain, start, end):
         unit, number = one["unit"], one["number"]
         if unit == "times" and _TURNED.search(plain, max(start, one.start() - _NEAR), one.start()):

@@ -41,6 +41,8 @@ _BEFORE = re.compile(
     rf"(?:\s+of)?(?:\s+{_THE})?(?:\s+{_HOW_IT_IS}){{0,2}}\s+$"
 )
 _LONGEST = 60
+#: A part before the amount of the whole: "half of 4 L water goes in the pot".
+_OF_THE_WHOLE = re.compile(rf"(?<![\w/.,-])(?P<share>{_SHARE}) of (?:the |your |my )?$")
 #: "The water you kept", behind a name.
 _YOU_KEPT = r"\s+(?:that |which )?(?:you|i|we)(?:.ve| have|.d)? (?:kept|held|saved|put|set|left|reserved)\b"
 _BEHIND = re.compile(rf"{_YOU_KEPT}|\s+(?:kept|held|put|set) (?:back|by|aside)\b")
@@ -128,9 +130,19 @@ def parts_of(plain: str, lines: Sequence[Ingredient], mentions: Sequence[Mention
 
 def _named_ones(plain: str, lines: Sequence[Ingredient], mentions: Sequence[Mention]) -> Iterator[_Told]:
     for one in mentions:
+        if one.own and (part := _of_the_whole(plain, one, lines[one.line])) is not None:
+            yield part
+            continue
         part = None if lines[one.line].topped else _named(plain, one, lines[one.line].amount)
         if part is not None and (not one.own or part.kind == "hold"):
             yield part
+
+
+def _of_the_whole(plain: str, mention: Mention, line: Ingredient) -> _Told | None:
+    """The part told before the amount of the whole: "half of 4 L water"."""
+    start = min(line.at[0], mention.start)
+    one = _OF_THE_WHOLE.search(plain, max(0, start - _LONGEST), start)
+    return None if one is None or line.topped else _Told("share", mention, _SHARES[one["share"]], one.start())
 
 
 def _of_it(plain: str, lines: Sequence[Ingredient], mentions: Sequence[Mention]) -> Iterator[_Told]:

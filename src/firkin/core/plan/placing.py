@@ -51,6 +51,8 @@ _TOGETHER = re.compile(
 
 #: "Add the borax, and last of all the glycerine": said of what comes.
 _AND_THEN = re.compile(r"\b(?:and|then)(?: then)?,? (?:the )?$")
+#: "..., the last thing in is the oil": within so many signs, with no comma between, said of what comes as well.
+_COMES_NEXT = 32
 
 
 @dataclass(frozen=True, slots=True)
@@ -284,7 +286,10 @@ def _meant(plain: str, told: Sequence[Seen], word: re.Match[str]) -> list[int]:
         "begin with",
     )
     after_and = _AND_THEN.search(plain, told[0].clause.start, word.start()) is not None
-    if (starts or after_and) and behind:
+    comma = re.search(r"[,–—-] ?(?:the )?$", plain[told[0].clause.start : word.start()]) is not None
+    near = behind[0].mention.start - word.end() <= _COMES_NEXT if behind else False
+    comes = comma and near and not re.search(r"[,;–—]", plain[word.end() : behind[0].mention.start])
+    if (starts or after_and or comes) and behind:
         return [behind[0].mention.line]
     if not before:
         return [behind[0].mention.line] if behind else []

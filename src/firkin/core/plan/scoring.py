@@ -8,16 +8,22 @@ from functools import lru_cache
 from firkin.core.plan.clauses import Clause, conditions_of, told_of
 from firkin.core.plan.manners import portions_in
 from firkin.core.plan.mentions import Ingredient, Mention
-from firkin.core.plan.words import words
+from firkin.core.plan.words import any_form, words
 
 #: A verb before "in" that belongs to it: "stir in the flakes" names what goes in, and not where.
 _MEASURED = (
     r"(?:(?:\d[\d.,/]*|[½¼¾]|an?|half|one|two|three|four|five|six|eight|ten|twelve|twenty|fifty|hundred|and|of|the|another"
     r"|cups?|ounces?|oz|g|grams?|ml|tablespoons?|teaspoons?|tbsp|tsp|pints?|spoons?|handfuls?|drops?|l|lit(?:re|er)s?)\s+){0,6}"
 )
+_PUTS_IN = any_form(
+    "stir", "whisk", "mix", "put", "pour", "poor", "add", "fold", "blend", "throw", "tip", "drip", "beat", "work", "rub", "come",
+    "drop", "dust", "grate", "shave", "sprinkle", "crumble", "feed", "chuck", "trickle", "drizzle", "dribble", "ladle", "spoon",
+    "scatter", "shake", "pop", "toss", "sling", "lob", "bung", "plonk", "plop", "squirt", "squeeze", "dump", "slosh", "swirl",
+    "slip", "ease", "splash", "glug", "sift", "sieve", "tumble", "shove", "measure", "stream", "run", "let", "slide", "weigh",
+)  # fmt: skip
 _PHRASAL = re.compile(
-    r"\b(?:stir|whisk|mix|put|pour|poor|add|fold|blend|throw|tip|drip|beat|work|rub|go|goes|come|comes|drop|dust|grate|shave"
-    rf"|sprinkle|crumble)s? in\s+{_MEASURED}\W*$"
+    rf"\b(?:{_PUTS_IN}|go(?:es|ing)?|coming|(?:stir|whisk|mix|pour|add|fold|blend|tip|drip|feed|trickle|drizzle)\w*ing)"
+    rf" in\s+{_MEASURED}\W*$"
 )
 #: "The gum into the glycerine": what follows is a place, with no "and" between but in a number.
 _INTO = re.compile(
