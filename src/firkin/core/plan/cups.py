@@ -23,7 +23,7 @@ _CUP = re.compile(
     r"|\b(?:slurry|premix|pre-mix)(?: up)? (?P<slurry>the|your|some)\b"
     r"|\bmake (?:an?|your) (?:smooth |thick |thin |little )?(?P<paste>slurry|paste|premix)\b"
 )
-_CALLED = r"slurry|paste|premix|mixture|mix|solution|syrup|brine|lye|contents|blend|cream|lot|stuff"
+_CALLED = r"slurry|dispersion|suspension|paste|premix|mixture|mix|solution|syrup|brine|lye|contents|blend|cream|lot|stuff"
 _THAT_CUP = rf"(?:the|your|this|that|both) (?:\w+ )?(?:{_NOUN}|{_CALLED}|two)"
 _NOT_INTO = r"(?<!to )(?<!into )(?<!in )(?<!on )(?<!onto )(?<!with )(?<!over )(?<!upon )"
 _BRINGS = (
@@ -46,7 +46,8 @@ _THAT_INTO = re.compile(
     rf"\b(?:{any_form(*_BRINGS)})\s+(?:all (?:of )?)?"
     rf"(?:it|that|this|(?:the|your|this|that) (?:\w+ )?(?:{_CALLED}|{_NOUN}))\s+"
     r"(?:(?:all|slowly|gently|carefully|then|back)\s+)*"
-    r"(?:in)?to\s+(?:(?:the|your|my|a)\s+)?(?:(?:hot|cold|warm|cool|cooled|melted|boiled|rest of the)\s+)*$"
+    r"(?:in)?to\s+(?:(?:the|your|my|a)\s+)?(?:\d[\d.,/½¼¾]*\s?(?:m?l|k?g|oz|cups?|pints?|lit(?:re|er)s?)\s+(?:of\s+)?)?"
+    r"(?:(?:the|hot|cold|warm|cool|cooled|melted|boiled|rest of the)\s+)*$"
 )
 #: "Stirred together in a jar", where the jar is taken again later.
 _IN_A = re.compile(rf"\bin an? ({_NOUN})\b")

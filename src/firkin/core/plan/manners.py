@@ -21,8 +21,8 @@ _TURNED = re.compile(
 )
 #: "Split the salt into three and add it one part at a time".
 _SPLIT = re.compile(
-    rf"\b(?:split|divide)s? (?:[^,.;]{{0,40}} )?(?:in|into) (?P<number>{_NUMBER})\b"
-    r"(?=[^.;]{0,30}\b(?:add|pour|stir|put|at a time|each|one by one|one after)\b)"
+    rf"\b(?:split|divide)s? (?:[^,.;]{{0,40}}? )?(?:in|into) (?P<number>{_NUMBER})\b"
+    r"(?=[^.;]{0,30}\b(?:add|pour|stir|put|at a time|each|one by one|one after)\b|,?\s*(?:and)?\s*$)"
 )
 _NEAR = 40
 _MOST = 60
@@ -123,8 +123,15 @@ def portion_words() -> frozenset[str]:
     return frozenset(re.findall(r"[a-z]+", " ".join(kinds("portions")["each"])))
 
 
+#: "..., stir gently.": so it is stirred, and not how a thing goes in.
+_STIRRED = re.compile(r"\b(?:stir|swirl|mix|whisk|shake|blend|fold|roll|turn|rock|tilt)(?:\w*ing)?(?: it)? $")
+_NO_MORE = re.compile(r"\s*(?:[,.;:!)\n]|$|(?:and|until|till|for|so|to) )")
+
+
 def _how(plain: str, start: int, end: int) -> str:
     for how in ("dropwise", "slowly"):
-        if phrases("how", how).search(plain, start, end):
-            return how
+        for one in phrases("how", how).finditer(plain, start, end):
+            stirred = _STIRRED.search(plain, max(start, one.start() - _NEAR), one.start())
+            if stirred is None or _NO_MORE.match(plain, one.end()) is None:
+                return how
     return ""

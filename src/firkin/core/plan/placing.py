@@ -288,7 +288,7 @@ def _meant(plain: str, told: Sequence[Seen], word: re.Match[str]) -> list[int]:
     after_and = _AND_THEN.search(plain, told[0].clause.start, word.start()) is not None
     comma = re.search(r"[,–—-] ?(?:the )?$", plain[told[0].clause.start : word.start()]) is not None
     near = behind[0].mention.start - word.end() <= _COMES_NEXT if behind else False
-    comes = comma and near and not re.search(r"[,;–—]", plain[word.end() : behind[0].mention.start])
+    comes = comma and near and not re.search(r"[,;–—]", plain[word.end() + 1 : behind[0].mention.start])
     if (starts or after_and or comes) and behind:
         return [behind[0].mention.line]
     if not before:

@@ -67,9 +67,16 @@ def read_acts(plain: str, lines: Sequence[Ingredient], written: str = "") -> tup
         if act is not None and (clause not in busy or act.do == "heat"):
             acts.append((_after_its_pours(pours, clause), act))
     said_how = any(one.portions != 1 for one in manners.values()) and plain.count("\n") < len(pours)
-    if all(one.score <= LISTED for one in pours) and len(acts) == len(pours) and not said_how and not told.shares:
+    listed = all(one.score <= LISTED for one in pours) and len(acts) == len(pours) and not told.shares
+    if listed and not said_how and not _in_another_order(pours, told):
         return ()
     return tuple(_settled([act for _, act in sorted(acts, key=lambda one: one[0])]))
+
+
+def _in_another_order(pours: Sequence[Placed], told: "_Told") -> bool:
+    """True where lines go in by the place of another mention: "water, glycerin, soap, in that order"."""
+    starts = {float(mention.start) for mention in told.mentions}
+    return any(one.order != one.mention.start and one.order in starts for one in pours)
 
 
 @dataclass(frozen=True, slots=True)

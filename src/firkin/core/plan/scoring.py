@@ -12,7 +12,8 @@ from firkin.core.plan.words import any_form, words
 
 #: A verb before "in" that belongs to it: "stir in the flakes" names what goes in, and not where.
 _MEASURED = (
-    r"(?:(?:\d[\d.,/]*|[½¼¾]|an?|half|one|two|three|four|five|six|eight|ten|twelve|twenty|fifty|hundred|and|of|the|another"
+    r"(?:(?:\d[\d.,/]*%?|[½¼¾%]|an?|half|one|two|three|four|five|six|eight|ten|twelve|twenty|fifty|hundred|and|of|the|another"
+    r"|other|rest|remaining|second|last|all"
     r"|cups?|ounces?|oz|g|grams?|ml|tablespoons?|teaspoons?|tbsp|tsp|pints?|spoons?|handfuls?|drops?|l|lit(?:re|er)s?)\s+){0,6}"
 )
 _PUTS_IN = any_form(
@@ -27,10 +28,10 @@ _PHRASAL = re.compile(
 )
 #: "The gum into the glycerine": what follows is a place, with no "and" between but in a number.
 _INTO = re.compile(
-    r"\b(?:into|in|over|on|onto|inside|unto|im|ins|dans|en|nell?[oa]?)\s+"
+    r"\b(?:into|(?<!goes )(?<!go )(?<!comes )in|over|on|onto|inside|unto|im|ins|dans|en|nell?[oa]?)\s+"
     r"(?!(?:it|them|which|(?:that|this) (?:\d|an?|half|one|two|three|[a-z]+ty|[a-z]+teen))\b)"
     r"(?:(?:\d+[.,]\d+|(?<=hundred )and|(?<=thousand )and|(?!(?:and|with|then|dissolve|mix|stir|put|pour|add|melt|whisk"
-    r"|place|measure|weigh|goes|go)\b)[\w½¼¾⅓⅔/%°-]+\.?)\s+){0,6}\(?(?:l'|d')?$"
+    r"|place|measure|weigh|goes|go|is|are|comes|come|gets)\b|(?:bucket|bowl|pot|tub|jug|jar|bottle|drum|pail|pan|flask|beaker|basin)\b(?! of\b))[\w½¼¾⅓⅔/%°-]+\.?)\s+){0,6}\(?(?:l'|d')?$"
 )
 #: "Now the alcohol to the aloe", "the lye goes to the water": between two names.
 _TO_THE = re.compile(r"\s*(?:goes |go |is added |gets added )?(?:slowly |gently )?to (?:the|your|my|this) ")
@@ -50,7 +51,9 @@ _WHEN_BEHIND = 14
 _INTO_SOME = re.compile(
     r"\s*,?\s*(?:(?:slowly|gently|carefully)\s+)?into\s+(?:\d|half |one |two |three |four |five |six )"
 )
-_ADD_TO = re.compile(r"\b(?:add|stir|pour|mix|tip)\w*\b.*\bto\s+(?:the\s+|your\s+|this\s+)?(?:\w+\s+)?$")
+_ADD_TO = re.compile(r"\b(?:add|stir|pour|mix|tip)\w*\b.*\bto\s+(?!(?:this|that|it|them) )(?:the\s+|your\s+)?(?:\w+\s+)?$")
+#: "The grated soap" is how it is, and no more grating.
+_AS_IT_IS = re.compile(r"(?:\b(?:the|your|my|this|that|of|some|all)|\d ?\w{0,2}|\b(?:cups?|ounces?|grams?|bars?)) $")
 #: Within so many characters before a name it is told what goes into it.
 _HOW_FAR = 200
 
@@ -192,5 +195,5 @@ def _score(plain: str, line: Ingredient, mention: Mention, clause: Clause, conte
 
 def _only_readied(before: str) -> bool:
     """True where the last thing done before a mention gets it ready, and pours nothing: "grate the bar"."""
-    readied = list(words("readying").finditer(before))
+    readied = [one for one in words("readying").finditer(before) if not _AS_IT_IS.search(before, 0, one.start())]
     return bool(readied) and not words("doing").search(before, readied[-1].start())

@@ -47,7 +47,7 @@ PATTERNS: tuple[tuple[re.Pattern[str], Callable[[Statements, Found], None]], ...
         (r"^(?P<A>A)o?Q$", Statements._sized_title),
         (r"^(?P<A>A)o?P+(?=i)", Statements._titled),
         (r"^(?P<A>A):|^[(](?P<A2>A)[)][:,]?", Statements._titled),
-        (r"^(?P<S>S)(?P<M>[MQ]):(?=[^A]*A[^A]*A)", Statements._makes_strength),
+        (r"^(?P<S>S)(?P<M>[MQ]):(?!A(?:,|$))(?=[^A]*A[^A]*A)", Statements._makes_strength),
         (r"^f(?P<S>S)i(?P<T>S)", Statements._from_stock),
         (r"^(?P<A>A)o?[MQWP]+:(?=[^A]*A[^A]*A)", Statements._titled),
         (r"^[PQB_]+[,(|f:o]*(?P<A>A)[)B]*(?=$|[:,])", Statements._sized_title),

@@ -16,6 +16,7 @@ Found = re.Match[str]
 _ADVICE = frozenset("MQWASNFRL$")
 #: Alcohol in a bottle at hand, as a bare number: "I've only got 70".
 _ON_HAND = (40.0, 100.0)
+_INTO = re.compile(r"\s+into\b", re.IGNORECASE)
 #: A title names no less than this, mL or g, of what comes out of a shop; a line does.
 _SIZE_FROM = 300.0
 
@@ -397,8 +398,10 @@ class Statements:
             self._titled(found)
 
     def _top_up_with(self, found: Found) -> None:
-        """Not "dilute the soap with water", which thins the soap."""
-        if self._span(found.start()).text.startswith("dilut") and "w" not in found[0]:
+        """Not "dilute the soap with water", which thins the soap, nor "fill the water into the jug"."""
+        thins = self._span(found.start()).text.startswith("dilut")
+        behind = self._span(found.start("M")).end
+        if "w" not in found[0] and (thins or _INTO.match(self.pieces.written, behind)):
             self.pieces.take(found.start())
             return
         if self._rest_of_a_line(found):
