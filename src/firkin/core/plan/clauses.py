@@ -130,6 +130,12 @@ _DONE_THEN = re.compile(
 )
 
 
+#: "After the soda comes the borax": the borax goes in then.
+_AFTER_IT = re.compile(
+    r"after (?:the |your |my )?(?:\w+ ){1,3}?(?=(?:comes?|goes) (?:in )?(?:the|your|my|\d|an?|half)\b)"
+)
+
+
 def conditions_of(plain: str, clause: Clause) -> list[tuple[int, int]]:
     """The parts of a clause that say when, from "once" or "until" to the next comma, or to what is done then."""
     found = []
@@ -137,5 +143,7 @@ def conditions_of(plain: str, clause: Clause) -> list[tuple[int, int]]:
         comma = plain.find(",", one.end(), clause.end)
         end = comma if comma >= 0 else clause.end
         done = _DONE_THEN.search(plain, one.end(), end)
-        found.append((one.start(), end if done is None else done.end("before")))
+        after = _AFTER_IT.match(plain, one.start(), end)
+        end = after.end() if after is not None else end if done is None else done.end("before")
+        found.append((one.start(), end))
     return found

@@ -23,7 +23,9 @@ _CUP = re.compile(
     r"|\b(?:slurry|premix|pre-mix)(?: up)? (?P<slurry>the|your|some)\b"
     r"|\bmake (?:an?|your) (?:smooth |thick |thin |little )?(?P<paste>slurry|paste|premix)\b"
 )
-_CALLED = r"slurry|dispersion|suspension|paste|premix|mixture|mix|solution|syrup|brine|lye|contents|blend|cream|lot|stuff"
+_CALLED = (
+    r"slurry|dispersion|suspension|paste|premix|mixture|mix|solution|syrup|brine|lye|contents|blend|cream|lot|stuff"
+)
 _THAT_CUP = rf"(?:the|your|this|that|both) (?:\w+ )?(?:{_NOUN}|{_CALLED}|two)"
 _NOT_INTO = r"(?<!to )(?<!into )(?<!in )(?<!on )(?<!onto )(?<!with )(?<!over )(?<!upon )"
 _BRINGS = (

@@ -10,7 +10,10 @@ from firkin.core.plan.words import kinds, phrases
 
 _NUMBER = rf"\d{{1,3}}|{'|'.join(sorted((re.escape(word) for word in NUMBERS), key=len, reverse=True))}"
 _THIRDS = {"halves": 2, "thirds": 3, "quarters": 4}
-_UNTIL = re.compile(r"\b(?:until|till|'til)\s+([^,.;!\n]{3,60})")
+#: "Until it clears" is a look; "until the soda is in" is none.
+_UNTIL = re.compile(
+    r"\b(?:until|till|'til)\s+(?!(?:\w+ ){0,4}(?:is|are|has gone|have gone|goes|went) in\b)([^,.;!\n]{3,60})"
+)
 _TIMES = re.compile(r"\b(\d{1,2}) ?[x×] ?\d")
 #: A handful of something is an amount of it, and no way of adding it.
 _OF = re.compile(r"\s*of\b(?! it)")

@@ -34,11 +34,21 @@ _GOES_FIRST = re.compile(r"\b(?:you|always|must|goes)\b[^,;]*\b(?:in|goes) first
 _LAST = re.compile(
     r"\b(?<!at )last\b(?! (?:time|lot|night|batch|week|month|year))"
     r"(?! (?:half|third|quarter|bit|drops?|litre|liter|cup|pint|few|part|\d))"
-    r"|\bat the (?:very )?end\b|\bto finish\b|\bfinally\b"
+    r"|\bat the (?:very )?end\b|\bto finish\b|\bfinally\b|\blastly\b|\bfor (?:the (?:very )?end|last)\b"
     r"|\bvery end\b"
 )
 #: "Before the water though": what is named in the sentence behind it goes in first.
 _BEFORE = re.compile(r"\bbefore (?:(?:adding|pouring(?: in)?|you (?:add|pour|put in)) )?(?:the|your|any) $")
+#: "Once the soda is in, add the borax", "the borax after the soda": what is named here is in by then.
+_BY_THEN = re.compile(
+    r"\b(?:after|once|when|until|till|'til|as soon as|only after) "
+    r"(?:all )?(?:(?:of )?(?:the|your|my|that|this) )?(?:\w+ )?$"
+)
+#: "The soda goes in before the borax": what is named here is not in yet.
+_NOT_YET = re.compile(
+    r"\bbefore (?:(?:adding|pouring(?: in)?|putting(?: in)?|you (?:add|pour|put)(?: in)?) )?"
+    r"(?:(?:the|your|my|any) )?(?:\w+ )?$"
+)
 #: "Pour the lye into the oils": not into its water.
 _INTO_ELSE = re.compile(r"\W*(?:\w+ ){0,2}(?:in)?to (?:the |your |my )?(?!(?:cold |cool |iced? |the )*water)\w")
 #: What is in the vessel already, told by a pronoun.
@@ -95,6 +105,7 @@ def placed(
     _first_and_last(plain, lines, found, seen)
     _water_first(plain, lines, found, seen)
     _in_that_order(plain, found, seen)
+    _told_beside_another(plain, found, seen)
     _before_another(plain, found, seen)
     _scent_behind(lines, found)
     _top_up_behind(lines, found, seen)
@@ -233,6 +244,39 @@ def _names_alone(plain: str, told: Sequence[Seen]) -> bool:
         rest.append(plain[at : one.mention.start])
         at = one.mention.end
     return _BETWEEN_NAMES.fullmatch("".join([*rest, plain[at : sentence.last]])) is not None
+
+
+def _told_beside_another(plain: str, found: dict[int, Placed], seen: Sequence[Seen]) -> None:
+    """ "Once the soda is in, add the borax": where the doing tells of the soda nowhere else, it goes in right before.
+
+    And of "the soda goes in before the borax" the borax goes in right behind.
+    """
+    for one in seen:
+        here = found.get(one.mention.line)
+        if here is None or one.mention.own or not here.mention.own or here.score > LISTED or told_of(plain, one.clause):
+            continue
+        by_then = _BY_THEN.search(plain, one.clause.first, one.mention.start) is not None
+        if not by_then and not _NOT_YET.search(plain, one.clause.first, one.mention.start):
+            continue
+        beside = [
+            other
+            for other in seen
+            if other.clause.sentence == one.clause.sentence
+            and other.mention.line != one.mention.line
+            and not other.mention.own
+            and other.score > 0.0
+        ]
+        other = min(beside, key=lambda two: abs(two.mention.start - one.mention.start), default=None)
+        partner = None if other is None else found.get(other.mention.line)
+        if other is None or partner is None or partner.into:
+            continue
+        if partner.mention.own and partner.score <= LISTED:
+            partner = replace(partner, mention=other.mention, clause=other.clause, order=float(other.mention.start))
+        elif partner.mention != other.mention:
+            continue
+        found[partner.line] = replace(partner, score=max(partner.score, 2.0))
+        order = partner.order + (-0.5 if by_then else 0.5)
+        found[here.line] = replace(here, mention=one.mention, clause=one.clause, order=order, score=2.0)
 
 
 def _before_another(plain: str, found: dict[int, Placed], seen: Sequence[Seen]) -> None:

@@ -17,10 +17,12 @@ _MEASURED = (
     r"|cups?|ounces?|oz|g|grams?|ml|tablespoons?|teaspoons?|tbsp|tsp|pints?|spoons?|handfuls?|drops?|l|lit(?:re|er)s?)\s+){0,6}"
 )
 _PUTS_IN = any_form(
-    "stir", "whisk", "mix", "put", "pour", "poor", "add", "fold", "blend", "throw", "tip", "drip", "beat", "work", "rub", "come",
-    "drop", "dust", "grate", "shave", "sprinkle", "crumble", "feed", "chuck", "trickle", "drizzle", "dribble", "ladle", "spoon",
-    "scatter", "shake", "pop", "toss", "sling", "lob", "bung", "plonk", "plop", "squirt", "squeeze", "dump", "slosh", "swirl",
-    "slip", "ease", "splash", "glug", "sift", "sieve", "tumble", "shove", "measure", "stream", "run", "let", "slide", "weigh",
+    "stir", "whisk", "mix", "put", "pour", "poor", "add", "fold", "blend", "throw", "tip", "drip", "beat", "work",
+    "rub",
+    "come", "drop", "dust", "grate", "shave", "sprinkle", "crumble", "feed", "chuck", "trickle", "drizzle", "dribble",
+    "ladle", "spoon", "scatter", "shake", "pop", "toss", "sling", "lob", "bung", "plonk", "plop", "squirt", "squeeze",
+    "dump", "slosh", "swirl", "slip", "ease", "bring", "get", "take", "carry", "splash", "glug", "sift", "sieve",
+    "tumble", "shove", "measure", "stream", "run", "let", "slide", "weigh",
 )  # fmt: skip
 _PHRASAL = re.compile(
     rf"\b(?:{_PUTS_IN}|go(?:es|ing)?|coming|(?:stir|whisk|mix|pour|add|fold|blend|tip|drip|feed|trickle|drizzle)\w*ing)"
@@ -31,7 +33,9 @@ _INTO = re.compile(
     r"\b(?:into|(?<!goes )(?<!go )(?<!comes )in|over|on|onto|inside|unto|im|ins|dans|en|nell?[oa]?)\s+"
     r"(?!(?:it|them|which|(?:that|this) (?:\d|an?|half|one|two|three|[a-z]+ty|[a-z]+teen))\b)"
     r"(?:(?:\d+[.,]\d+|(?<=hundred )and|(?<=thousand )and|(?!(?:and|with|then|dissolve|mix|stir|put|pour|add|melt|whisk"
-    r"|place|measure|weigh|goes|go|is|are|comes|come|gets)\b|(?:bucket|bowl|pot|tub|jug|jar|bottle|drum|pail|pan|flask|beaker|basin)\b(?! of\b))[\w½¼¾⅓⅔/%°-]+\.?)\s+){0,6}\(?(?:l'|d')?$"
+    r"|place|measure|weigh|goes|go|is|are|comes|come|gets)\b"
+    r"|(?:bucket|bowl|pot|tub|jug|jar|bottle|drum|pail|pan|flask|beaker|basin)\b(?! of\b))[\w½¼¾⅓⅔/%°-]+\.?)\s+){0,6}"
+    r"\(?(?:l'|d')?$"
 )
 #: "Now the alcohol to the aloe", "the lye goes to the water": between two names.
 _TO_THE = re.compile(r"\s*(?:goes |go |is added |gets added )?(?:slowly |gently )?to (?:the|your|my|this) ")
@@ -51,7 +55,17 @@ _WHEN_BEHIND = 14
 _INTO_SOME = re.compile(
     r"\s*,?\s*(?:(?:slowly|gently|carefully)\s+)?into\s+(?:\d|half |one |two |three |four |five |six )"
 )
-_ADD_TO = re.compile(r"\b(?:add|stir|pour|mix|tip)\w*\b.*\bto\s+(?!(?:this|that|it|them) )(?:the\s+|your\s+)?(?:\w+\s+)?$")
+_ADD_TO = re.compile(
+    r"\b(?:add|stir|pour|mix|tip)\w*\b.*\bto\s+(?!(?:this|that|it|them) )(?:the\s+|your\s+)?(?:\w+\s+)?$"
+)
+#: "The alcohol, very slowly.": it goes in so.
+_SLOWLY = re.compile(
+    r",? (?:very |really |ever so |nice and )?(?:slowly|gradually|dropwise|drop by drop|in a (?:very )?thin stream)\b"
+)
+#: "Don't add the borax until the soda is in": it goes in then.
+_NOT_YET = re.compile(r"[^,.;]{0,30}?\b(?:until|till|'til|before)\b")
+#: "You want the borax in next".
+_IN_NEXT = re.compile(r" in (?:next|now|first|last|then|there|after|before)\b")
 #: "The grated soap" is how it is, and no more grating.
 _AS_IT_IS = re.compile(r"(?:\b(?:the|your|my|this|that|of|some|all)|\d ?\w{0,2}|\b(?:cups?|ounces?|grams?|bars?)) $")
 #: Within so many characters before a name it is told what goes into it.
@@ -160,7 +174,8 @@ class _Context:
             told_of(plain, clause),
             conditions_of(plain, clause),
             words("doing").search(here) is not None,
-            portions_in(plain, clause.start, clause.end) != 1,
+            portions_in(plain, clause.start, clause.end) != 1
+            or _SLOWLY.search(plain, clause.start, clause.end) is not None,
             words("top").search(here) is not None,
             None if listing is None else clause.first + listing,
             max(corrections, default=-1),
@@ -172,14 +187,25 @@ def _score(plain: str, line: Ingredient, mention: Mention, clause: Clause, conte
     before = plain[clause.start : mention.start]
     if context.told or any(a <= mention.start < b for a, b in context.conditions):
         return -1.0
-    if context.taken_back_at >= mention.end or words("refused").search(before):
+    not_yet = _NOT_YET.match(plain, mention.end, clause.end) is not None
+    if context.taken_back_at >= mention.end or (words("refused").search(before) and not not_yet):
         return -0.5 if mention.own else -1.0
-    by_parts = context.by_parts and not mention.own and portions_in(plain, mention.end, clause.end) != 1
+    by_parts = (
+        context.by_parts
+        and not mention.own
+        and (portions_in(plain, mention.end, clause.end) != 1 or _SLOWLY.match(plain, mention.end) is not None)
+    )
     score = 2.0 if context.doing or by_parts or _WHEN.match(plain, clause.start, mention.end + _WHEN_BEHIND) else 1.0
     if not mention.own and before.rfind("(") > before.rfind(")"):
         return 0.75  # said besides: "(dissolve it in the vinegar first)"
     listed = context.listed_from
-    if listed is not None and listed <= mention.start and not words("doing").search(plain, listed, mention.start):
+    wanted = listed is not None and _IN_NEXT.match(plain, mention.end, clause.end) is not None
+    if (
+        listed is not None
+        and listed <= mention.start
+        and not wanted
+        and not words("doing").search(plain, listed, mention.start)
+    ):
         score = 0.0
     elif (
         _only_readied(before)

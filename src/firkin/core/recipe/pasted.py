@@ -39,6 +39,10 @@ _GOES_ON = re.compile(
     r"(?:[ \t](?:and|of|or|plus|the|an?|in|into|to|with|then|for|add|until|till|from|on|is|it's)|,|[ \t][/+&–—])$",
     re.IGNORECASE,
 )
+#: "Leave it until the peroxide is in": a sentence may end so.
+_IS_IN = re.compile(
+    r"\b(?:is|are|goes?|gone|went|comes?|stirred|poured|mixed|put|it|that|them|all)[ \t](?:in|on)$", re.IGNORECASE
+)
 _PARTED = re.compile(r"[^\W\d_]-$")
 #: So long is a line that an editor broke; so many of them show how wide the page was, and so near its edge they end.
 _LONG, _RUNNING, _SHORTEST_THAT_GOES_ON, _NARROWEST, _WIDEST = 55, 45, 40, 34, 100
@@ -160,6 +164,8 @@ def _goes_on(line: str, other: str, at_the_edge: bool) -> bool:
         _NAME_TO_COME.search(last) and not _BEGINS_WITH_A_FIGURE.match(other)
     ):
         return True
+    if text[0].isupper() and _IS_IN.search(last) and not at_the_edge:
+        return False
     running = len(last) >= _RUNNING and ", " in last
     if len(last) >= _SHORTEST_THAT_GOES_ON and (_GOES_ON.search(last) or (figure and figure["behind"] in ",;:")):
         return True
