@@ -61,6 +61,8 @@ _TOGETHER = re.compile(
 
 #: "Add the borax, and last of all the glycerine": said of what comes.
 _AND_THEN = re.compile(r"\b(?:and|then)(?: then)?,? (?:the )?$")
+#: "First the glycerin and after that the oil".
+_AND_THEN_MORE = re.compile(r"\b(?:then|after that|after which|next|second)\b")
 #: "..., the last thing in is the oil": within so many signs, with no comma between, said of what comes as well.
 _COMES_NEXT = 32
 
@@ -114,7 +116,7 @@ def placed(
 
 def _named_in_the_doing(listed: Seen, mine: Sequence[Seen], seen: Sequence[Seen]) -> Seen:
     """ "Glucoside, betaine.", told among the doing of a recipe whose list stands before it: they go in there."""
-    begun = min((one.mention.start for one in seen if one.score > LISTED and not one.mention.own), default=None)
+    begun = min((one.clause.first for one in seen if one.score > LISTED and not one.mention.own), default=None)
     if begun is None or listed.mention.start > begun:
         return listed
     return next((one for one in mine if one.score == LISTED and one.mention.start > begun), listed)
@@ -178,6 +180,9 @@ def _first_and_last(plain: str, lines: Sequence[Ingredient], found: dict[int, Pl
                 continue
             if any(one.target for one in told) or _IN_IT.search(plain, clause.start, word.start()):
                 continue  # "dissolved in it first": before the next, and not before all
+            begins = not plain[clause.first : word.start()].strip(" ,.:*-")
+            if begins and _AND_THEN_MORE.search(plain, word.end(), clause.last) and _begun(seen, clause.first):
+                continue  # "..., first the glycerin and after that the oil": of these two
             says_all = _GOES_FIRST.search(plain, clause.start, word.end()) is not None
             for line in _meant(plain, told, word):
                 _move(lines, found, line, first=True, of_all=says_all)
@@ -187,6 +192,11 @@ def _first_and_last(plain: str, lines: Sequence[Ingredient], found: dict[int, Pl
                 _meant(plain, whole, word) if not _READY_FIRST.search(plain, clause.start, word.start()) else ()
             ):
                 _move(lines, found, line, first=False)
+
+
+def _begun(seen: Sequence[Seen], at: int) -> bool:
+    """True where something was poured before a place of the text, and not only listed."""
+    return any(one.score > LISTED and not one.mention.own and one.mention.start < at for one in seen)
 
 
 def _water_first(plain: str, lines: Sequence[Ingredient], found: dict[int, Placed], seen: Sequence[Seen]) -> None:
@@ -357,5 +367,7 @@ def _move(
         listed = [one.order for one in others if of_all or one.score < max(here.score, 2.0)]
         if listed and min(listed) < here.order:
             found[line] = replace(here, order=min(listed) - 1.0, score=max(here.score, 2.0))
-    elif others and (last := max(one.order for one in others)) > here.order:
-        found[line] = replace(here, order=last + 0.25)
+    elif others:
+        last = max(one.order for one in others)
+        order = last + 0.25 if last > here.order else here.order
+        found[line] = replace(here, order=order, score=max(here.score, LISTED + 0.5))

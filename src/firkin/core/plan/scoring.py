@@ -199,7 +199,7 @@ def _score(plain: str, line: Ingredient, mention: Mention, clause: Clause, conte
     if not mention.own and before.rfind("(") > before.rfind(")"):
         return 0.75  # said besides: "(dissolve it in the vinegar first)"
     listed = context.listed_from
-    wanted = listed is not None and _IN_NEXT.match(plain, mention.end, clause.end) is not None
+    wanted = _IN_NEXT.match(plain, mention.end, clause.end) is not None
     if (
         listed is not None
         and listed <= mention.start
@@ -209,6 +209,7 @@ def _score(plain: str, line: Ingredient, mention: Mention, clause: Clause, conte
         score = 0.0
     elif (
         _only_readied(before)
+        and not wanted
         and not _INTO_A_VESSEL.match(plain, mention.end, clause.end)
         and not _INTO_SOME.match(plain, mention.end, clause.end)
         and portions_in(plain, mention.end, clause.end) == 1  # "take the soap a handful at a time"
