@@ -35,11 +35,11 @@ _BRINGS = (
 #: What brings a cup to the rest: "pour it in", "whisk the cup into the jug", "add the slurry".
 _JOINS = re.compile(
     rf"\b(?:{any_form(*_BRINGS)})\b(?:[^.;!?]{{0,40}}?\b){_NOT_INTO}"
-    rf"(?:it|that|this|them|(?P<cup>{_THAT_CUP}))\b"
+    rf"(?:it|that|(?:this|that) one|this|them|(?P<cup>{_THAT_CUP}))\b"
     r"|\bin (?:it|that|this|they) goes?\b"
-    rf"|\b(?:it(?: all)?|all of it|the lot|that|this|they|them|(?P<cup2>{_THAT_CUP}))"
-    r" (?:goes?|is (?:poured|added|stirred|whisked))"
-    r" (?:in|into|to|with)\b"
+    rf"|\b(?:it(?: all)?|all of it|the lot|(?:this|that) one|that|this|they|them|(?P<cup2>{_THAT_CUP}))"
+    r" (?:goes?|(?:you|we|i) (?:put|pour|add|mix|stir)|is (?:poured|added|stirred|whisked))"
+    r" (?:in|into|inside|to|with)\b"
     r"|\b(?:whisk|stir|pour|tip|blend|mix) the (?:two|lot) together\b"
     rf"|\bpour (?:the )?(?:{_NOUN}) (?:two|2|b)\b"
     rf"|(?:^|\W)(?:the )?(?P<cup3>{_NOUN}) (?:in)?to (?:the )?(?:{_NOUN})\b"

@@ -15,7 +15,7 @@ _UNTIL = re.compile(
     r"\b(?:until|till|'til)\s+(?!(?:\w+ ){0,4}(?:is|are|has gone|have gone|goes|went) in\b)"
     r"(?!(?:the|your|my|all the)\s*$)([^,.;!\n]{3,60})"
 )
-_TIMES = re.compile(r"\b(\d{1,2}) ?[x×] ?\d")
+_TIMES = re.compile(r"\b(\d{1,2}) ?[x×] ?\d|[x×] ?(\d{1,2}) (?:additions?|portions?|goes|lots|parts)\b")
 #: A handful of something is an amount of it, and no way of adding it.
 _OF = re.compile(r"\s*of\b(?! it)")
 #: "Tip it over a few times" adds nothing.
@@ -61,7 +61,7 @@ def portions_in(plain: str, start: int, end: int) -> int:
     """
     times = _TIMES.search(plain, start, end)
     if times is not None:
-        return int(times[1])
+        return int(times[1] or times[2])
     split = _SPLIT.search(plain, start, end)
     if split is not None and 2 <= (many := int(number_of(split["number"]))) <= _MOST:
         return many

@@ -44,8 +44,13 @@ _LONGEST = 60
 #: A part before the amount of the whole: "half of 4 L water goes in the pot".
 _OF_THE_WHOLE = re.compile(rf"(?<![\w/.,-])(?P<share>{_SHARE}) of (?:the |your |my )?$")
 #: "The water you kept", behind a name.
-_YOU_KEPT = r"\s+(?:that |which )?(?:you|i|we)(?:.ve| have|.d)? (?:kept|held|saved|put|set|left|reserved)\b"
+_YOU_KEPT = (
+    r"\s+(?:that |which )?(?:you|i|we)(?:.ve| have|.d)? "
+    r"(?:kept|held|saved|left|reserved|(?:put|set) (?:by|aside|back|away|to one side))\b"
+)
 _BEHIND = re.compile(rf"{_YOU_KEPT}|\s+(?:kept|held|put|set) (?:back|by|aside)\b")
+#: "The water that remains".
+_REMAINS = re.compile(r"\s+(?:(?:that|which) (?:remains|is left|.s left)|left(?: over)?\b|remaining)\b")
 #: A part that names nothing: "the other half", "the hundred I kept", "what is left".
 _ALONE = re.compile(
     rf"(?<![\w-])(?:(?P<kept>(?:{_THE} )?(?:{_COUNT}\s*)?(?:{_UNIT}|half pint|part|bit)?{_YOU_KEPT}|what{_YOU_KEPT})"
@@ -174,6 +179,8 @@ def _named(plain: str, mention: Mention, whole: Quantity | None) -> _Told | None
     one = _BEFORE.search(plain, start, mention.start)
     if _BEHIND.match(plain, mention.end):
         return _Told("kept", mention)
+    if _REMAINS.match(plain, mention.end):
+        return _Told("rest", mention)
     if one is None or _SOME.search(plain, max(0, one.start() - _LONGEST), one.start()):
         return None
     if one["kept"] or one["rest"]:

@@ -41,8 +41,10 @@ _INTO = re.compile(
 _TO_THE = re.compile(r"\s*(?:goes |go |is added |gets added )?(?:slowly |gently )?to (?:the|your|my|this) ")
 #: "Measure 300 ml of water into the big bowl": it is in then.
 _INTO_A_VESSEL = re.compile(
+    r"(?:\s*(?:,|\band|\bwith|&|\+) (?:the |your |some )?(?:[^\W\d_]+ ){1,2}?){0,2}"
     r"\s*,?\s*(?:in|into) (?:an?|the|your|my) (?!measuring )(?:[^\W\d_]+ ){0,2}"
-    r"(?:bucket|bowl|pot|tub|jug|jar|bottle|drum|pail|pan|flask|cylinder|barrel|beaker|basin|can|canister)\b"
+    r"(?:bucket|bowl|pot|tub|jug|jar|bottle|drum|pail|pan|flask|cylinder|barrel|beaker|basin|can|canister"
+    r"|tea ?cup|mug|dish|vessel|cup)\b(?! of (?!its|their|your))"
 )
 #: "The melted soap", "the swollen carbomer": what was made of it before goes in, and no more of it.
 _MADE_BEFORE = re.compile(
@@ -65,7 +67,7 @@ _SLOWLY = re.compile(
 #: "Don't add the borax until the soda is in": it goes in then.
 _NOT_YET = re.compile(r"[^,.;]{0,30}?\b(?:until|till|'til|before)\b")
 #: "You want the borax in next".
-_IN_NEXT = re.compile(r" in (?:next|now|first|last|then|there|after|before)\b")
+_IN_NEXT = re.compile(r"(?: in (?:next|now|first|last|then|there|after|before)|,? (?:and )?in (?:it|they) goe?s?)\b")
 #: "The grated soap" is how it is, and no more grating.
 _AS_IT_IS = re.compile(r"(?:\b(?:the|your|my|this|that|of|some|all)|\d ?\w{0,2}|\b(?:cups?|ounces?|grams?|bars?)) $")
 #: Within so many characters before a name it is told what goes into it.

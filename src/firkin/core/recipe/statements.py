@@ -25,7 +25,7 @@ _SIZE_FROM = 300.0
 _PURE = 50.0
 
 
-_OF_THE = re.compile(r"\s+of\s+(?:the|that|your|my|our)\b", re.IGNORECASE)
+_OF_THE = re.compile(r"\s+of\s+(?P<the>the|that|your|my|our)?", re.IGNORECASE)
 
 
 class Statements:
@@ -412,7 +412,8 @@ class Statements:
     def _rest_of_a_line(self, found: Found) -> bool:
         """ "Then the rest of the alcohol": of what was measured before, and no topping up."""
         first, name = self._span(found.start()), self._span(found.start("M"))
-        if self.pieces.letters[found.start()] != "r" or not _OF_THE.match(self.pieces.written, first.end):
+        of = _OF_THE.match(self.pieces.written, first.end)
+        if self.pieces.letters[found.start()] != "r" or of is None or (of["the"] is None and found["A"]):
             return False
         material = name.value.material
         return any(

@@ -37,6 +37,16 @@ _THEN = re.compile(
     r"(?= (?:the|an?|you|we|i|add|poo?r|pour|put|stir|mix|whisk|tip|leave|let|half|\d))",
     re.IGNORECASE,
 )
+#: "1st the water".
+_ORDINAL = re.compile(r"(?<!\bof )(?<!\bon the )\b(?P<figure>[1-4])(?:st|nd|rd|th)\b(?=[ \t]+[a-z])", re.IGNORECASE)
+_ORDINALS = ("first", "second", "third", "fourth")
+#: "Add the alcohol in 4 parts, stirring": so many portions of it. Not "1 part soap in 4 parts".
+_IN_PARTS = re.compile(
+    r"\bin (?:\d{1,2}|two|three|four|five|six|seven|eight|nine|ten) (?:equal |small )?(?P<parts>parts)"
+    r"(?=\s*(?:[.,;)\n]|$|and\b|stirring|whisking|with\b|each\b|over\b))",
+    re.IGNORECASE,
+)
+_A_PART = re.compile(r"\bparts?\b[^.;\n]{0,60}$", re.IGNORECASE)
 _GAP = re.compile(r"(?<=\S)[ \t\u00a0]+(?=\S)")
 #: So many words in a line are a sentence, and so many gaps of two spaces are a habit and no columns.
 _A_SENTENCE, _A_HABIT = 8, 4
@@ -66,6 +76,19 @@ def order_words(text: str) -> Iterable[Edit]:
     yield from sorted([*found, *((one.start(), one.end(), "first") for one in seek(_TO_BEGIN, text))])
 
 
+def ordinals(text: str) -> Iterable[Edit]:
+    """ "1st water, 2nd salt"."""
+    for one in seek(_ORDINAL, text):
+        yield one.start(), one.end(), _ORDINALS[int(one["figure"]) - 1]
+
+
+def portions(text: str) -> Iterable[Edit]:
+    """ "In four parts" is how a thing goes in, where no part of anything was told before."""
+    for one in seek(_IN_PARTS, text):
+        if not _A_PART.search(text, 0, one.start()):
+            yield one.start("parts"), one.end("parts"), "portions"
+
+
 def wide_gaps(text: str) -> Iterable[Edit]:
     """Two spaces where a typist or a printer's even margin put them, and no column begins."""
     if "  " not in text:
@@ -82,4 +105,4 @@ def wide_gaps(text: str) -> Iterable[Edit]:
         start += len(line) + 1
 
 
-TYPED = (wide_gaps, and_signs, short_forms, ones_first, order_words)
+TYPED = (wide_gaps, and_signs, short_forms, ones_first, order_words, ordinals, portions)
