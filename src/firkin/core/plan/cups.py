@@ -9,7 +9,10 @@ from firkin.core.plan.mentions import Mention
 from firkin.core.plan.placing import LISTED, Placed
 from firkin.core.plan.words import any_form
 
-_NOUN = r"cup|bowl|jar|jug|mug|glass|beaker|vessel|container|pan|pot|bucket|dish|saucer|saucepan|bottle|flask|basin|tub"
+_NOUN = (
+    r"cup|teacup|bowl|jar|jug|mug|glass|beaker|vessel|container|pan|pot|bucket|dish|saucer|saucepan|bottle|flask|basin"
+    r"|tub"
+)
 _ITS_OWN = r"small|little|separate|second|other|another|different|tiny|wee|spare|side|smaller"
 _MADE_OF = r"(?:(?:glass|metal|plastic|steel|paper) )?"
 #: A cup beside the one it is made in: "in a small cup", "in another bucket", "in a jug of its own".
@@ -21,7 +24,8 @@ _CUP = re.compile(
     rf"|\bin its own (?P<its>{_NOUN})\b|\b(?P<apart>separately|on the side|to one side|apart from this|elsewhere)\b"
     rf"|\b(?<!the )(?<!a )(?<!second )(?P<head>{_NOUN}): "
     r"|\b(?:slurry|premix|pre-mix)(?: up)? (?P<slurry>the|your|some)\b"
-    r"|\bmake (?:an?|your) (?:smooth |thick |thin |little )?(?P<paste>slurry|paste|premix)\b"
+    rf"|\bin (?:(?:{_ITS_OWN}|sep) )?(?P<bare>cup|bowl|mug)\b(?! of)"
+    r"|\b(?:make|prepare|form|mix up) (?:an?|your) (?:smooth |thick |thin |little )?(?P<paste>slurry|paste|premix)\b"
 )
 _CALLED = (
     r"slurry|dispersion|suspension|paste|premix|mixture|mix|solution|syrup|brine|lye|contents|blend|cream|lot|stuff"
@@ -30,7 +34,8 @@ _THAT_CUP = rf"(?:the|your|this|that|both) (?:\w+ )?(?:{_NOUN}|{_CALLED}|two)"
 _NOT_INTO = r"(?<!to )(?<!into )(?<!in )(?<!on )(?<!onto )(?<!with )(?<!over )(?<!upon )"
 _BRINGS = (
     "pour", "add", "tip", "whisk", "beat", "stir", "fold", "drip", "drizzle", "put", "combine", "bring", "funnel",
-    "empty", "scrape", "blend", "trickle", "mix", "work", "transfer", "swirl", "let",
+    "empty", "scrape", "charge", "introduce", "incorporate", "blend", "trickle", "mix", "work", "transfer", "swirl",
+    "let",
 )  # fmt: skip
 #: What brings a cup to the rest: "pour it in", "whisk the cup into the jug", "add the slurry".
 _JOINS = re.compile(
@@ -42,14 +47,14 @@ _JOINS = re.compile(
     r" (?:in|into|inside|to|with)\b"
     r"|\b(?:whisk|stir|pour|tip|blend|mix) the (?:two|lot) together\b"
     rf"|\bpour (?:the )?(?:{_NOUN}) (?:two|2|b)\b"
-    rf"|(?:^|\W)(?:the )?(?P<cup3>{_NOUN}) (?:in)?to (?:the )?(?:{_NOUN})\b"
+    rf"|(?:^|\W)(?:the )?(?P<cup3>{_NOUN}) (?:(?:in)?to|->|→) (?:the )?\w"
 )
 #: "Whisk that into the water": what was made before goes into something else, before its name.
 _THAT_INTO = re.compile(
     rf"\b(?:{any_form(*_BRINGS)})\s+(?:all (?:of )?)?"
-    rf"(?:it|that|this|(?:the|your|this|that) (?:\w+ )?(?:{_CALLED}|{_NOUN}))\s+"
+    rf"(?:it|that|this|(?:(?:the|your|this|that) (?:\w+ )?)?(?:{_CALLED}|{_NOUN}))\s+"
     r"(?:(?:all|slowly|gently|carefully|then|back)\s+)*"
-    r"(?:in)?to\s+(?:(?:the|your|my|a)\s+)?(?:\d[\d.,/½¼¾]*\s?(?:m?l|k?g|oz|cups?|pints?|lit(?:re|er)s?)\s+(?:of\s+)?)?"
+    r"(?:(?:in)?to|with|->|→)\s+(?:(?:the|your|my|a)\s+)?(?:\d[\d.,/½¼¾]*\s?(?:m?l|k?g|oz|cups?|pints?|lit(?:re|er)s?)\s+(?:of\s+)?)?"
     r"(?:(?:the|hot|cold|warm|cool|cooled|melted|boiled|rest of the)\s+)*$"
 )
 #: "Stirred together in a jar", where the jar is taken again later.
@@ -61,7 +66,7 @@ _INTO_THE = re.compile(rf"\b(?:goes?|{any_form('pour', 'add', 'tip')}) [^.;]{{0,
 #: Of all that is done with a cup, what stays within it.
 _MOVES = re.compile(
     rf"\b(?:{any_form('pour', 'add', 'tip', 'combine', 'fold', 'funnel', 'drip', 'drizzle')}"
-    r"|into|in|to the|goes?|together)\b"
+    r"|into|inside|in|to the|goes?|together)\b|->|→"
 )
 _WITHIN = re.compile(r"\b(?:let|leave|cool|warm|heat|stand|sit|rest|until|till)\b")
 _AT_THE_END = re.compile(r"\b(?:at the (?:very )?end|last(?: of all)?|to finish|finally)\b")
@@ -127,7 +132,7 @@ def _filled(
             behind = [one for one in here if one.mention.start > told.start()]
             heads = plain[clause.start : told.start()].strip(" ,.:*-()0123456789") == ""
             mine = behind if heads and behind else here
-            name = next((told[one] for one in ("own", "alone", "its", "head") if told[one]), "")
+            name = next((told[one] for one in ("own", "alone", "its", "head", "bare") if told[one]), "")
             yield name or "cup", mine, False
             continue
         jar = _IN_A.search(plain, clause.start, clause.end)

@@ -29,7 +29,7 @@ _THE = r"(?:the|your|my|its|that|this|their)"
 _HOW_IT_IS = r"(?:hot|cold|warm|cool|boiled|boiling|cooled|distilled|clean|fresh)"
 _SOME_OF = r"half|third|quarter|two thirds"
 _REST = (
-    rf"(?:all )?(?:(?:{_THE} )?(?:rest|remainder|remaining(?: (?:{_SOME_OF}|{_COUNT}\s*{_UNIT}))?"
+    rf"(?:all )?(?:(?:{_THE} )?(?:rest|remainder|balance|remaining(?: (?:{_SOME_OF}|{_COUNT}\s*{_UNIT}))?"
     rf"|(?:other|second|last) (?:{_SOME_OF}|(?:{_COUNT}\s*)?{_UNIT}|(?:\w+ )?hundred)"
     rf"|(?:the|that) (?:half |{_COUNT} ?)?{_UNIT} that(?:.s| is) left)|what(?:.s| is) left)"
 )

@@ -62,10 +62,13 @@ _ADD_TO = re.compile(
 )
 #: "The alcohol, very slowly.": it goes in so.
 _SLOWLY = re.compile(
-    r",? (?:very |really |ever so |nice and )?(?:slowly|gradually|dropwise|drop by drop|in a (?:very )?thin stream)\b"
+    r",? \(?(?:very |really |real |ever so |nice and )?"
+    r"(?:slowly|slow|gradually|dropwise|drop by drop|in a (?:very )?thin stream)\b"
 )
 #: "Don't add the borax until the soda is in": it goes in then.
 _NOT_YET = re.compile(r"[^,.;]{0,30}?\b(?:until|till|'til|before)\b")
+#: "The soap then, and a stir".
+_THEN_BEHIND = re.compile(r",? then(?=\s*(?:[,.;!\n]|$))")
 #: "You want the borax in next".
 _IN_NEXT = re.compile(r"(?: in (?:next|now|first|last|then|there|after|before)|,? (?:and )?in (?:it|they) goe?s?)\b")
 #: "The grated soap" is how it is, and no more grating.
@@ -198,6 +201,8 @@ def _score(plain: str, line: Ingredient, mention: Mention, clause: Clause, conte
         and (portions_in(plain, mention.end, clause.end) != 1 or _SLOWLY.match(plain, mention.end) is not None)
     )
     score = 2.0 if context.doing or by_parts or _WHEN.match(plain, clause.start, mention.end + _WHEN_BEHIND) else 1.0
+    if score < 2.0 and not mention.own and _THEN_BEHIND.match(plain, mention.end):
+        score = 2.0
     if not mention.own and before.rfind("(") > before.rfind(")"):
         return 0.75  # said besides: "(dissolve it in the vinegar first)"
     listed = context.listed_from
