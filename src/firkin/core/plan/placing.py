@@ -313,7 +313,8 @@ def _scent_behind(lines: Sequence[Ingredient], found: dict[int, Placed]) -> None
     """A scent of which only the list tells goes in behind what the doing tells of: warmth and air take it."""
     done = max((one.order for line, one in found.items() if one.score > LISTED and not lines[line].topped), default=0.0)
     for line, one in list(found.items()):
-        if one.score <= LISTED and one.order < done and SCENTS & lines[line].material.roles:
+        listed = one.mention.own and one.score <= LISTED
+        if listed and one.order < done and SCENTS & lines[line].material.roles:
             found[line] = replace(one, order=done + 0.25)
 
 
