@@ -17,7 +17,8 @@ _ITS_OWN = r"small|little|separate|second|other|another|different|tiny|wee|spare
 _MADE_OF = r"(?:(?:glass|metal|plastic|steel|paper) )?"
 #: A cup beside the one it is made in: "in a small cup", "in another bucket", "in a jug of its own".
 _CUP = re.compile(
-    rf"\b(?:in|into|using) (?:(?:an?|the|your|my) (?:clean |dry )?(?:(?:{_ITS_OWN})[ ,]+)+(?:clean |dry )?{_MADE_OF}"
+    rf"\b(?:in|into|using) (?:(?:(?:an?|the|your|my|one) )?(?:clean |dry )?(?:(?:{_ITS_OWN})[ ,]+)+(?:clean |dry )?"
+    rf"{_MADE_OF}"
     r"|another (?:small |clean |dry )?)"
     rf"(?P<own>{_NOUN})\b"
     rf"|\b(?:in|into) (?:an?|its own) (?P<alone>{_NOUN}) (?:of its own|by itself|on its own|apart|aside)\b"
@@ -35,7 +36,7 @@ _NOT_INTO = r"(?<!to )(?<!into )(?<!in )(?<!on )(?<!onto )(?<!with )(?<!over )(?
 _BRINGS = (
     "pour", "add", "tip", "whisk", "beat", "stir", "fold", "drip", "drizzle", "put", "combine", "bring", "funnel",
     "empty", "scrape", "charge", "introduce", "incorporate", "blend", "trickle", "mix", "work", "transfer", "swirl",
-    "let",
+    "let", "dump", "chuck", "throw", "lob",
 )  # fmt: skip
 #: What brings a cup to the rest: "pour it in", "whisk the cup into the jug", "add the slurry".
 _JOINS = re.compile(
@@ -43,7 +44,8 @@ _JOINS = re.compile(
     rf"(?:it|that|(?:this|that) one|this|them|(?P<cup>{_THAT_CUP}))\b"
     r"|\bin (?:it|that|this|they) goes?\b"
     rf"|\b(?:it(?: all)?|all of it|the lot|(?:this|that) one|that|this|they|them|(?P<cup2>{_THAT_CUP}))"
-    r" (?:goes?|(?:you|we|i) (?:put|pour|add|mix|stir)|is (?:poured|added|stirred|whisked))"
+    r" (?:goes?|(?:you|we|i) (?:put|pour|add|mix|stir)"
+    r"|is (?:then |now |all )?(?:poured|added|stirred|whisked|tipped|mixed))"
     r" (?:in|into|inside|to|with)\b"
     r"|\b(?:whisk|stir|pour|tip|blend|mix) the (?:two|lot) together\b"
     rf"|\bpour (?:the )?(?:{_NOUN}) (?:two|2|b)\b"

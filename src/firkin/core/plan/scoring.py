@@ -67,6 +67,8 @@ _SLOWLY = re.compile(
 )
 #: "Don't add the borax until the soda is in": it goes in then.
 _NOT_YET = re.compile(r"[^,.;]{0,30}?\b(?:until|till|'til|before)\b")
+#: "Take half of the water and make it hot": so much of it is used there.
+_A_PART_OF = re.compile(r"\b(?:half|third|quarter|part|rest|some) (?:of )?(?:the |your |my )?(?:\w+ )?$")
 #: "The soap then, and a stir".
 _THEN_BEHIND = re.compile(r",? then(?=\s*(?:[,.;!\n]|$))")
 #: "You want the borax in next".
@@ -217,6 +219,7 @@ def _score(plain: str, line: Ingredient, mention: Mention, clause: Clause, conte
     elif (
         _only_readied(before)
         and not wanted
+        and not _A_PART_OF.search(before)
         and not _INTO_A_VESSEL.match(plain, mention.end, clause.end)
         and not _INTO_SOME.match(plain, mention.end, clause.end)
         and portions_in(plain, mention.end, clause.end) == 1  # "take the soap a handful at a time"

@@ -159,8 +159,8 @@ _TITLE_SIZE = re.compile(
 #: "In another cup mix the salt": a cup to mix in, and no cup of salt.
 _ANOTHER_CUP = re.compile(
     r"\b(?P<in>in(?:to)? )(?:(?:another|one more|a second|a third)(?= (?:cup|glass|mug|spoon)\b(?! of\b))"
-    r"|an?(?= (?:(?:small|little|clean|spare|dry) )?(?:cup|glass|mug)\b"
-    r"(?:\s*[.,;]|\s+(?:and|then|until|till|first)\b|\s*$"
+    r"|an?(?= (?:(?:small|little|clean|spare|dry) )?(?:tea ?cup|cup|glass|mug)\b"
+    r"(?:\s*[.,;]|\s+(?:and|then|until|till|first|i|you|we|mix|stir|whisk|blend)\b|\s*$"
     r"|\s+(?:of (?:its|their|your|my) own|by itself|on its own)\b)))",
     re.IGNORECASE | re.MULTILINE,
 )

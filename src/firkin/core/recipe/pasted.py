@@ -173,7 +173,7 @@ def _goes_on(line: str, other: str, at_the_edge: bool) -> bool:
         return False
     if text[0].isupper() and any(sign.isdigit() for sign in text):
         return False  # "Glycerol 15 mL": an item
-    if text[0].isupper() and not at_the_edge and (len(last) < _LONG or ENDS_MEASURED.search(last)):
+    if text[0].isupper() and not at_the_edge:
         return False  # "..., ethanol 620 g" above "In a small cup"
     again = _BEGINS_WITH_A_FIGURE.match(other) or (not at_the_edge and ENDS_MEASURED.search(text))
     if again and ENDS_MEASURED.search(last):

@@ -404,10 +404,21 @@ class Statements:
         if "w" not in found[0] and (thins or _INTO.match(self.pieces.written, behind)):
             self.pieces.take(found.start())
             return
-        if self._rest_of_a_line(found):
+        if self._rest_of_a_line(found) or self._told_already(found):
             self.pieces.take(*range(found.start(), found.end()))
             return
         self._top_up(found)
+
+    def _told_already(self, found: Found) -> bool:
+        """ "Top it off with the oil", where the oil was measured before: it comes last, and no more of it than that."""
+        name = self._span(found.start("M"))
+        material, words = name.value.material, self.pieces.written[self._span(found.start()).start : name.start]
+        told = any(
+            line.amount is not None
+            and (line.material is material or (not material.known and material.name in line.material.name.lower()))
+            for line in self.heard.lines
+        )
+        return told and not found["A"] and ("off" in words.split() or material.id != "water")
 
     def _rest_of_a_line(self, found: Found) -> bool:
         """ "Then the rest of the alcohol": of what was measured before, and no topping up."""

@@ -47,6 +47,12 @@ _IN_PARTS = re.compile(
     re.IGNORECASE,
 )
 _A_PART = re.compile(r"\bparts?\b[^.;\n]{0,60}$", re.IGNORECASE)
+#: "Mix the gum up with the glycerol" tops nothing up.
+_MIXED_UP = re.compile(
+    r"\b(?:mix|stir|whisk|blend|beat|shake|swirl|mash|rub)(?:s|es|ed|ing)?"
+    r"(?: [\w'’]+){0,4}? (?P<up>up )(?=with|in\b|into)",
+    re.IGNORECASE,
+)
 _GAP = re.compile(r"(?<=\S)[ \t\u00a0]+(?=\S)")
 #: So many words in a line are a sentence, and so many gaps of two spaces are a habit and no columns.
 _A_SENTENCE, _A_HABIT = 8, 4
@@ -89,6 +95,12 @@ def portions(text: str) -> Iterable[Edit]:
             yield one.start("parts"), one.end("parts"), "portions"
 
 
+def mixed_up(text: str) -> Iterable[Edit]:
+    """ "Mix the gum up with the glycerol"."""
+    for one in seek(_MIXED_UP, text):
+        yield one.start("up"), one.end("up"), ""
+
+
 def wide_gaps(text: str) -> Iterable[Edit]:
     """Two spaces where a typist or a printer's even margin put them, and no column begins."""
     if "  " not in text:
@@ -105,4 +117,4 @@ def wide_gaps(text: str) -> Iterable[Edit]:
         start += len(line) + 1
 
 
-TYPED = (wide_gaps, and_signs, short_forms, ones_first, order_words, ordinals, portions)
+TYPED = (wide_gaps, and_signs, short_forms, ones_first, order_words, ordinals, portions, mixed_up)
