@@ -26,6 +26,7 @@ MEANT = [
     ("what's left to the gallon line is water", "top up to 1 gallon with water"),
     ("2 tsp of alcohol (the 70) misted on", "2 tsp of alcohol, 70 % misted on"),
     ("alcohol. 720 ml of it, 96.", "alcohol. 720 ml of alcohol, 96 %."),
+    ("the ethanol, 96, that's 620 grams", "the ethanol, 96 %, that's 620 grams"),
     ("take your 96 percent and pour", "take your 96 percent alcohol and pour"),
     ("bleach 20 ml, gallon of water", "bleach 20 ml, a gallon of water"),
     ("Glass cleaner v3 (v1 had 10 ml dish soap): water 1 L", "Glass cleaner  : water 1 L"),
@@ -50,6 +51,7 @@ MEANT = [
 ]  # fmt: skip
 #: What is like one of these, and is none.
 LEFT = [
+    "ethanol, 80, glycerol, 5, water, 15",
     "use cold, not hot water",  # hot water is what is not meant
     "don't add bleach and then 5 ml of vinegar",  # what is warned of is named
     "never put in 20 ml",  # nothing is told to be done next

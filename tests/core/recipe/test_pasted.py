@@ -25,6 +25,8 @@ WRITTEN = [
 ]  # fmt: skip
 #: What is like one of these, and is left as it stands: each line of it tells something of its own.
 LEFT = [
+    "Leave the glycerol and the salt until all the peroxide is in\nEnd with the water",
+    "Mix the gum with the glycerol in a small bowl so it doesn't clump\nDump that in the water",
     "More than that:\n> 20 g of salt makes it cloudy\nwater 1 L\nsoap 100 g",
     "water 5 L\n\nborax 20 g\n\nsoap 60 g\nsalt 5 g",
     "4 g carbomer, sifted on the water as slowly as it will go\n10 g triethanolamine",

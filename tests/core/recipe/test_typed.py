@@ -7,6 +7,9 @@ from firkin.core.recipe.spoken import as_meant
 
 #: Common practice, no source: what is typed, and how it is meant.
 MEANT = [
+    ("1st water, 2nd salt", "first water, second salt"),
+    ("add the alcohol in 4 parts, stirring", "add the alcohol in 4 portions, stirring"),
+    ("mix the gum up with the glycerol", "mix the gum with the glycerol"),
     ("4 gr carbomer, 300 GR. water", "4 g carbomer, 300 g water"),
     ("SLES 150gr.", "SLES 150g."),
     ("12 grs of salt, 200 ccm water", "12 g of salt, 200 ml water"),
@@ -22,6 +25,10 @@ MEANT = [
 ]
 #: What is like one of these, and is none.
 LEFT = [
+    "dissolve 1 part of soap in 4 parts, or more",
+    "in 4 parts water",
+    "top it up with water",
+    "the 1st of May",
     "a green group of 4 great cooks",
     "between four and twenty hours",
     "Water  500 g",  # columns

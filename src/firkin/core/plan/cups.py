@@ -47,9 +47,10 @@ _JOINS = re.compile(
     r" (?:goes?|(?:you|we|i) (?:put|pour|add|mix|stir)"
     r"|is (?:then |now |all )?(?:poured|added|stirred|whisked|tipped|mixed))"
     r" (?:in|into|inside|to|with)\b"
+    r"|\bthen (?:poured|added|stirred|whisked|tipped|mixed) (?:in|into|to|with)\b"
     r"|\b(?:whisk|stir|pour|tip|blend|mix) the (?:two|lot) together\b"
     rf"|\bpour (?:the )?(?:{_NOUN}) (?:two|2|b)\b"
-    rf"|(?:^|\W)(?:the )?(?P<cup3>{_NOUN}) (?:(?:in)?to|->|→) (?:the )?\w"
+    rf"|\b(?:the )?(?P<cup3>{_NOUN}) (?:(?:in)?to|->|→) (?:the )?\w"
 )
 #: "Whisk that into the water": what was made before goes into something else, before its name.
 _THAT_INTO = re.compile(

@@ -42,6 +42,7 @@ _WHOLE = {
     "till morning": 12.0, "until morning": 12.0, "until the morning": 12.0, "till the morning": 12.0,
     "the whole night": 12.0, "for the night": 12.0, "it the night": 12.0, "all night": 12.0, "through the night": 12.0,
     "fortnight": 336.0, "a fortnight": 336.0, "day two": 24.0,
+    "by morning": 12.0, "by the morning": 12.0, "by the next morning": 12.0,
     "the same time tomorrow": 24.0, "this time tomorrow": 24.0, "go to bed": 12.0,
 }  # fmt: skip
 _SAID_WHOLE = re.compile("|".join(rf"\b{word}\b" for word in sorted(_WHOLE, key=len, reverse=True)))

@@ -28,10 +28,16 @@ _WHATS_LEFT = re.compile(
     re.IGNORECASE,
 )
 _GRADE = r"(?P<grade>[5-9]\d(?:\.\d)?)"
-#: "Alcohol (the 70)", "720 ml of it, 96.": the strength of an alcohol.
+#: "Alcohol (the 70)", "720 ml of it, 96.", "the ethanol, 96, ...": the strength of an alcohol.
 _GRADE_BESIDE = (
     re.compile(rf"(?<=[^\W\d_])\s*\((?:the |it's |mine's |that's )?{_GRADE}\)", re.IGNORECASE),
     re.compile(rf"(?<=\bof it), {_GRADE}(?=\s*[.;\n])", re.IGNORECASE),
+    re.compile(
+        r"(?:(?<=ethanol)|(?<=alcohol)|(?<=isopropyl)|(?<=isopropanol)|(?<=spirits)|(?<=spirit)|(?<=meths)),? "
+        rf"{_GRADE}(?=\s*,\s*(?:that.s |that is |which is |about |say )?(?:[\d½¼¾][\d½¼¾.,/]* ?|[a-z-]+ )(?:m?l|k?g"
+        r"|grams?|cups?|lit(?:re|er)s?|oz|ounces?|pints?|parts?|gallons?)\b)",
+        re.IGNORECASE,
+    ),
 )
 #: "Take your 96 percent", "put the 70 percent in first": the stuff of that strength.
 _BY_GRADE = re.compile(

@@ -38,7 +38,9 @@ _THEN = re.compile(
     re.IGNORECASE,
 )
 #: "1st the water".
-_ORDINAL = re.compile(r"(?<!\bof )(?<!\bon the )\b(?P<figure>[1-4])(?:st|nd|rd|th)\b(?=[ \t]+[a-z])", re.IGNORECASE)
+_ORDINAL = re.compile(
+    r"(?<!\bof )(?<!\bon the )\b(?P<figure>[1-4])(?:st|nd|rd|th)\b(?=[ \t]+(?!of\b)[a-z])", re.IGNORECASE
+)
 _ORDINALS = ("first", "second", "third", "fourth")
 #: "Add the alcohol in 4 parts, stirring": so many portions of it. Not "1 part soap in 4 parts".
 _IN_PARTS = re.compile(

@@ -1,0 +1,121 @@
+"""Where a line goes in, by what is said of it beside another; each rule with what it must leave alone."""
+
+import pytest
+
+from firkin.core.recipe import read_recipe
+
+LIST = "water: 1 L\ncitric acid: 50 g\nsalt: 10 g\n\n"
+
+
+def poured(text: str) -> list[str]:
+    recipe = read_recipe(text, "metric")
+    return [recipe.lines[line].material.id for act in recipe.plan for line in act.lines]
+
+
+@pytest.mark.parametrize(
+    "doing",
+    [
+        "Start with the salt. Once the water is in, add the citric acid.",
+        "Start with the salt. Don't add the citric acid until the water is in.",
+        "Start with the salt. The citric acid, but only after the water.",
+        "Start with the salt. Add the citric acid after the water.",
+        "Start with the salt. After the water comes the citric acid.",
+        "Start with the salt. The water goes in before the citric acid.",
+        "Start with the salt. Before you add the citric acid put in the water.",
+        "Start with the salt. When the water has gone in, put in the citric acid.",
+        "Start with the salt. First the water and after that the citric acid.",
+        "Add the salt, you want the water in next, and finish with the citric acid.",
+        "Add the salt, then the water, the last thing in is the citric acid.",
+        "Add the salt, then the water, to finish, the citric acid.",
+        "Add the salt. Feed in the water. Keep the citric acid for the end.",
+        "Dribble in the salt. Now the water. Lastly the citric acid.",
+        "The salt in the bucket, then the water goes in save the citric acid for last.",
+    ],
+)
+def test_what_is_told_beside_another_goes_in_by_it(doing: str) -> None:
+    assert poured(LIST + doing) == ["salt", "water", "citric-acid"]
+
+
+@pytest.mark.parametrize(
+    "doing",
+    [
+        "Pour in the water. Stir in the citric acid. Stir until the water is clear. Add the salt.",
+        "Water, citric acid, salt, in that order.",
+        "No wait, water first. The citric acid, then the salt.",
+        "Pour the water in first, then the citric acid and the salt.",
+    ],
+)
+def test_and_otherwise_as_it_is_told(doing: str) -> None:
+    assert poured(LIST + doing) == ["water", "citric-acid", "salt"]
+
+
+@pytest.mark.parametrize(
+    ("told", "first"),
+    [
+        ("Measure 1 L of water into the jug, now feed in 38 g of caustic soda little by little.", "water"),
+        ("Pour 1 L of water into a bowl and spoon in 38 g of 99% caustic soda.", "water"),
+        ("Pour 1 L of water in. Bring in the other things: 38 g of caustic soda.", "water"),
+        ("Stir 38 g of caustic soda into 1 L of water.", "water"),
+        ("In a separate beaker stir 38 g of caustic soda into 1 L of water.", "water"),
+        ("Add 38 g of caustic soda to 1 L of water.", "water"),
+        ("1 L of water in the pot. Add to this 38 g of caustic soda.", "water"),
+    ],
+)
+def test_what_goes_in_is_no_place_to_go_into(told: str, first: str) -> None:
+    """Water never goes onto caustic soda by a phrase: the other way round it boils (common practice)."""
+    assert poured(told) == [first, *({"water", "caustic-soda"} - {first})]
+
+
+@pytest.mark.parametrize(
+    ("told", "shares"),
+    [
+        ("Half of 4 L water goes in. Add 90 g borax. Then the rest of the water.", [0.5, 0.5]),
+        ("Take 4 L water and put half of it in the pot. Add 90 g borax. Add the remaining water.", [0.5, 0.5]),
+        ("4 L water, 90 g borax. A quarter of the water first. The borax. The water that remains.", [0.25, 0.75]),
+        (
+            "4 L water, 90 g borax. Half of the water you put in the pot. The borax. The balance of the water.",
+            [0.5, 0.5],
+        ),
+        ("4 L water, 90 g borax. The water you put in the pot. Then the borax.", [1.0]),
+        ("Half a litre of water goes in. Add 90 g borax.", [1.0]),
+    ],
+)
+def test_a_part_of_the_whole(told: str, shares: list[float]) -> None:
+    recipe = read_recipe(told, "metric")
+    parts = [
+        act.shares[act.lines.index(line)] if act.shares else 1.0
+        for act in recipe.plan
+        for line in act.lines
+        if recipe.lines[line].material.id == "water"
+    ]
+    assert parts == shares
+
+
+GEL = "glycerol: 24 g\nxanthan: 6 g\nwater: 340 g\nethanol 96 %: 630 g\n\n"
+
+
+@pytest.mark.parametrize(
+    "cup",
+    [
+        "Get the gum and the glycerol in a little cup. And tip the cup into the water.",
+        "The gum is wetted with the glycerol in a separate cup. This is then added to the water.",
+        "Prepare a slurry of the gum in the glycerol. Combine this with the water.",
+        "In other small bowl you mix the gum with the glycerol. It all goes into the water.",
+        "Sep. cup: gum in glycerol\npour cup into water",
+        "In a separate beaker disperse the gum in the glycerol. Pour the dispersion into the water.",
+    ],
+)
+def test_a_cup_of_its_own_however_it_is_told(cup: str) -> None:
+    recipe = read_recipe(GEL + cup + " Add the ethanol.", "metric")
+    aside = {recipe.lines[line].material.id for act in recipe.plan if act.vessel for line in act.lines}
+    assert aside == {"glycerol", "xanthan-gum"}
+    assert sum(bool(act.source) for act in recipe.plan) == 1
+
+
+@pytest.mark.parametrize(
+    "cup",
+    ["Stir the gum and the glycerol in a bowl. Add the water.", "Get the water in the jug. Add the gum and glycerol."],
+)
+def test_where_all_of_it_is_made_is_no_cup(cup: str) -> None:
+    recipe = read_recipe(GEL + cup + " Add the ethanol.", "metric")
+    assert not any(act.vessel or act.source for act in recipe.plan)
