@@ -23,7 +23,20 @@ GIVEN: list[dict[str, Any]] = json.loads((HERE / "procedures.json").read_text("u
 BLIND: list[dict[str, Any]] = tomllib.loads((HERE / "blind.toml").read_text("utf-8"))["procedure"]
 LATE: list[dict[str, Any]] = [
     told
-    for name in ("late", "talk", "dictated", "evening", "winter", "frost", "thaw", "sheets", "cups", "yule", "advent")
+    for name in (
+        "late",
+        "talk",
+        "dictated",
+        "evening",
+        "winter",
+        "frost",
+        "thaw",
+        "sheets",
+        "cups",
+        "yule",
+        "advent",
+        "december",
+    )
     for told in tomllib.loads((HERE / f"blind_{name}.toml").read_text("utf-8"))["procedure"]
 ]
 #: How many of each voice come out whole at least. `world` was never looked at.

@@ -25,6 +25,7 @@ WRITTEN = [
 ]  # fmt: skip
 #: What is like one of these, and is left as it stands: each line of it tells something of its own.
 LEFT = [
+    "Carbomer 4 g / water 280 g / ethanol 96 % 690 g / glycerol 20 g / TEA 6 g\na) sprinkle the carbomer on the water",
     "Leave the glycerol and the salt until all the peroxide is in\nEnd with the water",
     "Mix the gum with the glycerol in a small bowl so it doesn't clump\nDump that in the water",
     "More than that:\n> 20 g of salt makes it cloudy\nwater 1 L\nsoap 100 g",

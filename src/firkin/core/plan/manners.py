@@ -13,7 +13,7 @@ _THIRDS = {"halves": 2, "thirds": 3, "quarters": 4}
 #: "Until it clears" is a look; "until the soda is in" is none.
 _UNTIL = re.compile(
     r"\b(?:until|till|'til)\s+(?!(?:\w+ ){0,4}(?:is|are|has gone|have gone|goes|went) in\b)"
-    r"(?!(?:the|your|my|all the)\s*$)([^,.;!\n]{3,60})"
+    r"(?!(?:the|your|my|all the)\s*$|(?:the )?(?:next |\w+day\b|morning|evening|tomorrow|noon|night))([^,.;!\n]{3,60})"
 )
 _TIMES = re.compile(r"\b(\d{1,2}) ?[x×] ?\d|[x×] ?(\d{1,2}) (?:additions?|portions?|goes|lots|parts)\b")
 #: A handful of something is an amount of it, and no way of adding it.

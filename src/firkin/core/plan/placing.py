@@ -32,7 +32,7 @@ _A_PART = re.compile(
 #: "You tip the water in first": before all the others, wherever it is told.
 _GOES_FIRST = re.compile(r"\b(?:you|always|must|goes)\b[^,;]*\b(?:in|goes) first$")
 _LAST = re.compile(
-    r"\b(?<!at )last\b(?! (?:time|lot|night|batch|week|month|year))"
+    r"\b(?<!at )last\b(?! of (?:it|them|that|this)\b)(?! (?:time|lot|night|batch|week|month|year))"
     r"(?! (?:half|third|quarter|bit|drops?|litre|liter|cup|pint|few|part|\d))"
     r"|\bat the (?:very )?end\b|\bto finish\b|\bfinally\b|\blastly\b|\bfor (?:the (?:very )?end|last)\b"
     r"|\bvery end\b"
@@ -185,13 +185,23 @@ def _first_and_last(plain: str, lines: Sequence[Ingredient], found: dict[int, Pl
                 continue  # "..., first the glycerin and after that the oil": of these two
             says_all = _GOES_FIRST.search(plain, clause.start, word.end()) is not None
             for line in _meant(plain, told, word):
+                _named_there(found, told, line)
                 _move(lines, found, line, first=True, of_all=says_all)
         whole = [one for one in told if not _A_PART.search(plain, clause.start, one.mention.start)]
         for word in _LAST.finditer(plain, clause.start, clause.end) if whole else ():
             for line in (
                 _meant(plain, whole, word) if not _READY_FIRST.search(plain, clause.start, word.start()) else ()
             ):
+                _named_there(found, told, line)
                 _move(lines, found, line, first=False)
+
+
+def _named_there(found: dict[int, Placed], told: Sequence[Seen], line: int) -> None:
+    """A line that is only listed elsewhere goes in as it is said where it is said to be first or last."""
+    here = found.get(line)
+    there = next((one for one in told if one.mention.line == line and not one.mention.own), None)
+    if here is not None and there is not None and here.mention.own and here.score <= LISTED:
+        found[line] = replace(here, mention=there.mention, clause=there.clause)
 
 
 def _begun(seen: Sequence[Seen], at: int) -> bool:
@@ -311,9 +321,11 @@ def _before_another(plain: str, found: dict[int, Placed], seen: Sequence[Seen]) 
 
 def _scent_behind(lines: Sequence[Ingredient], found: dict[int, Placed]) -> None:
     """A scent of which only the list tells goes in behind what the doing tells of: warmth and air take it."""
-    done = max((one.order for line, one in found.items() if one.score > LISTED and not lines[line].topped), default=0.0)
+    doing = [one for line, one in found.items() if one.score > LISTED and not lines[line].topped]
+    done = max((one.order for one in doing), default=0.0)
+    begun = min((one.mention.start for one in doing), default=0)
     for line, one in list(found.items()):
-        listed = one.mention.own and one.score <= LISTED
+        listed = one.mention.own and one.score <= LISTED and one.mention.start < begun
         if listed and one.order < done and SCENTS & lines[line].material.roles:
             found[line] = replace(one, order=done + 0.25)
 

@@ -19,7 +19,7 @@ _MOSTLY = 0.6
 _FEWEST_LETTERS, _SHOUTED = 40, 0.85
 #: What begins a line of its own: a bullet, a number with its stop, a name before its colon.
 _BEGINS_ANEW = re.compile(
-    r"\s*(?:[-–—•·▪*+#\[]|\d{1,2}[.)](?=\s)|step\b|[^\W_]+(?:[ -][^\W_]+){0,2}:(?=\s))", re.IGNORECASE
+    r"\s*(?:[-–—•·▪*+#\[]|(?:\d{1,2}[.)]|[a-k]\))(?=\s)|step\b|[^\W_]+(?:[ -][^\W_]+){0,2}:(?=\s))", re.IGNORECASE
 )
 _BEGINS_WITH_A_FIGURE = re.compile(r"\s*(?:[-–—•·▪*+][ \t]*)?[\d½¼¾⅓⅔]")
 #: "..., 1" before "part", "... 10" before "ml": the figure belongs to what comes.

@@ -53,6 +53,7 @@ PATTERNS: tuple[tuple[re.Pattern[str], Callable[[Statements, Found], None]], ...
         (r"^[PQB_]+[,(|f:o]*(?P<A>A)[)B]*(?=$|[:,])", Statements._sized_title),
         (r"^[MQWPB]*[WP][MQWPB]*,(?P<A>A):(?=[^A]*A[^A]*A)", Statements._titled),
         (r"^[WPBf:,]*W[WPBf:,]*P[,:(]*(?P<A>A)[)]?$", Statements._sized_title),
+        (r"^(?:[WTBPN]+[:,])?M(?P<Q>Q)[,:]?(?P<A>A)$", Statements._gel_title),
         (r"^[MQW]*P[^:A]*S[)]?:", Statements._titled),
         (r"^S[MQ]P+:", Statements._makes_strength),
         (r"(?P<S>S)[oi](?P<A>A)(?![oSMQKJ])(?:[=yb,(:]*(?P<B>A)(?!o?N?[MQ]))?", Statements._share_of),

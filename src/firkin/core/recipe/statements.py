@@ -397,6 +397,11 @@ class Statements:
         ):
             self._titled(found)
 
+    def _gel_title(self, found: Found) -> None:
+        """ "Carbomer gel, 1 kg" over a list: a gel of it is made, and does not go in."""
+        if self._span(found.start("Q")).text.lower() in ("gel", "paste", "cream"):
+            self._sized_title(found)
+
     def _top_up_with(self, found: Found) -> None:
         """Not "dilute the soap with water", which thins the soap, nor "fill the water into the jug"."""
         thins = self._span(found.start()).text.startswith("dilut")
@@ -418,7 +423,8 @@ class Statements:
             and (line.material is material or (not material.known and material.name in line.material.name.lower()))
             for line in self.heard.lines
         )
-        return told and not found["A"] and ("off" in words.split() or material.id != "water")
+        said_again = "off" in words.split() or words.split()[-1:] == ["the"] or material.id != "water"
+        return told and not found["A"] and said_again
 
     def _rest_of_a_line(self, found: Found) -> bool:
         """ "Then the rest of the alcohol": of what was measured before, and no topping up."""
