@@ -15,6 +15,8 @@ from typing import Any
 import pytest
 from django.db import connection, transaction
 
+from firkin.batches.models import Batch
+from firkin.formulas.models import Formula
 from firkin.site.folder import DATABASE, DEMO
 from quay import lantern_quay
 
@@ -75,9 +77,13 @@ def demo_folder(tmp_path_factory: pytest.TempPathFactory, django_db_setup: None,
     folder = tmp_path_factory.mktemp("demo")
     (folder / DEMO).mkdir()
     with django_db_blocker.unblock(), transaction.atomic():
-        lantern_quay()
-        (folder / DEMO / DATABASE).write_bytes(connection.connection.serialize())
+        quay = lantern_quay()
+        numbers = (Formula.objects.order_by("pk")[0].pk, Batch.objects.order_by("pk")[0].pk, quay.pk)
+        if numbers == (1, 1, 1):  # nobody was here before it
+            (folder / DEMO / DATABASE).write_bytes(connection.connection.serialize())
         transaction.set_rollback(True)
+    if not (folder / DEMO / DATABASE).exists():
+        Served(folder).kill()
     return folder
 
 

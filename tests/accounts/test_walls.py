@@ -44,6 +44,7 @@ def test_every_address_of_anothers_thing_is_not_there(quay: Workshop) -> None:
 def test_every_address_asks_a_stranger_to_sign_in(quay: Workshop) -> None:
     let_in = {
         "health/",
+        "manifest.webmanifest",
         "accounts/sign-in/",
         "accounts/sign-out/",
         "accounts/passkey/begin/",

@@ -36,15 +36,18 @@ def text(x: float, y: float, words: str, klass: str = "", anchor: str = "start")
     return tag("text", escape(words), x=x, y=y, klass=klass or None, text_anchor=anchor)
 
 
-def drawing(width: float, height: float, title: str, parts: Sequence[str], klass: str) -> str:
-    """A whole drawing that scales with the page; ``title`` says in words what it shows."""
+def drawing(width: float, height: float, title: str, parts: Sequence[str], klass: str, role: str = "img") -> str:
+    """A whole drawing that scales with the page; ``title`` says in words what it shows.
+
+    ``role`` is "group" where parts of it are links: within a picture nobody could come to them.
+    """
     return tag(
         "svg",
         tag("title", escape(title)),
         *parts,
         xmlns="http://www.w3.org/2000/svg",
         viewBox=f"0 0 {number(width)} {number(height)}",
-        role="img",
+        role=role,
         klass=f"drawing {klass}",
     )
 
