@@ -4,6 +4,7 @@ import pytest
 
 from firkin.core.recipe import read_recipe
 
+TOLD = "Add 1 L of water. Add 50 g of citric acid. Add 10 g of salt, but only once the water is in."
 LIST = "water: 1 L\ncitric acid: 50 g\nsalt: 10 g\n\n"
 
 
@@ -41,6 +42,7 @@ def test_what_is_told_beside_another_goes_in_by_it(doing: str) -> None:
     [
         "Pour in the water. Stir in the citric acid. Stir until the water is clear. Add the salt.",
         "Water, citric acid, salt, in that order.",
+        "Put in the water. Leave the citric acid until the water is in. First the salt, and then a stir.",
         "No wait, water first. The citric acid, then the salt.",
         "Pour the water in first, then the citric acid and the salt.",
     ],
@@ -89,6 +91,11 @@ def test_a_part_of_the_whole(told: str, shares: list[float]) -> None:
         if recipe.lines[line].material.id == "water"
     ]
     assert parts == shares
+
+
+def test_what_was_poured_already_stays_there() -> None:
+    """ "Once the water is in" says when the salt goes in, and pours no water again."""
+    assert poured(TOLD) == ["water", "citric-acid", "salt"]
 
 
 GEL = "glycerol: 24 g\nxanthan: 6 g\nwater: 340 g\nethanol 96 %: 630 g\n\n"

@@ -288,7 +288,7 @@ def _told_beside_another(plain: str, found: dict[int, Placed], seen: Sequence[Se
         ]
         other = min(beside, key=lambda two: abs(two.mention.start - one.mention.start), default=None)
         partner = None if other is None else found.get(other.mention.line)
-        if other is None or partner is None or partner.into:
+        if other is None or partner is None:
             continue
         if partner.mention.own and partner.score <= LISTED:
             partner = replace(partner, mention=other.mention, clause=other.clause, order=float(other.mention.start))
