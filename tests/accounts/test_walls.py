@@ -45,6 +45,7 @@ def test_every_address_asks_a_stranger_to_sign_in(quay: Workshop) -> None:
     let_in = {
         "health/",
         "manifest.webmanifest",
+        "worker.js",
         "accounts/sign-in/",
         "accounts/sign-out/",
         "accounts/passkey/begin/",

@@ -5,7 +5,7 @@ import pytest
 from firkin.core.recipe import read_recipe
 
 TOLD = "Add 1 L of water. Add 50 g of citric acid. Add 10 g of salt, but only once the water is in."
-LIST = "water: 1 L\ncitric acid: 50 g\nsalt: 10 g\n\n"
+LIST = "citric acid: 50 g\nwater: 1 L\nsalt: 10 g\n\n"
 
 
 def poured(text: str) -> list[str]:
@@ -91,6 +91,33 @@ def test_a_part_of_the_whole(told: str, shares: list[float]) -> None:
         if recipe.lines[line].material.id == "water"
     ]
     assert parts == shares
+
+
+@pytest.mark.parametrize(
+    ("told", "order"),
+    [
+        ("citric acid 50 g, water 1 L, salt 10 g. Keep the salt for the end.", "citric-acid water salt"),
+        ("citric acid 50 g, water 1 L, salt 10 g. Put in the water. Citric acid. First the salt, and then a stir.",
+         "water citric-acid salt"),
+        ("citric acid 50 g, water 1 L, salt 10 g. Get the water in. The salt after that, and a stir. Add the citric acid.",
+         "water salt citric-acid"),
+        ("salt 10 g, 4 L water. Take half of the water and make it hot. Add the salt. Add the other half of the water.",
+         "water salt water"),
+        ("washing soda: 100 g\nwater: 4 L\ngrated bar soap: 150 g\n\nPut the water in the bucket, now add the grated soap, the"
+         " soda joins it.", "water bar-soap washing-soda"),
+        ("First 1 L of water, into the bucket 50 g of citric acid.", "water citric-acid"),
+        ("1 L of water in the bottle. Ten drops of eucalyptus oil. A teaspoon of salt goes in last.", "water essential-oil salt"),
+        ("Heat 1 L of water. When the last of it steams, stir in 50 g of citric acid, and then 10 g of salt.",
+         "water citric-acid salt"),
+    ],
+)  # fmt: skip
+def test_each_goes_in_where_it_is_told(told: str, order: str) -> None:
+    assert poured(told) == order.split()
+
+
+def test_how_it_goes_in_is_told_where_it_is_measured() -> None:
+    recipe = read_recipe("Pour in 1 L of water. Add 10 g of salt in three portions. The salt goes in last.", "metric")
+    assert [act.portions for act in recipe.plan if act.lines == (1,)] == [3]
 
 
 def test_what_was_poured_already_stays_there() -> None:

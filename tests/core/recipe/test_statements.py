@@ -20,6 +20,21 @@ from firkin.core.recipe import read_recipe
             [("aloe-gel", "200 mL"), ("lavender-oil", "5 mL")],
         ),
         ("700 ml ethanol 96 %. Top it off with water.", [("ethanol", "700 mL"), ("water", "q.s.")]),
+        (
+            "700 ml ethanol 96 %, 100 ml water. Top it up with the water to 1 L.",
+            [("ethanol", "700 mL"), ("water", "100 mL"), ("water", "q.s.")],
+        ),
+        (
+            "240 ml water, 45 ml castile soap. Fill to the neck with the water.",
+            [("water", "240 mL"), ("castile-soap", "45 mL")],
+        ),
+        ("700 ml ethanol 96 %. Fill the alcohol into the jug.", [("ethanol", "700 mL")]),
+        (
+            "700 ml ethanol 96 %, 100 ml water. Rest of water to 1 L.",
+            [("ethanol", "700 mL"), ("water", "100 mL"), ("water", "q.s.")],
+        ),
+        ("Carbomer gel, 1 kg\nCarbomer 4 g, water 280 g", [("carbomer", "4 g"), ("water", "280 g")]),
+        ("Carbomer 4 g\nGlycerol 20 g", [("carbomer", "4 g"), ("glycerol", "20 g")]),
         ("4 L water, 90 g borax. Half the water. Borax. Rest of water in.", [("water", "4 L"), ("borax", "90 g")]),
         ("700 ml ethanol 96 %, the rest water", [("ethanol", "700 mL"), ("water", "q.s.")]),
         (

@@ -147,7 +147,7 @@ def _of_the_whole(plain: str, mention: Mention, line: Ingredient) -> _Told | Non
     """The part told before the amount of the whole: "half of 4 L water"."""
     start = min(line.at[0], mention.start)
     one = _OF_THE_WHOLE.search(plain, max(0, start - _LONGEST), start)
-    return None if one is None or line.topped else _Told("share", mention, _SHARES[one["share"]], one.start())
+    return None if one is None else _Told("share", mention, _SHARES[one["share"]], one.start())
 
 
 def _of_it(plain: str, lines: Sequence[Ingredient], mentions: Sequence[Mention]) -> Iterator[_Told]:
