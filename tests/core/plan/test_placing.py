@@ -105,6 +105,12 @@ def test_a_part_of_the_whole(told: str, shares: list[float]) -> None:
          "water salt water"),
         ("washing soda: 100 g\nwater: 4 L\ngrated bar soap: 150 g\n\nPut the water in the bucket, now add the grated soap, the"
          " soda joins it.", "water bar-soap washing-soda"),
+        ("citric acid 50 g, water 1 L, salt 10 g. Put in the water. Once the citric acid is in, stir. Add the salt.",
+         "water citric-acid salt"),
+        ("water 1 L, citric acid 50 g, salt 10 g. Stir in the citric acid. When the water is clear, add the salt.",
+         "water citric-acid salt"),
+        ("water 1 L, citric acid 50 g, salt 10 g. Stir in the citric acid. After the water clears add the salt.",
+         "water citric-acid salt"),
         ("First 1 L of water, into the bucket 50 g of citric acid.", "water citric-acid"),
         ("1 L of water in the bottle. Ten drops of eucalyptus oil. A teaspoon of salt goes in last.", "water essential-oil salt"),
         ("Heat 1 L of water. When the last of it steams, stir in 50 g of citric acid, and then 10 g of salt.",

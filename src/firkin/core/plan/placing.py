@@ -49,6 +49,13 @@ _NOT_YET = re.compile(
     r"\bbefore (?:(?:adding|pouring(?: in)?|putting(?: in)?|you (?:add|pour|put)(?: in)?) )?"
     r"(?:(?:the|your|my|any) )?(?:\w+ )?$"
 )
+#: Behind a name: it is in then; or something else comes of it, and "when the water steams" pours no water.
+_IS_IN = re.compile(
+    r"\s+(?:is|are|was|has gone|have gone|goes|go|went) (?:all )?(?:stirred |poured |mixed )?in\b(?! (?:the|your|a)\b)"
+)
+_BECOMES = re.compile(
+    r"\s+(?:is|are|was|has|have|boils?|cools?|clears?|dissolves?|melts?|gets?|turns?|starts?|thickens?|steams?|stops?)\b"
+)
 #: "Pour the lye into the oils": not into its water.
 _INTO_ELSE = re.compile(r"\W*(?:\w+ ){0,2}(?:in)?to (?:the |your |my )?(?!(?:cold |cool |iced? |the )*water)\w")
 #: What is in the vessel already, told by a pronoun.
@@ -275,8 +282,11 @@ def _told_beside_another(plain: str, found: dict[int, Placed], seen: Sequence[Se
         here = found.get(one.mention.line)
         if here is None or one.mention.own or not here.mention.own or here.score > LISTED or told_of(plain, one.clause):
             continue
-        by_then = _BY_THEN.search(plain, one.clause.first, one.mention.start) is not None
-        if not by_then and not _NOT_YET.search(plain, one.clause.first, one.mention.start):
+        by_then = _BY_THEN.search(plain, one.clause.first, one.mention.start)
+        is_in = _IS_IN.match(plain, one.mention.end) is not None
+        if by_then is None and not _NOT_YET.search(plain, one.clause.first, one.mention.start):
+            continue
+        if not is_in and (_BECOMES.match(plain, one.mention.end) or (by_then and "after" not in by_then.group())):
             continue
         beside = [
             other
@@ -289,6 +299,10 @@ def _told_beside_another(plain: str, found: dict[int, Placed], seen: Sequence[Se
         other = min(beside, key=lambda two: abs(two.mention.start - one.mention.start), default=None)
         partner = None if other is None else found.get(other.mention.line)
         if other is None or partner is None:
+            if by_then and is_in:  # "once the soap is in, stir"
+                found[here.line] = replace(
+                    here, mention=one.mention, clause=one.clause, order=float(one.mention.start), score=2.0
+                )
             continue
         if partner.mention.own and partner.score <= LISTED:
             partner = replace(partner, mention=other.mention, clause=other.clause, order=float(other.mention.start))
