@@ -3,7 +3,8 @@
 import re
 from collections.abc import Callable
 
-from firkin.core.recipe.statements import Found, Statements
+from firkin.core.recipe.statements import Statements
+from firkin.core.recipe.telling import Found
 
 _NAMED = r"S?[(]?[SN]?[)]?[MQ][(]?S?[)]?"
 
