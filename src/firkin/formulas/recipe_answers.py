@@ -70,12 +70,12 @@ def kept_dangers(kept: list[str]) -> tuple[HeardDanger, ...]:
     return tuple(found)
 
 
-def with_answer(dangers: tuple[HeardDanger, ...], answered: re.Match[str] | None) -> tuple[HeardDanger, ...]:
+def with_answer(dangers: tuple[HeardDanger, ...], answer: re.Match[str] | None) -> tuple[HeardDanger, ...]:
     """The dangers with one answered: it goes in for sure, or it was only talked about."""
-    if answered is None or answered[2] is None or int(answered[2]) >= len(dangers):
+    if answer is None or answer[2] is None or int(answer[2]) >= len(dangers):
         return dangers
-    at = int(answered[2])
-    told = (replace(dangers[at], sure=True),) if answered[1] == "in" else ()
+    at = int(answer[2])
+    told = (replace(dangers[at], sure=True),) if answer[1] == "in" else ()
     return (*dangers[:at], *told, *dangers[at + 1 :])
 
 

@@ -2,17 +2,13 @@
 
 import pytest
 
+from core.plan.poured import poured
 from firkin.core.plan.doing import Told, done_at
 from firkin.core.recipe import read_recipe
 
 TALK = "It was a lovely morning on the landing, and the kettle was on. " * 25
 LIST = "You need 500 ml of ethanol 96 %, 10 ml of glycerol and 90 ml of water. "
 DOING = "So here goes. The water goes in first, and then the glycerol, and now the ethanol. "
-
-
-def poured(text: str) -> list[str]:
-    recipe = read_recipe(text, "metric")
-    return [recipe.lines[line].material.id for act in recipe.plan for line in act.lines]
 
 
 @pytest.mark.parametrize(

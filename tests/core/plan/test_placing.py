@@ -2,15 +2,11 @@
 
 import pytest
 
+from core.plan.poured import poured
 from firkin.core.recipe import read_recipe
 
 TOLD = "Add 1 L of water. Add 50 g of citric acid. Add 10 g of salt, but only once the water is in."
 LIST = "citric acid: 50 g\nwater: 1 L\nsalt: 10 g\n\n"
-
-
-def poured(text: str) -> list[str]:
-    recipe = read_recipe(text, "metric")
-    return [recipe.lines[line].material.id for act in recipe.plan for line in act.lines]
 
 
 @pytest.mark.parametrize(
@@ -91,6 +87,25 @@ def test_a_part_of_the_whole(told: str, shares: list[float]) -> None:
         if recipe.lines[line].material.id == "water"
     ]
     assert parts == shares
+
+
+@pytest.mark.parametrize(
+    "told",
+    [
+        "Never add the caustic soda before the water.",
+        "Don't put the caustic soda in before the water.",
+        "The caustic soda never goes in before the water.",
+        "The caustic soda does not go in before the water.",
+        "The water goes in before the caustic soda, never after it.",
+        "Don't add the caustic soda until the water is in.",
+        "Don't forget to put the water in before the caustic soda.",
+    ],
+)
+def test_what_must_not_come_before_comes_behind(told: str) -> None:
+    """Caustic into water: the other way round it boils and spits (common practice)."""
+    lines = "caustic soda: 38 g\nsalt: 10 g\nwater: 1 L\n\n"
+    order = poured(lines + told + " Then the salt.")
+    assert order.index("water") < order.index("caustic-soda")
 
 
 @pytest.mark.parametrize(

@@ -11,25 +11,8 @@ from firkin.core.plan.words import words
 _SHORT = frozenset(
     {
         *("c", "tbsp", "tsp", "oz", "fl", "ml", "l", "g", "kg", "lb", "lbs", "pt", "qt", "gal", "hr", "hrs", "sec"),
-        *(
-            "approx",
-            "sep",
-            "ca",
-            "no",
-            "nr",
-            "vol",
-            "max",
-            "min",
-            "dist",
-            "dest",
-            "aq",
-            "glyc",
-            "incl",
-            "st",
-            "z",
-            "b",
-            "bzw",
-        ),
+        *("approx", "sep", "ca", "no", "nr", "vol", "max", "min", "dist", "dest", "aq", "glyc", "incl", "st", "z", "b"),
+        "bzw",
     }
 )
 _LAST_WORD, _LONGEST_SHORT = re.compile(r"(\w+)$"), 12

@@ -7,12 +7,8 @@ from dataclasses import dataclass
 from firkin.core.plan.clauses import Clause, told_of
 from firkin.core.plan.mentions import Mention
 from firkin.core.plan.placing import LISTED, Placed
-from firkin.core.plan.words import any_form
+from firkin.core.plan.words import CUPS, any_form
 
-_NOUN = (
-    r"cup|teacup|bowl|jar|jug|mug|glass|beaker|vessel|container|pan|pot|bucket|dish|saucer|saucepan|bottle|flask|basin"
-    r"|tub"
-)
 _ITS_OWN = r"small|little|separate|second|other|another|different|tiny|wee|spare|side|smaller"
 _MADE_OF = r"(?:(?:glass|metal|plastic|steel|paper) )?"
 #: A cup beside the one it is made in: "in a small cup", "in another bucket", "in a jug of its own".
@@ -20,10 +16,10 @@ _CUP = re.compile(
     rf"\b(?:in|into|using) (?:(?:(?:an?|the|your|my|one) )?(?:clean |dry )?(?:(?:{_ITS_OWN})[ ,]+)+(?:clean |dry )?"
     rf"{_MADE_OF}"
     r"|another (?:small |clean |dry )?)"
-    rf"(?P<own>{_NOUN})\b"
-    rf"|\b(?:in|into) (?:an?|its own) (?P<alone>{_NOUN}) (?:of its own|by itself|on its own|apart|aside)\b"
-    rf"|\bin its own (?P<its>{_NOUN})\b|\b(?P<apart>separately|on the side|to one side|apart from this|elsewhere)\b"
-    rf"|\b(?<!the )(?<!a )(?<!second )(?P<head>{_NOUN}): "
+    rf"(?P<own>{CUPS})\b"
+    rf"|\b(?:in|into) (?:an?|its own) (?P<alone>{CUPS}) (?:of its own|by itself|on its own|apart|aside)\b"
+    rf"|\bin its own (?P<its>{CUPS})\b|\b(?P<apart>separately|on the side|to one side|apart from this|elsewhere)\b"
+    rf"|\b(?<!the )(?<!a )(?<!second )(?P<head>{CUPS}): "
     r"|\b(?:slurry|premix|pre-mix)(?: up)? (?P<slurry>the|your|some)\b"
     rf"|\bin (?:(?:{_ITS_OWN}|sep) )?(?P<bare>cup|bowl|mug)\b(?! of)"
     r"|\b(?:make|prepare|form|mix up) (?:an?|your) (?:smooth |thick |thin |little )?(?P<paste>slurry|paste|premix)\b"
@@ -31,7 +27,7 @@ _CUP = re.compile(
 _CALLED = (
     r"slurry|dispersion|suspension|paste|premix|mixture|mix|solution|syrup|brine|lye|contents|blend|cream|lot|stuff"
 )
-_THAT_CUP = rf"(?:the|your|this|that|both) (?:\w+ )?(?:{_NOUN}|{_CALLED}|two)"
+_THAT_CUP = rf"(?:the|your|this|that|both) (?:\w+ )?(?:{CUPS}|{_CALLED}|two)"
 _NOT_INTO = r"(?<!to )(?<!into )(?<!in )(?<!on )(?<!onto )(?<!with )(?<!over )(?<!upon )"
 _BRINGS = (
     "pour", "add", "tip", "whisk", "beat", "stir", "fold", "drip", "drizzle", "put", "combine", "bring", "funnel",
@@ -49,23 +45,23 @@ _JOINS = re.compile(
     r" (?:in|into|inside|to|with)\b"
     r"|\bthen (?:poured|added|stirred|whisked|tipped|mixed) (?:in|into|to|with)\b"
     r"|\b(?:whisk|stir|pour|tip|blend|mix) the (?:two|lot) together\b"
-    rf"|\bpour (?:the )?(?:{_NOUN}) (?:two|2|b)\b"
-    rf"|\b(?:the )?(?P<cup3>{_NOUN}) (?:(?:in)?to|->|→) (?:the )?\w"
+    rf"|\bpour (?:the )?(?:{CUPS}) (?:two|2|b)\b"
+    rf"|\b(?:the )?(?P<cup3>{CUPS}) (?:(?:in)?to|->|→) (?:the )?\w"
 )
 #: "Whisk that into the water": what was made before goes into something else, before its name.
 _THAT_INTO = re.compile(
     rf"\b(?:{any_form(*_BRINGS)})\s+(?:all (?:of )?)?"
-    rf"(?:it|that|this|(?:(?:the|your|this|that) (?:\w+ )?)?(?:{_CALLED}|{_NOUN}))\s+"
+    rf"(?:it|that|this|(?:(?:the|your|this|that) (?:\w+ )?)?(?:{_CALLED}|{CUPS}))\s+"
     r"(?:(?:all|slowly|gently|carefully|then|back)\s+)*"
     r"(?:(?:in)?to|with|->|→)\s+(?:(?:the|your|my|a)\s+)?(?:\d[\d.,/½¼¾]*\s?(?:m?l|k?g|oz|cups?|pints?|lit(?:re|er)s?)\s+(?:of\s+)?)?"
     r"(?:(?:the|hot|cold|warm|cool|cooled|melted|boiled|rest of the)\s+)*$"
 )
 #: "Stirred together in a jar", where the jar is taken again later.
-_IN_A = re.compile(rf"\bin an? ({_NOUN})\b")
+_IN_A = re.compile(rf"\bin an? ({CUPS})\b")
 _TAKES_IT = any_form("whisk", "beat", "work", "stir", "pour", "tip", "add", "empty", "scrape", "blend")
 _ADDS = re.compile(r"\b(?:add|pour(?: it)? in|tip in|stir in|in it goes|in with it)\b\W*$")
 _POURS = re.compile(rf"\b(?:{any_form('pour', 'add', 'tip', 'stir', 'whisk', 'put')}|goes?|into|in)\b")
-_INTO_THE = re.compile(rf"\b(?:goes?|{any_form('pour', 'add', 'tip')}) [^.;]{{0,40}}?(?:in)?to the (?P<cup>{_NOUN})\b")
+_INTO_THE = re.compile(rf"\b(?:goes?|{any_form('pour', 'add', 'tip')}) [^.;]{{0,40}}?(?:in)?to the (?P<cup>{CUPS})\b")
 #: Of all that is done with a cup, what stays within it.
 _MOVES = re.compile(
     rf"\b(?:{any_form('pour', 'add', 'tip', 'combine', 'fold', 'funnel', 'drip', 'drizzle')}"
@@ -225,7 +221,7 @@ def _is_of(joins: re.Match[str], name: str) -> bool:
     """True where the words mean this cup: by its own name, or by none."""
     named = next((joins[one] for one in ("cup", "cup2", "cup3") if joins[one]), "")
     noun = named.rpartition(" ")[2]
-    if not re.fullmatch(_NOUN, noun) or noun == name.rpartition(" ")[2]:
+    if not re.fullmatch(CUPS, noun) or noun == name.rpartition(" ")[2]:
         return True
     return name == "cup" and noun not in ("pot", "bucket")
 
@@ -240,7 +236,7 @@ def _stays(plain: str, start: int, end: int) -> bool:
 def _said(plain: str, start: int, end: int, name: str, *, whole: bool) -> str:
     """The words of the text for it, where they name a vessel or what is in it and are not too many."""
     words = re.sub(r"\s+", " ", plain[start:end]).strip(" ,.;:!-–—")
-    if whole and 2 < len(words.split()) <= _MOST_WORDS and re.search(rf"\b(?:{_NOUN}|{_CALLED})\b", words):
+    if whole and 2 < len(words.split()) <= _MOST_WORDS and re.search(rf"\b(?:{CUPS}|{_CALLED})\b", words):
         return words[:1].upper() + words[1:] + "."
     return pours_out(name)
 

@@ -28,6 +28,9 @@ _SPLIT = re.compile(
     rf"\b(?:split|divide)s? (?:[^,.;]{{0,40}}? )?(?:in|into) (?P<number>{_NUMBER})\b"
     r"(?=[^.;]{0,30}\b(?:add|pour|stir|put|at a time|each|one by one|one after)\b|,?\s*(?:and)?\s*$)"
 )
+#: "..., stir gently.": so it is stirred, and not how a thing goes in.
+_STIRRED = re.compile(r"\b(?:stir|swirl|mix|whisk|shake|blend|fold|roll|turn|rock|tilt)(?:\w*ing)?(?: it)? $")
+_NO_MORE = re.compile(r"\s*(?:[,.;:!)\n]|$|(?:and|until|till|for|so|to) )")
 _NEAR = 40
 _MOST = 60
 
@@ -125,11 +128,6 @@ def portion_words() -> frozenset[str]:
     True
     """
     return frozenset(re.findall(r"[a-z]+", " ".join(kinds("portions")["each"])))
-
-
-#: "..., stir gently.": so it is stirred, and not how a thing goes in.
-_STIRRED = re.compile(r"\b(?:stir|swirl|mix|whisk|shake|blend|fold|roll|turn|rock|tilt)(?:\w*ing)?(?: it)? $")
-_NO_MORE = re.compile(r"\s*(?:[,.;:!)\n]|$|(?:and|until|till|for|so|to) )")
 
 
 def _how(plain: str, start: int, end: int) -> str:

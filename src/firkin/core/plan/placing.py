@@ -37,18 +37,18 @@ _LAST = re.compile(
     r"|\bat the (?:very )?end\b|\bto finish\b|\bfinally\b|\blastly\b|\bfor (?:the (?:very )?end|last)\b"
     r"|\bvery end\b"
 )
-#: "Before the water though": what is named in the sentence behind it goes in first.
-_BEFORE = re.compile(r"\bbefore (?:(?:adding|pouring(?: in)?|you (?:add|pour|put in)) )?(?:the|your|any) $")
 #: "Once the soda is in, add the borax", "the borax after the soda": what is named here is in by then.
 _BY_THEN = re.compile(
     r"\b(?:after|once|when|until|till|'til|as soon as|only after) "
     r"(?:all )?(?:(?:of )?(?:the|your|my|that|this) )?(?:\w+ )?$"
 )
-#: "The soda goes in before the borax": what is named here is not in yet.
+#: "The soda goes in before the borax": what is named here is not in yet, and what is told beside it goes in first.
 _NOT_YET = re.compile(
     r"\bbefore (?:(?:adding|pouring(?: in)?|putting(?: in)?|you (?:add|pour|put)(?: in)?) )?"
     r"(?:(?:the|your|my|any) )?(?:\w+ )?$"
 )
+#: "Never add the caustic before the water": the other way round.
+_DENIED = re.compile(r"\b(?:never|not|mustn.t|don.t|doesn.t|can.t|cannot|shouldn.t|won.t)\b(?! forget)")
 #: Behind a name: it is in then; or something else comes of it, and "when the water steams" pours no water.
 _IS_IN = re.compile(
     r"\s+(?:is|are|was|has gone|have gone|goes|go|went) (?:all )?(?:stirred |poured |mixed )?in\b(?! (?:the|your|a)\b)"
@@ -309,14 +309,17 @@ def _told_beside_another(plain: str, found: dict[int, Placed], seen: Sequence[Se
         elif partner.mention != other.mention:
             continue
         found[partner.line] = replace(partner, score=max(partner.score, 2.0))
-        order = partner.order + (-0.5 if by_then else 0.5)
+        first = by_then or _DENIED.search(plain, one.clause.first, one.mention.start)
+        order = partner.order + (-0.5 if first else 0.5)
         found[here.line] = replace(here, mention=one.mention, clause=one.clause, order=order, score=2.0)
 
 
 def _before_another(plain: str, found: dict[int, Placed], seen: Sequence[Seen]) -> None:
     """ "Before the water: two ml of scent": what is first told there goes in before that."""
     for one in seen:
-        if one.mention.own or not _BEFORE.search(plain, one.clause.start, one.mention.start):
+        if one.mention.own or not _NOT_YET.search(plain, one.clause.start, one.mention.start):
+            continue
+        if _DENIED.search(plain, one.clause.first, one.mention.start):
             continue
         there = found[one.mention.line]
         late = [

@@ -8,7 +8,7 @@ from functools import lru_cache
 from firkin.core.plan.clauses import Clause, conditions_of, told_of
 from firkin.core.plan.manners import portions_in
 from firkin.core.plan.mentions import Ingredient, Mention
-from firkin.core.plan.words import any_form, words
+from firkin.core.plan.words import VESSELS, any_form, words
 
 #: A verb before "in" that belongs to it: "stir in the flakes" names what goes in, and not where.
 _MEASURED = (
@@ -34,7 +34,7 @@ _INTO = re.compile(
     r"(?!(?:it|them|which|(?:that|this) (?:\d|an?|half|one|two|three|[a-z]+ty|[a-z]+teen))\b)"
     r"(?:(?:\d+[.,]\d+|(?<=hundred )and|(?<=thousand )and|(?!(?:and|with|then|dissolve|mix|stir|put|pour|add|melt|whisk"
     r"|place|measure|weigh|goes|go|is|are|comes|come|gets)\b"
-    r"|(?:bucket|bowl|pot|tub|jug|jar|bottle|drum|pail|pan|flask|beaker|basin)\b(?! of\b))[\w½¼¾⅓⅔/%°-]+\.?)\s+){0,6}"
+    rf"|(?:{VESSELS})\b(?! of\b))[\w½¼¾⅓⅔/%°-]+\.?)\s+){{0,6}}"
     r"\(?(?:l'|d')?$"
 )
 #: "Now the alcohol to the aloe", "the lye goes to the water": between two names.
@@ -43,8 +43,7 @@ _TO_THE = re.compile(r"\s*(?:goes |go |is added |gets added )?(?:slowly |gently 
 _INTO_A_VESSEL = re.compile(
     r"(?:\s*(?:,|\band|\bwith|&|\+) (?:the |your |some )?(?:[^\W\d_]+ ){1,2}?){0,2}"
     r"\s*,?\s*(?:in|into) (?:an?|the|your|my) (?!measuring )(?:[^\W\d_]+ ){0,2}"
-    r"(?:bucket|bowl|pot|tub|jug|jar|bottle|drum|pail|pan|flask|cylinder|barrel|beaker|basin|can|canister"
-    r"|tea ?cup|mug|dish|vessel|cup)\b(?! of (?!its|their|your))"
+    rf"(?:{VESSELS})\b(?! of (?!its|their|your))"
 )
 #: "The melted soap", "the swollen carbomer": what was made of it before goes in, and no more of it.
 _MADE_BEFORE = re.compile(
@@ -66,7 +65,7 @@ _SLOWLY = re.compile(
     r"(?:slowly|slow|gradually|dropwise|drop by drop|in a (?:very )?thin stream)\b"
 )
 #: "Don't add the borax until the soda is in": it goes in then.
-_NOT_YET = re.compile(r"[^,.;]{0,30}?\b(?:until|till|'til|before)\b")
+_ONLY_THEN = re.compile(r"[^,.;]{0,30}?\b(?:until|till|'til|before)\b")
 #: "Take half of the water and make it hot": so much of it is used there.
 _A_PART_OF = re.compile(r"\b(?:half|third|quarter|part|rest|some) (?:of )?(?:the |your |my )?(?:\w+ )?$")
 #: "The soap then, and a stir".
@@ -194,8 +193,8 @@ def _score(plain: str, line: Ingredient, mention: Mention, clause: Clause, conte
     before = plain[clause.start : mention.start]
     if context.told or any(a <= mention.start < b for a, b in context.conditions):
         return -1.0
-    not_yet = _NOT_YET.match(plain, mention.end, clause.end) is not None
-    if context.taken_back_at >= mention.end or (words("refused").search(before) and not not_yet):
+    only_then = _ONLY_THEN.match(plain, mention.end, clause.end) is not None
+    if context.taken_back_at >= mention.end or (words("refused").search(before) and not only_then):
         return -0.5 if mention.own else -1.0
     by_parts = (
         context.by_parts

@@ -10,6 +10,12 @@ _IRREGULAR = {
     "beat": "beats?|beaten", "bring": "brings?|brought", "let": "lets?", "put": "puts?", "sling": "slings?|slung",
     "shake": "shakes?|shook|shaken", "throw": "throws?|threw|thrown", "wet": "wets?|wetted",
 }  # fmt: skip
+#: What a thing is stirred in; and what all of it is made, kept or boiled in.
+CUPS = (
+    r"cup|teacup|bowl|jar|jug|mug|glass|beaker|vessel|container|pan|pot|bucket|dish|saucer|saucepan|bottle|flask|basin"
+    r"|tub"
+)
+VESSELS = rf"{CUPS}|drum|pail|cylinder|kettle|barrel|can|canister|crock|demijohn"
 _HISSES = ("s", "x", "z", "ch", "sh")
 _DOUBLED = re.compile(r"[^aeiou][aeiou][bgmnpt]$|^[aeiou][dt]$")
 
@@ -48,7 +54,8 @@ def words(kind: str) -> re.Pattern[str]:
     table = datafiles.toml("plan/procedure.toml")[kind]
     plain = "|".join(_written(word) for word in sorted(table.get("words", ()), key=len, reverse=True))
     whole = [rf"\b(?:{plain})\b"] if plain else []  # one boundary for all of them is looked for faster
-    return re.compile("|".join([*whole, *table.get("expressions", ())]))
+    expressions = (one.replace("<vessel>", VESSELS) for one in table.get("expressions", ()))
+    return re.compile("|".join([*whole, *expressions]))
 
 
 @cache

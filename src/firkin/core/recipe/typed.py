@@ -48,7 +48,7 @@ _IN_PARTS = re.compile(
     r"(?=\s*(?:[.,;)\n]|$|and\b|stirring|whisking|with\b|each\b|over\b))",
     re.IGNORECASE,
 )
-_A_PART = re.compile(r"\bparts?\b[^.;\n]{0,60}$", re.IGNORECASE)
+_A_PART, _SO_NEAR = re.compile(r"\bparts?\b[^.;\n]*$", re.IGNORECASE), 66
 #: "Mix the gum up with the glycerol" tops nothing up.
 _MIXED_UP = re.compile(
     r"\b(?:mix|stir|whisk|blend|beat|shake|swirl|mash|rub)(?:s|es|ed|ing)?"
@@ -74,7 +74,7 @@ def and_signs(text: str) -> Iterable[Edit]:
 def ones_first(text: str) -> Iterable[Edit]:
     """ "Four-and-twenty" is twenty-four."""
     for one in seek(_ONES_FIRST, text):
-        if not text.lower().endswith("between ", 0, one.start()):
+        if text[max(0, one.start() - len("between ")) : one.start()].lower() != "between ":
             yield one.start(), one.end(), f"{one['tens']}-{one['ones']}"
 
 
@@ -93,7 +93,7 @@ def ordinals(text: str) -> Iterable[Edit]:
 def portions(text: str) -> Iterable[Edit]:
     """ "In four parts" is how a thing goes in, where no part of anything was told before."""
     for one in seek(_IN_PARTS, text):
-        if not _A_PART.search(text, 0, one.start()):
+        if not _A_PART.search(text, max(0, one.start() - _SO_NEAR), one.start()):
             yield one.start("parts"), one.end("parts"), "portions"
 
 
