@@ -9,6 +9,8 @@ from firkin.core.recipe.spoken import as_meant
 MEANT = [
     ("1st water, 2nd salt", "first water, second salt"),
     ("add the alcohol in 4 parts, stirring", "add the alcohol in 4 portions, stirring"),
+    ("split the salt into three and add it", "split the salt into three portions and add it"),
+    ("divide the alcohol in 4, stirring", "divide the alcohol in 4 portions, stirring"),
     ("mix the gum up with the glycerol", "mix the gum with the glycerol"),
     ("4 gr carbomer, 300 GR. water", "4 g carbomer, 300 g water"),
     ("SLES 150gr.", "SLES 150g."),
@@ -27,6 +29,8 @@ MEANT = [
 LEFT = [
     "dissolve 1 part of soap in 4 parts, or more",
     "in 4 parts water",
+    "divide it into two jars",
+    "split the cost in 3 of us",
     "top it up with water",
     "the 1st of May",
     "a green group of 4 great cooks",

@@ -49,6 +49,12 @@ _IN_PARTS = re.compile(
     re.IGNORECASE,
 )
 _A_PART, _SO_NEAR = re.compile(r"\bparts?\b[^.;\n]*$", re.IGNORECASE), 66
+#: "Split the salt into three and add it": into so many portions.
+_SPLIT = re.compile(
+    r"\b(?:split|divide)s? [^.,;\n]{1,40}? in(?:to)? (?:\d{1,2}|two|three|four|five|six|eight|ten)"
+    r"(?P<end>)(?=,| and (?:add|stir|pour|put|mix)\b)",
+    re.IGNORECASE,
+)
 #: "Mix the gum up with the glycerol" tops nothing up.
 _MIXED_UP = re.compile(
     r"\b(?:mix|stir|whisk|blend|beat|shake|swirl|mash|rub)(?:s|es|ed|ing)?"
@@ -91,7 +97,13 @@ def ordinals(text: str) -> Iterable[Edit]:
 
 
 def portions(text: str) -> Iterable[Edit]:
-    """ "In four parts" is how a thing goes in, where no part of anything was told before."""
+    """ "In four parts", "split into three", is how a thing goes in, where no part of anything was told before."""
+    yield from sorted(
+        [*_in_parts(text), *((one.start("end"), one.end("end"), " portions") for one in seek(_SPLIT, text))]
+    )
+
+
+def _in_parts(text: str) -> Iterable[Edit]:
     for one in seek(_IN_PARTS, text):
         if not _A_PART.search(text, max(0, one.start() - _SO_NEAR), one.start()):
             yield one.start("parts"), one.end("parts"), "portions"
