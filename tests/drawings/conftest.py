@@ -43,6 +43,8 @@ def look_over(drawn: str) -> None:
             for keys, most in ((ACROSS, wide), (DOWN, high)):
                 for key in keys:
                     assert -SLACK <= float(element.attrib.get(key, 0.0)) <= most + SLACK, ET.tostring(element).decode()
+    links = any("href" in element.attrib for element in root.iter())
+    assert root.attrib["role"] == ("group" if links else "img"), "a link within a picture: nobody comes to it"
     assert root.attrib["class"].split()[0] == "drawing"
     (title,) = [element for element in root if element.tag.endswith("title")]
     assert (title.text or "").strip()

@@ -29,6 +29,16 @@ def picture(days=28, blocks=(), **more):
     return SeasonPicture(days, weeks, [row], [VesselRow("Drum", blocks)], evenings, 90.0, title="T")
 
 
+@pytest.mark.parametrize(("day", "anchor"), [(26, "start"), (27, "end"), (28, "end")])
+def test_the_date_of_the_last_week_is_not_cut(day, anchor):
+    """Each letter of it takes six units and a half, and the frame ends a little behind the last day."""
+    root = ElementTree.fromstring(season(SeasonPicture(28, [(day, "25 January")], [], [], [], 90.0, title="T")))
+    (word,) = root.findall(f".//{SVG}text[@class='week-word']")
+    assert word.get("text-anchor") == anchor
+    at, wide = float(word.get("x")), 6.6 * len("25 January")
+    assert (at + wide if anchor == "start" else at) <= WIDTH
+
+
 @given(st.lists(st.tuples(st.integers(0, 27), st.integers(0, 6)), max_size=6), st.integers(1, 400))
 def test_every_batch_stands_on_its_day(starts, days):
     starts = [(start, rest) for start, rest in starts if start + rest < days]

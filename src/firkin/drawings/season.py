@@ -98,9 +98,11 @@ def season(picture: SeasonPicture) -> str:
         y += height
     for day, words in picture.weeks:
         parts.append(tag("line", x1=x(day), x2=x(day), y1=_TOP - 8.0, y2=y, klass="week"))
-        parts.append(text(x(day) + 3.0, _TOP - 16.0, words, "week-word"))
+        fits = x(day) + 3.0 + len(words) * _LETTER < WIDTH
+        at = x(day) + 3.0 if fits else x(day) - 3.0
+        parts.append(text(at, _TOP - 16.0, words, "week-word", "start" if fits else "end"))
     parts.insert(0, tag("rect", x=x(0), y=_TOP - 8.0, width=x(1) - x(0), height=y - _TOP + 8.0, klass="today"))
-    return drawing(WIDTH, y + 6.0, picture.title, [*parts, *rows], "season", role="group")
+    return drawing(WIDTH, y + 6.0, picture.title, [*parts, *rows], "season")
 
 
 def _product(row: ProductRow, days: int, x: Along, y: float) -> list[str]:

@@ -36,18 +36,19 @@ def text(x: float, y: float, words: str, klass: str = "", anchor: str = "start")
     return tag("text", escape(words), x=x, y=y, klass=klass or None, text_anchor=anchor)
 
 
-def drawing(width: float, height: float, title: str, parts: Sequence[str], klass: str, role: str = "img") -> str:
+def drawing(width: float, height: float, title: str, parts: Sequence[str], klass: str) -> str:
     """A whole drawing that scales with the page; ``title`` says in words what it shows.
 
-    ``role`` is "group" where parts of it are links: within a picture nobody could come to them.
+    Where parts of it are links it is a group, and no picture: within one nobody could come to them.
     """
+    links = any("<a " in part for part in parts)
     return tag(
         "svg",
         tag("title", escape(title)),
         *parts,
         xmlns="http://www.w3.org/2000/svg",
         viewBox=f"0 0 {number(width)} {number(height)}",
-        role=role,
+        role="group" if links else "img",
         klass=f"drawing {klass}",
     )
 
