@@ -11,6 +11,7 @@ import pytest
 
 from core.recipe.texts import texts
 from firkin.core.recipe import read_recipe
+from firkin.core.recipe.wordings import names
 from often import some
 
 PROCEDURES = json.loads((Path(__file__).parent / "core" / "plan" / "procedures.json").read_text("utf-8"))
@@ -56,6 +57,43 @@ def captioned(text: str, width: int, head: str) -> str:
     return "\n".join(head.format(at // 15, at * 4 % 60) + line for at, line in enumerate(lines))
 
 
+#: An amount in figures; a per cent; a name behind either.
+_AMOUNT = re.compile(r"(?<![\w.,/~–-])(?P<figure>\d+(?:\.\d+)?)(?P<unit> ?(?:mL|ml|g|kg|L|l|cups?|oz))\b")
+_PERCENT = re.compile(r"(?<![\w.,/~–-])(?P<figure>\d+)(?P<unit> ?%)(?! of)")
+
+
+def at_first(text: str, told: re.Pattern[str], form: str) -> str:
+    """With another figure told first, and taken back."""
+    found = told.search(text)
+    if found is None:
+        return text
+    wrong = f"{float(found['figure']) * 2:g}{found['unit']}"
+    return text[: found.start()] + form.format(wrong=wrong, right=found[0]) + text[found.end() :]
+
+
+def further_on(text: str, told: re.Pattern[str], form: str) -> str:
+    """With another figure in its place, and put right behind it all."""
+    for found in told.finditer(text):
+        of = re.compile(" (?:of )?").match(text, found.end())
+        name = names().match(text, of.end()) if of else None
+        if name and text.count(found[0]) == 1 and len(re.findall(rf"\b{re.escape(name[0])}\b", text, re.I)) == 1:
+            wrong = f"{float(found['figure']) * 2:g}{found['unit']}"
+            whole = text[: found.start()] + wrong + text[found.end() :].rstrip()
+            stop = "" if whole[-1] in ".!?" else "."
+            return whole + stop + form.format(name=name[0], right=found[0], wrong=wrong)
+    return text
+
+
+def another(text: str, form: str) -> str:
+    """With another thing named first, and taken back."""
+    for found in _AMOUNT.finditer(text):
+        of = re.compile(" (?:of )?").match(text, found.end())
+        name = names().match(text, of.end()) if of else None
+        if name and name[0].lower() not in ("urea", "water") and re.match(r"\s*[,.\n;]", text[name.end() :]):
+            return text[: name.start()] + form.format(name[0]) + text[name.end() :]
+    return text
+
+
 #: How it can be told otherwise, and of how many of a hundred texts less than all the same is read.
 WAYS: dict[str, tuple[Callable[[str], str], int]] = {
     "in small letters": (str.lower, 98),
@@ -89,6 +127,15 @@ WAYS: dict[str, tuple[Callable[[str], str], int]] = {
     "tip and swirl": (instead(("stir", "swirl"), ("pour", "tip")), 96),
     "place and jumble": (instead(("put", "place"), ("mix", "jumble"), ("pour", "empty")), 96),
     "till the morning": (instead(("overnight", "till the morning"), ("leave it", "let it stand")), 95),
+    "no, make that": (lambda text: at_first(text, _AMOUNT, "{wrong}, no, make that {right}"), 99),
+    "sorry": (lambda text: at_first(text, _AMOUNT, "{wrong} (sorry, {right})"), 99),
+    "struck out": (lambda text: at_first(text, _AMOUNT, "~~{wrong}~~ {right}"), 99),
+    "another strength": (lambda text: at_first(text, _PERCENT, "{wrong}, no, {right}"), 99),
+    "another thing": (lambda text: another(text, "urea, no wait, {}"), 97),
+    "a correction": (lambda text: further_on(text, _AMOUNT, "\n\nCorrection: the {name} should be {right}."), 97),
+    "I meant": (lambda text: further_on(text, _AMOUNT, " Sorry, I said {wrong} of {name}, I meant {right}."), 97),
+    "oh, and make": (lambda text: further_on(text, _AMOUNT, "\nOh, and make the {name} {right}."), 97),
+    "a strength put right": (lambda text: further_on(text, _PERCENT, " Correction: the {name} is {right}."), 95),
     "my water": (instead(("the water", "your water"), ("the alcohol", "that alcohol"), ("the soap", "my soap")), 95),
     "other names": (instead(("glycerin", "glycerine"), ("glycerol", "glycerin"), ("isopropyl alcohol", "isopropanol")), 96),
 }  # fmt: skip

@@ -107,8 +107,10 @@ class Walker:
     def step(self) -> None:
         found = Forms(self.open(self.here))
         links = [link for link in found.links if not LEAVES.search(link) and link.startswith(("/", "?"))]
-        if found.forms and self.chance.random() < 0.75:
-            self.press(self.chance.choice(found.forms))
+        forms = [form for form in found.forms if not LEAVES.search(form["action"] or "")]
+        posts = [form for form in forms if form["method"].lower() == "post"]  # the search of each page is no deed
+        if forms and self.chance.random() < 0.75:
+            self.press(self.chance.choice(posts if posts and self.chance.random() < 0.5 else forms))
         elif links:
             link = self.chance.choice(links)
             self.here = link if link.startswith("/") else self.here.split("?")[0] + link

@@ -40,8 +40,9 @@ def doubtful(lines: list[HeardLine], make: Quantity | None) -> list[Doubtful]:
             asked.add(line.material.written)
             outs = [(f"Not {lines[at].words()[2]}", f"drop-chip-{at}") for at in alike]
             found.append(Doubtful(f"{name}, told twice", [("Both go in", f"both-chip-{i}"), *outs]))
-        if line.claims.beside is not None and line.strength is None:
-            says = f"Is the {uncapped(name)} {line.claims.beside}?"
+        if line.claims.beside is not None and line.strength != line.claims.beside:
+            instead = f", not {line.strength}" if line.strength is not None else ""
+            says = f"Is the {uncapped(name)} {line.claims.beside}{instead}?"
             answers = [("It is", f"strong-chip-{i}"), ("It is not", f"plain-chip-{i}")]
             found.append(Doubtful(says, answers))
     return found

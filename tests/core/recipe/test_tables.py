@@ -45,7 +45,7 @@ def test_every_word_and_figure_keeps_its_place(table: str) -> None:
         start, end = plain.span(*word.span())
         if word.group() in table:  # and not one that was put in
             assert table[start:end] == word.group() or start == end or word.group() in ("part", "parts")
-    assert all(0 <= start < end <= len(table) for start, end in plain.left)
+    assert all(0 <= start < end <= len(table) for start, end, _ in plain.left)
 
 
 @given(

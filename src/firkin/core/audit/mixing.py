@@ -35,7 +35,9 @@ def _never_mix(result: Reckoning) -> Iterator[Finding]:
         met = meeting(one.material, other.material)
         if met is not None:
             unsure = one.claims.talked or other.claims.talked
-            yield meeting_finding(one.material, other.material, met, (i, j), unsure=unsure, fixed=without(formula, j))
+            asked = one.material if one.claims.talked and not other.claims.talked else None
+            fixed = without(formula, j)
+            yield meeting_finding(one.material, other.material, met, (i, j), unsure=unsure, asked=asked, fixed=fixed)
 
 
 def meeting_finding(
@@ -45,6 +47,7 @@ def meeting_finding(
     lines: tuple[int, ...] = (),
     *,
     unsure: bool = False,
+    asked: Material | None = None,
     fixed: Formula | None = None,
 ) -> Finding:
     """The stop for two things that must never meet; a question where it is not sure that both go in.
@@ -55,6 +58,7 @@ def meeting_finding(
         met: what is known of the two together.
         lines: their positions in the formula, where they have any.
         unsure: True where it is not sure that both go in.
+        asked: which of the two it is not sure of; None for the second.
         fixed: a formula without the danger, to be offered.
 
     >>> from firkin.core.catalogue import find, meeting
@@ -70,7 +74,7 @@ def meeting_finding(
         return Finding(
             met.rule,
             Severity.ASK,
-            f"{what} Does {uncapped(other.name)} go into this mix?",
+            f"{what} Does {uncapped((asked or other).name)} go into this mix?",
             "If it does, do not make it.",
             lines,
             choices=GOES_IN,

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import replace
 
-from firkin.core.audit import Finding, Severity, audit, audit_materials
+from firkin.core.audit import GOES_IN, Finding, Severity, audit, audit_materials
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import reckon
 from firkin.core.measures import figures
@@ -40,9 +40,17 @@ def findings_of(recipe: Recipe) -> tuple[Finding, ...]:
     if recipe.at_length and not recipe.confirmed:
         said = tuple(PROCEDURES.values())
         found = [_if_heard_right(one) if one.rule in _AS_READ and one not in said else one for one in found]
+    found = _asked_once(found)
     stopped = {one.rule for one in found if one.severity is Severity.STOP}
     found = [one for one in found if one.severity is not Severity.ASK or one.rule not in stopped]
     return tuple(sorted(found, key=lambda one: _ORDER.index(one.severity)))
+
+
+def _asked_once(found: list[Finding]) -> list[Finding]:
+    """Findings without the plain question whether a line goes in, where a graver one asks it."""
+    graver = {at for one in found if one.choices == GOES_IN and one.rule != "line-unsure" for at in one.lines}
+    plain = [one.choices == GOES_IN and one.rule == "line-unsure" for one in found]
+    return [one for one, asks in zip(found, plain, strict=True) if not (asks and graver & set(one.lines))]
 
 
 #: Stops that rest on the lines as read: how much, how strong, in which order, for what. Of a long account one line in

@@ -5,11 +5,12 @@ from collections.abc import Iterator
 from contextlib import suppress
 from dataclasses import replace
 
-from firkin.core.audit import Finding, Severity
+from firkin.core.audit import GOES_IN, Finding, Severity
 from firkin.core.catalogue import Material
 from firkin.core.errors import CannotReckon
 from firkin.core.formula import LineClaims
 from firkin.core.measures import Quantity, Strength
+from firkin.core.recipe.dangers import without_told
 from firkin.core.recipe.figures import compose
 from firkin.core.recipe.recipe import HeardLine, MarkKind, Recipe
 from firkin.core.recipe.said import Percent
@@ -38,6 +39,33 @@ def doubted(recipe: Recipe) -> Recipe:
     left = list(_strengths_left(recipe)) if asks else []
     lines = tuple(replace(line, claims=_claims(recipe, at, left)) for at, line in enumerate(recipe.lines))
     return replace(recipe, lines=lines)
+
+
+def in_two_strengths(recipe: Recipe) -> Recipe:
+    """The recipe with a stock that is told in a second strength, and no second amount, as one doubtful line.
+
+    >>> from firkin.core.recipe.reader import read_recipe
+    >>> recipe = read_recipe("ethanol 96 % 800 ml, water 40 ml. So I take the 90 % ethanol.", "metric")
+    >>> [(line.words(), str(line.claims.beside)) for line in recipe.lines][0]
+    (('ethanol', '96 % v/v', '800 ml'), '90 % v/v')
+    """
+    lines, gone = list(recipe.lines), []
+    for place, one in enumerate(recipe.lines):
+        measured = [at for at, line in enumerate(lines) if _told_stronger(line, one, recipe.text)]
+        if len(measured) == 1:
+            line = lines[measured[0]]
+            lines[measured[0]] = replace(line, claims=replace(line.claims, beside=one.strength))
+            gone.append(place)
+    return without_told(replace(recipe, lines=tuple(lines)), gone) if gone else recipe
+
+
+def _told_stronger(line: HeardLine, one: HeardLine, text: str) -> bool:
+    """True where a sentence of its own tells another strength of a stock that is measured, and no amount."""
+    first, second = sorted((line.at, one.at))
+    if _PARTED.search(text, first[1] - 1, second[0]) is None:
+        return False
+    same = line.material.written == one.material.written and line.amount is not None and one.amount is None
+    return same and not one.wording and None not in (line.strength, one.strength) and line.strength != one.strength
 
 
 def is_sure(recipe: Recipe, at: int) -> bool:
@@ -94,9 +122,13 @@ def unsure_lines(recipe: Recipe) -> Iterator[Finding]:
             text = f"{name} stands here twice: {amounts}. Do both go in?"
             yield Finding("line-unsure", Severity.ASK, text, "Take out the one that does not.", there, None, BOTH_GO_IN)
         beside = line.claims.beside
-        if beside is not None and line.strength is None:
-            text = f"“{beside}” stands near the {uncapped(name)}. Is that how strong it is?"
+        if beside is not None and line.strength != beside:
+            instead = f", not {line.strength}" if line.strength is not None else ""
+            text = f"“{beside}” stands near the {uncapped(name)}. Is that how strong it is{instead}?"
             yield Finding("line-unsure", Severity.ASK, text, "", (at,), None, ITS_STRENGTH)
+        if line.claims.talked:
+            text = f"The text drops the {uncapped(name)} again, or only mentions it. Does it go in?"
+            yield Finding("line-unsure", Severity.ASK, text, "If not, take the line out.", (at,), None, GOES_IN)
 
 
 def _unitless(recipe: Recipe) -> Iterator[Finding]:
@@ -132,7 +164,7 @@ def as_counted(material: Material, amount: Quantity, make: Quantity | None) -> s
 def _claims(recipe: Recipe, at: int, left: list[tuple[int, Percent]]) -> LineClaims:
     line = recipe.lines[at]
     twice = any(_is_other(line, one) for i, one in enumerate(recipe.lines) if i != at)
-    return replace(line.claims, twice=twice, beside=_beside(recipe, line, left))
+    return replace(line.claims, twice=twice, beside=line.claims.beside or _beside(recipe, line, left))
 
 
 def _is_other(line: HeardLine, one: HeardLine) -> bool:

@@ -11,13 +11,13 @@ from firkin.core.catalogue import names_of_materials
 class PlainText:
     """A text written anew, with the place in the given text of each of its signs; -1 for a sign that was put in.
 
-    ``left`` is where cells stand that are not written, ``slips`` are the places of signs that were read as another,
-    ``unitless`` those of figures that were given a unit by others.
+    ``left`` is where something stands that is not written, and why, ``slips`` are the places of signs that were read as
+    another, ``unitless`` those of figures that were given a unit by others.
     """
 
     text: str = ""
     places: list[int] = field(default_factory=list)
-    left: list[tuple[int, int]] = field(default_factory=list)
+    left: list[tuple[int, int, str]] = field(default_factory=list)
     slips: frozenset[int] = frozenset()
     unitless: frozenset[int] = frozenset()
 
@@ -31,7 +31,7 @@ class PlainText:
     def of(self, other: "PlainText") -> "PlainText":
         """This text, which was written from another one, with its places in what that one was written from."""
         places = [other.places[place] if place >= 0 else -1 for place in self.places]
-        left = [other.span(start, end) for start, end in self.left]
+        left = [(*other.span(start, end), why) for start, end, why in self.left]
         slips = {other.places[at] for at in self.slips} | other.slips
         unitless = {other.places[at] for at in self.unitless} | other.unitless
         return PlainText(self.text, places, [*other.left, *left], frozenset(slips), frozenset(unitless))

@@ -10,7 +10,7 @@ from firkin.core.recipe.again import once_each
 from firkin.core.recipe.captions import NOTHING
 from firkin.core.recipe.clause import Clause
 from firkin.core.recipe.dangers import weighed
-from firkin.core.recipe.doubts import doubted
+from firkin.core.recipe.doubts import doubted, in_two_strengths
 from firkin.core.recipe.heard import Heard
 from firkin.core.recipe.layout import layout
 from firkin.core.recipe.outcomes import with_outcome
@@ -24,6 +24,7 @@ from firkin.core.recipe.spans import own_phrases
 from firkin.core.recipe.spoken import as_meant
 from firkin.core.recipe.tables import in_plain_lines
 from firkin.core.recipe.whole import decided
+from firkin.core.recipe.withdrawn import withdrawn
 
 _SECTION = re.compile(
     r"(?:you(?:'ll| will)? need|ingredients?|materials?|directions?|instructions?|method|steps?|procedure|preparation|"
@@ -112,7 +113,7 @@ def _in_its_places(recipe: Recipe, plain: PlainText, text: str) -> Recipe:
     lines = tuple(_without_unit(line, plain, lines) for line in lines)
     moved = [(plain.span(mark.start, mark.end), mark) for mark in recipe.marks]
     marks = [replace(mark, start=start, end=end) for (start, end), mark in moved if start < end]
-    marks += [Mark(start, end, MarkKind.ADVICE, "A column that is not counted.") for start, end in plain.left]
+    marks += [Mark(start, end, MarkKind.ADVICE, why) for start, end, why in plain.left]
     marks = sorted(marks, key=lambda mark: mark.start)
     dangers = tuple(replace(one, at=plain.span(*one.at)) for one in recipe.dangers)
     plan = tuple(replace(act, at=plain.span(*act.at)) for act in recipe.plan)
@@ -187,7 +188,8 @@ def _read(text: str, whose: str, materials: tuple[Material, ...]) -> Recipe:
         if marked == (len(heard.marks), len(heard.mentions)):
             heard.remarks.append(text[sentence.start : sentence.end].strip())
     recipe = settled(once_each(decided(heard, page, read), page.plain), page.plain)
-    return _planned(weighed(with_outcome(recipe, page.plain, read)), page.plain, text)
+    recipe = withdrawn(in_two_strengths(weighed(with_outcome(recipe, page.plain, read))), page.plain)
+    return _planned(recipe, page.plain, text)
 
 
 #: "... eucalyptus oil 50 ml. Shake it": a unit cut short, and the end of a sentence.

@@ -9,11 +9,13 @@ from functools import cache
 
 from firkin.core.recipe.asides import ASIDES
 from firkin.core.recipe.carried import in_all, mark_of_all, units, units_of_before
+from firkin.core.recipe.corrections import at_once, further_on, struck_out
 from firkin.core.recipe.dangers import Stance, stance_of
 from firkin.core.recipe.neighbours import Edit, named_alike, rests, topped
 from firkin.core.recipe.papers import PAPERS
 from firkin.core.recipe.pasted import nothings
 from firkin.core.recipe.plaintext import PlainText
+from firkin.core.recipe.restated import strengths, things
 from firkin.core.recipe.shorthand import SHORTHAND
 from firkin.core.recipe.slips import (
     all_in_one_unit,
@@ -51,17 +53,6 @@ _LONGEST_BEFORE = 6
 _TO_THE = re.compile(
     r"\b(?:up )?to the (?P<unit>lit(?:re|er)|gallon|quart|pint|kilo)\b(?! (?:of|mark|line))", re.IGNORECASE
 )
-_TAKEN_BACK = (
-    r"(?:,|\.{1,3}|…|[-–—]{1,2}|(?<=\S))\s{1,3}(?:no,?\s+(?:sorry|wait|no|hang on|hold on)|hang on|hold on"
-    r"|sorry,?\s+no|sorry|oops"
-    r"|wait,?\s+no|scratch that|correction|i mean|make that"
-    r"|(?:no,?\s+|no,?\s+actually,?\s+|actually,?\s+)make (?:that|it)|no,?\s+actually)[,:]?\s+"
-)
-_ANY_TAKEN_BACK = re.compile(_TAKEN_BACK, re.IGNORECASE)
-#: An amount that is taken back stands so near before that, with its name or without.
-_NEAR_BEFORE = 70
-_NAME_BETWEEN = re.compile(r"(?:\s+(?:of\s+(?:the\s+)?)?[^\W\d_]+(?:\s+[^\W\d_]+){0,2})?")
-_NAME_BEHIND = re.compile(r"\s+(?:of\s+)?(?P<name>[^\W\d_]+)")
 _THAT = re.compile(
     r"\bof (?P<that>that|those|this|it)(?=\s*[,.;!]|\s+(?:and|goes|in|into|then|with)\b|\s*$)", re.IGNORECASE
 )
@@ -92,13 +83,17 @@ def as_meant(given: str) -> PlainText | None:
         found = list(edits(text.text))
         if found:
             guessed = {text.places[start - 1] for start, _, _ in found} if edits in _GUESSED else set()
-            text, changed = _edited(text, found), True
+            why = _TAKEN_BACK.get(edits, "")
+            text, changed = _edited(text, found, why), True
             text.unitless |= guessed
     return text if changed else None
 
 
-def _edited(text: PlainText, edits: list[Edit]) -> PlainText:
-    """The text after edits that do not overlap, in its order; each stands where what it replaces stood."""
+def _edited(text: PlainText, edits: list[Edit], why: str = "") -> PlainText:
+    """The text after edits that do not overlap, in its order; each stands where what it replaces stood.
+
+    With ``why``, what an edit leaves out is kept as left for that.
+    """
     new = PlainText(left=list(text.left), unitless=text.unitless)
     at = 0
     for start, end, words in edits:
@@ -106,6 +101,8 @@ def _edited(text: PlainText, edits: list[Edit]) -> PlainText:
             continue
         new.text += text.text[at:start] + words
         there = text.places[start:end] or [-1]
+        if why and not words:
+            new.left.append((there[0], there[-1] + 1, why))
         new.places += text.places[at:start] + [there[min(i, len(there) - 1)] for i in range(len(words))]
         at = end
     new.text += text.text[at:]
@@ -280,24 +277,6 @@ def _wholes(text: str) -> Iterable[Edit]:
         yield one.start(), one.end(), f"up to 1 {one['unit']}"
 
 
-def _corrections(text: str) -> Iterable[Edit]:
-    for said in seek(_ANY_TAKEN_BACK, text):
-        right = amounts().match(text, said.end())
-        first = max(0, said.start() - _NEAR_BEFORE)
-        wrong = list(amounts().finditer(text, first, said.start()))
-        if right is None or not wrong:
-            continue
-        name = text[wrong[-1].end() : said.start()]
-        if _NAME_BETWEEN.fullmatch(name) is None:
-            continue
-        more = _NAME_BEHIND.match(text, right.end())
-        named_again = more is not None and names().match(text, more.start("name"))
-        if not name or named_again:
-            yield wrong[-1].start(), right.start(), ""
-        else:  # "20 g of soap noodles, no sorry, 200 g"
-            yield wrong[-1].start(), right.end(), right.group() + name
-
-
 def _sames(text: str) -> Iterable[Edit]:
     for one in seek(_SAME, text):
         before = list(amounts().finditer(text, max(0, one.start() - _NEAR), one.start()))
@@ -323,7 +302,9 @@ def _thats(text: str) -> Iterable[Edit]:
 #: before.
 _EDITS = (
     nothings,
+    struck_out,
     *TYPED,
+    *(strengths, things, further_on),
     *ASIDES,
     *PAPERS,
     *SHORTHAND,
@@ -342,7 +323,22 @@ _EDITS = (
     ),
     *(_old_ones, _becomes, _plainly, named_alike, rests, _sufficient, topped, _each_of_them, _parts_behind),
     *(_manners, _namely, _shown_sizes, _filled_up, mark_of_all),
-    *(_decimals, _counts, _wholes, _corrections, _sames, _thats, in_all, units, units_of_before),
+    *(
+        _decimals,
+        _counts,
+        _wholes,
+        strengths,
+        things,
+        further_on,
+        at_once,
+        _sames,
+        _thats,
+        in_all,
+        units,
+        units_of_before,
+    ),
 )
+#: What is left out of the text by it says why.
+_TAKEN_BACK = {struck_out: "Struck out.", strengths: "Put right.", things: "Put right.", further_on: "Put right."}
 #: What is guessed by it is asked about.
 _GUESSED = frozenset({units_of_before, mark_of_all})

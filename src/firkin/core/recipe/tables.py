@@ -305,7 +305,7 @@ class _Table:
                 self._write_as_is(out, [cell])
                 out.put("\n")
             elif cell.text:
-                out.left.append((cell.start, cell.end))
+                out.left.append((cell.start, cell.end, "A column that is not counted."))
 
     def _write_row(self, out: PlainText, row: list[_Cell]) -> set[int]:
         """One row as a line; the columns that went into it."""

@@ -3,7 +3,7 @@
 import re
 from functools import cache
 
-from firkin.core.catalogue import alcohol_names, names_of_materials
+from firkin.core.catalogue import alcohol_names, find, names_of_materials
 from firkin.core.measures import spellings
 
 SMALL = "one|two|three|four|five|six|seven|eight|nine|ten|hundred|thousand|quarter"
@@ -40,6 +40,29 @@ def names() -> re.Pattern[str]:
     """
     listed = sorted(map(re.escape, _known()), key=len, reverse=True)
     return re.compile(rf"\b(?:{'|'.join(listed)})\b", re.IGNORECASE)
+
+
+def names_of(name: str) -> re.Pattern[str]:
+    """Any name of the material that goes by this one.
+
+    >>> names_of("glycerin").search("a little glycerol in it").group()
+    'glycerol'
+    """
+    return _names_of(find(name).written)
+
+
+@cache
+def _names_of(written: str) -> re.Pattern[str]:
+    listed = sorted(map(re.escape, _by_material().get(written, ["(?!)"])), key=len, reverse=True)
+    return re.compile(rf"\b(?:{'|'.join(listed)})\b", re.IGNORECASE)
+
+
+@cache
+def _by_material() -> dict[str, list[str]]:
+    found: dict[str, list[str]] = {}
+    for name in _known():
+        found.setdefault(find(name).written, []).append(name)
+    return found
 
 
 def name_before(text: str, end: int) -> int | None:

@@ -1,0 +1,62 @@
+"""What is taken back whole further on is asked about; what somebody may leave out, or leaves out elsewhere, is not."""
+
+import pytest
+
+from firkin.core.audit import Severity
+from firkin.core.recipe import findings_of, read_recipe
+
+SOAP = "1 L water, 100 g castile soap, 20 ml glycerin. Mix. "
+#: Common practice, no source.
+TAKEN_BACK = [
+    "Scratch the glycerin.",
+    "Leave out the glycerin after all.",
+    "Forget about the glycerin.",
+    "Actually no glycerin.",
+    "Edit: without the glycerin.",
+    "The glycerin can go.",
+    "I don't use the glycerin any more.",
+    "I don't bother with the glycerin now.",
+    "Edit: I've since left out the glycerin.",
+    "I leave the glycerin out now.",
+    "Take out the glycerin, it makes streaks.",
+    "Oh, and don't put the glycerin in after all.",
+    "Never mind the glycerin.",
+]
+KEPT = [
+    "You can leave out the glycerin if your hands are fine.",
+    "Skip the glycerin for babies.",
+    "Don't forget the glycerin.",
+    "Take the glycerin out of the cupboard.",
+    "No glycerin left? Use aloe.",
+    "I don't use glycerin on wood.",
+    "Forget the soap dish.",
+]
+
+
+@pytest.mark.parametrize("said", TAKEN_BACK)
+def test_whether_it_goes_in_is_asked(said: str) -> None:
+    recipe = read_recipe(SOAP + said)
+    assert [line.material.id for line in recipe.lines if line.claims.talked] == ["glycerol"]
+    asked = [one for one in findings_of(recipe) if one.severity is Severity.ASK]
+    assert [(one.lines, one.text) for one in asked] == [
+        ((2,), "The text drops the glycerol again, or only mentions it. Does it go in?")
+    ]
+
+
+@pytest.mark.parametrize("said", KEPT)
+def test_what_is_not_taken_back_is_not_asked_about(said: str) -> None:
+    assert not [line for line in read_recipe(SOAP + said).lines if line.claims.talked]
+
+
+def test_what_is_taken_back_before_it_is_named_is_another_one() -> None:
+    recipe = read_recipe("Scratch the glycerin. New one: 1 L water, 100 g castile soap, 20 ml glycerin.")
+    assert not [line for line in recipe.lines if line.claims.talked]
+
+
+def test_of_a_danger_the_graver_question_is_asked_and_once() -> None:
+    """Is it the bleach that was taken back, then the bleach is what is asked about."""
+    recipe = read_recipe("1 L water, 100 g castile soap, bleach 5 % 50 ml. Mix. Scratch the bleach.")
+    asked = [one for one in findings_of(recipe) if one.severity is Severity.ASK and "go in" in one.text]
+    assert len(asked) == 1
+    assert "Does bleach (sodium hypochlorite) go into this mix?" in asked[0].text
+    assert not [one for one in findings_of(recipe) if one.rule == asked[0].rule and one.severity is Severity.STOP]
