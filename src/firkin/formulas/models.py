@@ -6,6 +6,7 @@ from uuid import UUID
 
 from django.conf import settings
 from django.db import models, transaction
+from django.http import QueryDict
 from django.utils import timezone
 
 from firkin.accounts.bounded import AMOUNT, CELSIUS, DAYS, HOURS, SHARE, Bounded, Within
@@ -330,3 +331,35 @@ class Bought(AmountColumns):
 
     def __str__(self) -> str:
         return self.name
+
+
+#: So much of a page as it was posted is kept aside; of a longer one nothing is.
+MOST_TYPED = 400_000
+
+
+class Draft(Bounded):
+    """What a member typed on a page and saved nowhere yet. Nobody else sees it."""
+
+    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="+")
+    user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="+")
+    page = models.CharField(max_length=30)
+    typed = models.TextField(max_length=MOST_TYPED)
+    at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        constraints = (models.UniqueConstraint(fields=("workshop", "user", "page"), name="one_draft_a_page"),)
+
+    def __str__(self) -> str:
+        return f"{self.page}: {self.words}"
+
+    @property
+    def fields(self) -> QueryDict:
+        """The fields as they were posted."""
+        return QueryDict(self.typed)
+
+    @property
+    def words(self) -> str:
+        """Its first words, to know it by."""
+        named = [name for name in self.fields.getlist("material") if name]
+        said = self.fields.get("text") or self.fields.get("name") or ", ".join(named)
+        return " ".join(said.split())[:120]

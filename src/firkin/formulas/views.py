@@ -36,6 +36,7 @@ from firkin.core.recipe import measures
 from firkin.core.texts import uncapped
 from firkin.drawings.pictures import with_drawings
 from firkin.drawings.sheet import rail_of, vessel_of
+from firkin.formulas import drafts
 from firkin.formulas.differences import differences
 from firkin.formulas.editor import Editor, rows_of
 from firkin.formulas.forms import KeepForm, ScaleForm
@@ -48,6 +49,9 @@ from firkin.shelf.on_hand import Shelf, on_hand_g
 from firkin.ui.fields import material_choices, whole_number
 from firkin.ui.lists import page_of
 from firkin.ui.signing import signed
+
+#: The page Check a recipe, as what is left on it is called.
+CHECK = "check"
 
 
 @dataclass(frozen=True)
@@ -139,6 +143,8 @@ def keep(request: MakerRequest) -> HttpResponse:
     formula = Formula.objects.keep(
         form.formula(own_materials(request.workshop.pk)), request.workshop, request.user, note=form.cleaned_data["said"]
     )
+    if request.POST.get("from") == CHECK:
+        drafts.forget(request, CHECK)
     messages.success(request, f"{formula.name} is in the book.")
     return redirect("formulas:sheet", formula.pk)
 
@@ -290,22 +296,31 @@ def put_away(request: MakerRequest, pk: int) -> HttpResponse:
 def edit(request: MakerRequest, pk: int | None = None) -> HttpResponse:
     """The editor: every save adds a version; other presses move rows and change nothing that is kept."""
     kept = get_object_or_404(Formula, pk=pk, workshop=request.workshop) if pk is not None else None
+    page, act = drafts.page_of_editor(pk), request.POST.get("act")
+    if act == drafts.FORGET:
+        drafts.forget(request, page)
+        return redirect(request.path)
     own, shelf = own_materials(request.workshop.pk), Shelf.of(request.workshop)
     empty = QueryDict("family=liquid-rub&basis=volume&rule=cdc-alcohol-60&act=add-line")
     data: QueryDict = empty
-    if request.method == "POST":
+    if act == drafts.RESUME:
+        data = drafts.resumed(request, page)
+    elif request.method == "POST":
         data = request.POST
+        drafts.keep_aside(request, page)
     elif kept is not None:
         data = rows_of(kept.current.as_core(own), kept.name, kept.tags)
-    saves = request.POST.get("act") == "save" and not request.htmx  # a live look stores nothing, whatever was pressed
+    saves = act == "save" and not request.htmx  # a live look stores nothing, whatever was pressed
     fresh = request.method != "POST" and kept is None
     editor = Editor(data, own, shelf, saving=saves, fresh=fresh)
     if saves and editor.formula is not None and editor.result is not None:
         head = editor.head.cleaned_data
         kept = Formula.objects.save_edited(kept, editor.formula, request.workshop, request.user, head, _key_of(request))
+        drafts.forget(request, page)
         messages.success(request, f"{kept.name} is kept as version {kept.current.number}.")
         return redirect("formulas:sheet", kept.pk)
     context: dict[str, object] = {"kept": kept, "editor": editor, "materials": material_choices(), "shelf": shelf}
+    context["left"] = drafts.left(request, page)
     context["key"] = _key_of(request) or uuid4()
     context["acts"] = (("up", "↑", "Move up"), ("down", "↓", "Move down"), ("drop", "×", "Take out"))
     context["act_template"] = "formulas/edit_act.html"
@@ -325,10 +340,19 @@ def _key_of(request: MakerRequest) -> UUID | None:
 
 def check(request: MakerRequest) -> HttpResponse:
     """Check a recipe: paste it, see what was read as chips, what is wrong with it, and put it right."""
+    act = request.POST.get("act")
+    if act == drafts.FORGET:
+        drafts.forget(request, CHECK)
+        return redirect("formulas:check")
+    if request.method == "POST" and act not in (drafts.RESUME, "example") and request.POST.get("text") != EXAMPLE:
+        drafts.keep_aside(request, CHECK)
+    if act == drafts.HOLD:
+        return HttpResponse(status=204)
     own, shelf = own_materials(request.workshop.pk), Shelf.of(request.workshop)
-    data = request.POST if request.method == "POST" else QueryDict()
+    data = drafts.resumed(request, CHECK) if act == drafts.RESUME else request.POST
     checked = Check(data, own, shelf, request.workshop.household)
     context: dict[str, object] = {"check": checked, "materials": material_choices(), "shelf": shelf}
+    context["left"] = drafts.left(request, CHECK)
     context |= {"whose": measures(), "example": EXAMPLE, "findings": checked.findings}
     context["act_template"] = "formulas/check_act.html"
     if checked.result is not None:

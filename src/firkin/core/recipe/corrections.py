@@ -207,7 +207,7 @@ _HINTS = (
     *("erratum", "typo", "mis", "wrong", "meant", "i said", "i wrote", "i put", "i typed", "told you", "did i"),
     *("instead", "rather", "not", "too much", "too little"),
 )
-_BEGINS = re.compile(r"[.!?;\n] ?|, (?=oh\b|and\b|but\b|sorry\b)")
+_BEGINS = re.compile(r"[.!?;\n][ \t]{0,3}|, (?=oh\b|and\b|but\b|sorry\b)")
 
 
 #: "Actually only 14 ml of the glycerin": less of it, or the part that goes in first.
