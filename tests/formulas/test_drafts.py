@@ -44,6 +44,14 @@ def test_a_recipe_that_was_read_and_left_is_there_a_week_later(bench: Client) ->
     assert left_on(bench, CHECK) == RUB, "until it is kept or forgotten"
 
 
+def test_how_long_ago_it_was_left(bench: Client) -> None:
+    read(bench, RUB)
+    for seconds, said in ((0, "just now"), (59, "just now"), (61, "1 minute ago"), (7200, "2 hours ago")):
+        draft = Draft.objects.get()
+        draft.at = timezone.now() - timedelta(seconds=seconds)
+        assert draft.since.replace("\u00a0", " ") == said
+
+
 def test_what_is_typed_is_kept_before_it_is_read(bench: Client) -> None:
     answer = bench.post(CHECK, {"act": "hold", "text": RUB, "whose": "us"}, headers={"HX-Request": "true"})
     assert (answer.status_code, answer.content) == (204, b"")

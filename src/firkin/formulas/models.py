@@ -1,6 +1,7 @@
 """Formulas and their versions. A version is never changed: every save adds one."""
 
 from collections.abc import Iterable
+from datetime import timedelta
 from typing import Any
 from uuid import UUID
 
@@ -8,6 +9,8 @@ from django.conf import settings
 from django.db import models, transaction
 from django.http import QueryDict
 from django.utils import timezone
+from django.utils.text import Truncator
+from django.utils.timesince import timesince
 
 from firkin.accounts.bounded import AMOUNT, CELSIUS, DAYS, HOURS, SHARE, Bounded, Within
 from firkin.accounts.models import User, Workshop
@@ -362,4 +365,9 @@ class Draft(Bounded):
         """Its first words, to know it by."""
         named = [name for name in self.fields.getlist("material") if name]
         said = self.fields.get("text") or self.fields.get("name") or ", ".join(named)
-        return " ".join(said.split())[:120]
+        return Truncator(" ".join(said.split())).chars(120)
+
+    @property
+    def since(self) -> str:
+        """How long ago it was left."""
+        return f"{timesince(self.at)} ago" if timezone.now() - self.at >= timedelta(minutes=1) else "just now"
