@@ -5,7 +5,7 @@ import time
 import pytest
 
 from firkin.core.recipe import findings_of, read_recipe
-from firkin.core.recipe.corrections import PUT_RIGHT
+from firkin.core.recipe.corrections import CORRECTED
 from firkin.core.recipe.doubts import second_reading
 from firkin.core.recipe.spoken import as_meant
 from pace import slower
@@ -60,7 +60,7 @@ def test_what_only_sounds_like_it_stays(text: str, line: tuple[str, str, str]) -
 
 def test_the_sentence_that_puts_right_is_marked_so_and_nothing_else_is_read_of_it() -> None:
     recipe = read_recipe(RUB + "I said 99 %, it's 91 %.")
-    marked = [recipe.text[mark.start : mark.end] for mark in recipe.marks if mark.what == PUT_RIGHT]
+    marked = [recipe.text[mark.start : mark.end] for mark in recipe.marks if mark.what == CORRECTED]
     assert marked == ["I said 99 %, it's 91 %."]
     assert recipe.claim is None
 

@@ -15,7 +15,7 @@ from firkin.core.recipe.sought import seek
 from firkin.core.recipe.wordings import NUMBER, amounts, names, names_of
 
 #: What stands over a sentence that puts something right.
-PUT_RIGHT = "Put right here: this is what counts."
+CORRECTED = "A correction: this is what counts."
 #: "~~20 ml~~ 14 ml", "<s>20 ml</s> 14 ml": struck out is not said.
 _STRUCK = re.compile(r"~~(?=\S)[^~\n]{1,80}~~|<(?P<tag>s|del|strike)>[^<\n]{1,80}</(?P=tag)>", re.IGNORECASE)
 

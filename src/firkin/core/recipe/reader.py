@@ -9,7 +9,7 @@ from firkin.core.plan import Ingredient, read_acts
 from firkin.core.recipe.again import once_each
 from firkin.core.recipe.captions import NOTHING
 from firkin.core.recipe.clause import Clause
-from firkin.core.recipe.corrections import PUT_RIGHT
+from firkin.core.recipe.corrections import CORRECTED
 from firkin.core.recipe.dangers import weighed
 from firkin.core.recipe.doubts import doubted, in_two_strengths
 from firkin.core.recipe.heard import Heard
@@ -115,7 +115,7 @@ def _in_its_places(recipe: Recipe, plain: PlainText, text: str) -> Recipe:
     moved = [(plain.span(mark.start, mark.end), mark) for mark in recipe.marks]
     marks = [replace(mark, start=start, end=end) for (start, end), mark in moved if start < end]
     marks += [
-        Mark(start, end, MarkKind.LINE if why == PUT_RIGHT else MarkKind.ADVICE, why) for start, end, why in plain.left
+        Mark(start, end, MarkKind.LINE if why == CORRECTED else MarkKind.ADVICE, why) for start, end, why in plain.left
     ]
     marks = sorted(marks, key=lambda mark: mark.start)
     dangers = tuple(replace(one, at=plain.span(*one.at)) for one in recipe.dangers)

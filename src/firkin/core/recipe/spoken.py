@@ -9,7 +9,7 @@ from functools import cache
 
 from firkin.core.recipe.asides import ASIDES
 from firkin.core.recipe.carried import in_all, mark_of_all, units, units_of_before
-from firkin.core.recipe.corrections import PUT_RIGHT, at_once, further_on, struck_out
+from firkin.core.recipe.corrections import CORRECTED, at_once, further_on, struck_out
 from firkin.core.recipe.dangers import Stance, stance_of
 from firkin.core.recipe.neighbours import Edit, named_alike, rests, topped
 from firkin.core.recipe.papers import PAPERS
@@ -339,6 +339,6 @@ _EDITS = (
     ),
 )
 #: What is left out of the text by it says why.
-_TAKEN_BACK = {struck_out: "Struck out.", strengths: PUT_RIGHT, things: PUT_RIGHT, further_on: PUT_RIGHT}
+_TAKEN_BACK = {struck_out: "Struck out.", strengths: CORRECTED, things: CORRECTED, further_on: CORRECTED}
 #: What is guessed by it is asked about.
 _GUESSED = frozenset({units_of_before, mark_of_all})
