@@ -369,6 +369,18 @@ def heard(answer) -> list[tuple[str, bool]]:
     return [(one.said, one.sure) for one in answer.context["check"].dangers]
 
 
+def test_of_two_amounts_the_maker_says_which(bench: Client) -> None:
+    answer = read(bench, "My sister uses 50 g of borax, I use 30 g. 1 L water.")
+    assert "line-unsure" in rules(answer)
+    same, rather = (bench.post(PAGE, again(answer, f"{word}-chip-0")) for word in ("same", "rather"))
+    assert [chips(one)[0][2] for one in (same, rather)] == ["50 g", "30 g"]
+    for one, amount in ((same, "50 g"), (rather, "30 g")):
+        assert "line-unsure" not in rules(one)
+        assert chips(bench.post(PAGE, again(one, "rather-chip-0")))[0][2] == amount, "pressed on a page that is older"
+    typed = bench.post(PAGE, again(answer, "look", amount=["40 g", "1 L"]))
+    assert "line-unsure" not in rules(typed), "who types an amount has answered"
+
+
 def test_dangers_that_were_only_named_are_asked_about_one_by_one(bench: Client) -> None:
     answer = read(bench, ASKED_OF, whose="metric")
     named = [said for said, _ in heard(answer)]

@@ -12,8 +12,10 @@ from firkin.core.measures import Quantity
 from firkin.core.recipe import COUNTED_LIKE, HeardDanger, HeardLine, as_counted
 from firkin.core.texts import uncapped
 
+#: Between an amount as it was read and another that stands near it: who types one has answered.
+BESIDE = " beside "
 #: Answering whether something goes in: one named in the text, or a chip; and what a doubtful chip means.
-_ANSWERED = re.compile(r"(in|out)-danger-(\d{1,3})|(in|both|strong|plain|sure|bare)-chip-(\d{1,3})")
+_ANSWERED = re.compile(r"(in|out)-danger-(\d{1,3})|(in|both|strong|plain|sure|bare|rather|same)-chip-(\d{1,3})")
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,6 +47,9 @@ def doubtful(lines: list[HeardLine], make: Quantity | None) -> list[Doubtful]:
             says = f"Is the {uncapped(name)} {line.claims.beside}{instead}?"
             answers = [("It is", f"strong-chip-{i}"), ("It is not", f"plain-chip-{i}")]
             found.append(Doubtful(says, answers))
+        if line.claims.another is not None and line.amount is not None:
+            answers = [(line.words()[2], f"same-chip-{i}"), (line.claims.another.words, f"rather-chip-{i}")]
+            found.append(Doubtful(f"How much {uncapped(name)}?", answers))
     return found
 
 
@@ -86,7 +91,7 @@ def told_of_chip(data: QueryDict, answer: str, at: int) -> QueryDict:
     An amount whose unit is not right wants to be typed.
     """
     told = data.copy()
-    kept = ("material", "strength", "amount", "talked", "twice", "beside", "unitless")
+    kept = ("material", "strength", "amount", "talked", "twice", "beside", "unitless", "another")
     fields = {key: told.getlist(key) for key in kept}
     if at >= min(map(len, fields.values())):
         return told
@@ -100,6 +105,10 @@ def told_of_chip(data: QueryDict, answer: str, at: int) -> QueryDict:
         alike = [i for i, name in enumerate(fields["material"]) if name == fields["material"][at]]
         for i in alike:
             fields["twice"][i] = ""
+    elif answer in ("same", "rather"):
+        if answer == "rather" and fields["another"][at]:
+            fields["amount"][at] = fields["another"][at].partition(BESIDE)[2]
+        fields["another"][at] = ""
     else:
         if answer == "strong":
             fields["strength"][at] = fields["beside"][at]

@@ -2,6 +2,7 @@
 
 import json
 import re
+from contextlib import suppress
 from dataclasses import replace
 from typing import Any
 
@@ -9,17 +10,19 @@ from django import forms
 from django.http import QueryDict
 
 from firkin.core.catalogue import find, materials
+from firkin.core.errors import CannotRead
 from firkin.core.formula import (
     Claim,
     Claims,
     Formula,
     LineClaims,
 )
-from firkin.core.measures import figures
+from firkin.core.measures import Quantity, figures, read_quantity
 from firkin.core.plan import Act, acts_of, acts_to_list
 from firkin.core.recipe import (
     Recipe,
 )
+from firkin.formulas.recipe_answers import BESIDE
 from firkin.ui.fields import (
     BasisField,
     FamilyField,
@@ -35,7 +38,7 @@ from firkin.ui.rows import LineForm
 
 CHIPS = (
     *("material", "strength", "amount", "share", "on_hand"),
-    *("heard", "misread", "guessed", "heaped", "assumed", "talked", "twice", "beside", "unitless"),
+    *("heard", "misread", "guessed", "heaped", "assumed", "talked", "twice", "beside", "unitless", "another"),
 )
 
 
@@ -54,6 +57,7 @@ class ChipForm(LineForm):
     twice = forms.CharField(max_length=2, required=False, widget=forms.HiddenInput)
     beside = StrengthField(required=False, widget=forms.HiddenInput)
     unitless = forms.CharField(max_length=80, required=False, widget=forms.HiddenInput)
+    another = forms.CharField(max_length=100, required=False, widget=forms.HiddenInput)
 
     def clean(self) -> dict[str, Any]:
         """The line with its claims; words heard count only while they still name the material."""
@@ -72,9 +76,18 @@ class ChipForm(LineForm):
                 data.get("twice") == "on",
                 data.get("beside"),
                 bool(data.get("unitless")) and data.get("unitless") == self.data.get("amount"),
+                self._another(*data.get("another", "").partition(BESIDE)),
             )
             self.line = replace(self.line, claims=claims)
         return data
+
+    def _another(self, read: str, _: str, other: str) -> Quantity | None:
+        """Another amount near the one that was read, while that one stands."""
+        if not other or read != self.data.get("amount"):
+            return None
+        with suppress(CannotRead):
+            return read_quantity(other)
+        return None
 
 
 class RecipeForm(forms.Form):
@@ -163,6 +176,7 @@ def _chip(data: QueryDict, name: str, strength: str, amount: str, claims: LineCl
         "on" if claims.twice else "",
         str(claims.beside or ""),
         amount if claims.unitless else "",
+        f"{amount}{BESIDE}{claims.another}" if claims.another is not None else "",
     )
     for field, value in zip(CHIPS, values, strict=True):
         data.appendlist(field, value)

@@ -51,6 +51,33 @@ def test_a_strength_left_over_is_asked_of_the_line_it_can_be_of(text: str, besid
     assert [str(line.claims.beside) for line in read_recipe(text, "metric").lines] == beside
 
 
+#: Common practice, no source: an amount that was left over, near the line it may be of; its amount as read and as it may be.
+LEFT_OVER = [
+    ("My sister uses 50 g of borax, I use 30 g. 1 L water.", "borax", "30 g"),
+    ("I used to use 50 g borax, now it's 30 g, in 1 L water", "borax", "30 g"),
+    ("Take 500 ml from the 5 L canister of vinegar, add 500 ml water", "white-vinegar", None),
+    ("It cost 3.50 for 500 g of washing soda; use 50 g in 1 L water", "washing-soda", "50 g"),
+    ("Washing soda (500 g box) 50 g, water 1 L", "washing-soda", "50 g"),
+    ("In winter 20 ml glycerin, in summer 10 ml. 800 ml 96% ethanol, 190 ml water.", "glycerol", "10 mL"),
+    # another kind of measure, the same again, further off, and what all of it comes to are none of it
+    ("200 g soap flakes in a pan, 3 L they say, 10 g salt", "bar-soap", None),
+    ("200 g soap flakes, the box says 200 g, 1 L water", "bar-soap", None),
+    ("Salt 200 g." + " It rained." * 6 + " Then 300 g.", "salt", None),
+    ("Soap 200 g, salt 50 g, they say 250 g", "salt", None),
+    ("Soap 200 g, salt 50 g, they say 350 g", "salt", "350 g"),
+]
+
+
+@pytest.mark.parametrize(("text", "material", "other"), LEFT_OVER)
+def test_an_amount_left_over_is_asked_of_the_line_before_it(text: str, material: str, other: str | None) -> None:
+    recipe = read_recipe(text, "metric")
+    at = next(i for i, line in enumerate(recipe.lines) if line.material.written == material)
+    found = second_reading(recipe, at)
+    assert (None if found is None else str(found.amount)) == other
+    asked = [one for one in findings_of(recipe) if one.rule == "line-unsure" and at in one.lines]
+    assert bool(asked) == (other is not None)
+
+
 def test_of_a_long_account_no_line_is_sure() -> None:
     text = "So I take 800 ml of ethanol 96 % and 200 ml of water. " + "It rained all week and the quay was wet. " * 50
     recipe = read_recipe(text, "metric")

@@ -17,7 +17,8 @@ class LineClaims:
     name that was misspelt, as it stands in the text, ``heaped`` that a spoon or cup was not level, ``assumed`` that the
     strength was not said and is the usual one of what was named, ``talked`` that it may only be talked about,
     ``twice`` that it stands there in another amount too, ``beside`` a strength near it that was not taken for its own,
-    ``unitless`` that its figure, or the mark it is topped up to, was told without a unit and counted like those before.
+    ``unitless`` that its figure, or the mark it is topped up to, was told without a unit and counted like those before,
+    ``another`` an amount near it that was not taken for its own.
     """
 
     words: str = ""
@@ -31,6 +32,7 @@ class LineClaims:
     twice: bool = False
     beside: Strength | None = None
     unitless: bool = False
+    another: Quantity | None = None
 
 
 UNCLAIMED_LINE = LineClaims()

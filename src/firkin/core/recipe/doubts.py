@@ -13,7 +13,7 @@ from firkin.core.measures import Quantity, Strength
 from firkin.core.recipe.dangers import without_told
 from firkin.core.recipe.figures import compose
 from firkin.core.recipe.recipe import HeardLine, MarkKind, Recipe
-from firkin.core.recipe.said import Percent
+from firkin.core.recipe.said import Amount, Percent
 from firkin.core.recipe.spans import spans_of
 from firkin.core.texts import uncapped
 
@@ -28,16 +28,17 @@ ITS_STRENGTH = ("It is its strength", "It is not")
 
 
 def doubted(recipe: Recipe) -> Recipe:
-    """The recipe with its doubtful lines marked: told twice in two amounts, or with a strength beside it left over.
+    """The recipe with its doubtful lines marked: told twice in two amounts, or with a strength or an
+    amount beside it left over.
 
     >>> from firkin.core.recipe.reader import read_recipe
     >>> text = "Surface spray: water 1 L, bleach 5 % 50 ml. Edit: bleach 25 ml."
     >>> [line.claims.twice for line in read_recipe(text, "metric").lines]
     [False, True, True]
     """
-    asks = any(line.strength is None and line.material.sold for line in recipe.lines)
-    left = list(_strengths_left(recipe)) if asks else []
-    lines = tuple(replace(line, claims=_claims(recipe, at, left)) for at, line in enumerate(recipe.lines))
+    left = list(_left(recipe))
+    others = _others(recipe, left)
+    lines = tuple(replace(line, claims=_claims(recipe, at, left, others)) for at, line in enumerate(recipe.lines))
     return replace(recipe, lines=lines)
 
 
@@ -84,7 +85,7 @@ def is_sure(recipe: Recipe, at: int) -> bool:
     """
     line = recipe.lines[at]
     claims = line.claims
-    doubts = (claims.talked, claims.guessed, claims.twice, claims.beside, claims.unitless)
+    doubts = (claims.talked, claims.guessed, claims.twice, claims.beside, claims.unitless, claims.another)
     return not recipe.at_length and not any(doubts) and line.amount is not None and line.material.known
 
 
@@ -103,6 +104,8 @@ def second_reading(recipe: Recipe, at: int) -> HeardLine | None:
     line = recipe.lines[at]
     if line.claims.beside is not None:
         return replace(line, strength=line.claims.beside)
+    if line.claims.another is not None:
+        return replace(line, amount=line.claims.another, wording="")
     if line.claims.twice:
         other = next(one for i, one in enumerate(recipe.lines) if i != at and _is_other(line, one))
         return replace(line, amount=other.amount, strength=other.strength or line.strength)
@@ -126,6 +129,9 @@ def unsure_lines(recipe: Recipe) -> Iterator[Finding]:
             instead = f", not {line.strength}" if line.strength is not None else ""
             text = f"“{beside}” stands near the {uncapped(name)}. Is that how strong it is{instead}?"
             yield Finding("line-unsure", Severity.ASK, text, "", (at,), None, ITS_STRENGTH)
+        if line.claims.another is not None and line.amount is not None:
+            text = f"“{line.claims.another.words}” stands near the {uncapped(name)} too. Is {line.words()[2]} right?"
+            yield Finding("line-unsure", Severity.ASK, text, "If not, type the amount.", (at,), None, AS_COUNTED)
         if line.claims.talked:
             text = f"The text drops the {uncapped(name)} again, or only mentions it. Does it go in?"
             yield Finding("line-unsure", Severity.ASK, text, "If not, take the line out.", (at,), None, GOES_IN)
@@ -161,10 +167,46 @@ def as_counted(material: Material, amount: Quantity, make: Quantity | None) -> s
     return f"{amount.words} of {name}"
 
 
-def _claims(recipe: Recipe, at: int, left: list[tuple[int, Percent]]) -> LineClaims:
+def _claims(
+    recipe: Recipe, at: int, left: list[tuple[int, Percent | Amount]], others: dict[int, Quantity]
+) -> LineClaims:
     line = recipe.lines[at]
     twice = any(_is_other(line, one) for i, one in enumerate(recipe.lines) if i != at)
-    return replace(line.claims, twice=twice, beside=line.claims.beside or _beside(recipe, line, left))
+    beside = line.claims.beside or _beside(recipe, line, left)
+    return replace(line.claims, twice=twice, beside=beside, another=None if twice else others.get(at))
+
+
+#: An amount left over is near what it may be of within so many letters.
+_NEAR = 60
+
+
+def _others(recipe: Recipe, left: list[tuple[int, Percent | Amount]]) -> dict[int, Quantity]:
+    """By line: an amount left over right behind it, of its kind and of another size."""
+    found: dict[int, Quantity] = {}
+    for place, said in left:
+        before = [at for at, line in enumerate(recipe.lines) if line.at[0] <= place]
+        last = max(before, key=lambda at: recipe.lines[at].at[0], default=None)
+        if last is None or not isinstance(said, Amount) or said.quantity is None:
+            continue
+        line = recipe.lines[last]
+        alike = line.amount is not None and line.amount.kind == said.quantity.kind in ("mass", "volume")
+        near = place - line.at[1] <= _NEAR and line.amount != said.quantity
+        if alike and near and not _is_sum(recipe, said.quantity):
+            found.setdefault(last, said.quantity)
+    return found
+
+
+#: A total is rounded, and what is told in other kinds of measures is not in it.
+_ROUNDED = 0.05
+
+
+def _is_sum(recipe: Recipe, said: Quantity) -> bool:
+    """True for what all lines of its kind come to."""
+    alike = [line.amount for line in recipe.lines if line.amount is not None and line.amount.kind == said.kind]
+    total, one = (
+        (sum(each.g for each in alike), said.g) if said.kind == "mass" else (sum(each.mL for each in alike), said.mL)
+    )
+    return len(alike) > 1 and abs(total / one - 1.0) <= _ROUNDED if one > 0 else False
 
 
 def _is_other(line: HeardLine, one: HeardLine) -> bool:
@@ -180,23 +222,25 @@ def _rest(line: HeardLine, one: HeardLine) -> bool:
     return bool(topped)
 
 
-def _strengths_left(recipe: Recipe) -> Iterator[tuple[int, Percent]]:
-    """Strengths in the text that nothing was found for: where each stands."""
+def _left(recipe: Recipe) -> Iterator[tuple[int, Percent | Amount]]:
+    """Strengths and amounts in the text that nothing was found for: where each stands."""
     for mark in recipe.marks:
         if mark.kind is not MarkKind.UNREAD or mark.end - mark.start > _A_STRENGTH:
             continue
         said = recipe.text[mark.start : mark.end]
         for span in compose(spans_of(said, said.lower(), 0, len(said)), said, "metric"):
-            if isinstance(span.value, Percent):
+            if isinstance(span.value, Percent | Amount):
                 yield mark.start + span.start, span.value
 
 
-def _beside(recipe: Recipe, line: HeardLine, left: list[tuple[int, Percent]]) -> Strength | None:
+def _beside(recipe: Recipe, line: HeardLine, left: list[tuple[int, Percent | Amount]]) -> Strength | None:
     """A strength left over in the sentence of a line that has none, and that its material is sold in."""
     if line.strength is not None:
         return None
     for place, said in left:
         first, last = sorted(((place, place), line.at))
+        if not isinstance(said, Percent):
+            continue
         if line.material.sold_as(said.middle) and not _PARTED.search(recipe.text, first[1], last[0]):
             with suppress(CannotReckon):
                 return said.strength(line.material)
