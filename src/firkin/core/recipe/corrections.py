@@ -27,8 +27,8 @@ def struck_out(text: str) -> Iterable[Edit]:
 
 #: Words people put between what was wrong and what is right; of some of them, one alone takes back.
 _TAKES_BACK = (
-    r"no|nope|sorry|wait|hang on|hold on|scratch that|correction|i mean|i meant|(?:or )?rather|make (?:that|it)"
-    r"|oops|whoops|(?:i )?beg (?:your )?pardon|pardon|my mistake|that(?:'s| is| was) wrong"
+    r"no|nope|sorry|wait|hang on|hold on|scratch that|correction|i mean|i meant|or rather|rather|make (?:that|it)|oops"
+    r"|whoops|i beg (?:your )?pardon|beg (?:your )?pardon|pardon|my mistake|that(?:'s| is| was) wrong"
 )
 _BESIDE_IT = (
     r"oh|ah|um+|uh+|erm?|well|actually|really|only|just|is it|was it|is that right|or is it|let me (?:see|look|check)"
@@ -39,13 +39,14 @@ _GAP = r"[\s,;:(…?!–—-]|\.{2,3}"
 _BETWEEN = re.compile(
     rf"(?:{_GAP}){{1,4}}(?:(?:(?P<back>{_TAKES_BACK})|{_BESIDE_IT})\b(?:(?:{_GAP}){{1,4}}|\.\s)){{1,6}}", re.IGNORECASE
 )
+_FROM_A_CUE = re.compile(rf"(?:(?:{_TAKES_BACK}|{_BESIDE_IT})\b(?:(?:{_GAP}){{1,4}}|\.\s)){{1,6}}", re.IGNORECASE)
 #: Dots, a full stop or nothing before the surest of them: "80 g salt. No, wait, 60 g".
 _AFTER_A_STOP = re.compile(
     r"\.\s(?:(?:oh|ah|no|wait|sorry|actually|hang on|hold on|scratch that|correction|i mean|make that)\b"
     r"[,.!:…–—-]*\s){1,4}",
     re.IGNORECASE,
 )
-_CUE = re.compile(rf"(?:{_TAKES_BACK}|actually|it says)\b")
+_CUE = re.compile(rf"(?:{_TAKES_BACK}|actually|it says)\b")  # each begins with its first letter: that is fast to find
 #: A name may stand between an amount and what takes it back.
 _NAME_BETWEEN = re.compile(r"(?:\s+(?:of\s+(?:the\s+)?)?[^\W\d_]+(?:\s+[^\W\d_]+){0,2})?")
 _NAME_BEHIND = re.compile(r"\s+(?:of\s+)?(?:the\s+)?(?P<name>[^\W\d_]+(?:\s+[^\W\d_]+){0,3})")
@@ -79,6 +80,9 @@ def at_once(text: str) -> Iterator[Edit]:
 
 def _taken_back(text: str, cue: int) -> Edit | None:
     """The edit for what one word takes back; None where it takes nothing back."""
+    words = _FROM_A_CUE.match(text, cue)
+    if words is None or amounts().match(text, words.end()) is None:
+        return None
     before = list(amounts().finditer(text, max(0, cue - _NEAR_BEFORE), cue))
     if not before:
         return None
@@ -238,8 +242,10 @@ def said_in(
     >>> [said[1] for _, said in said_in("Mix. Scratch the salt. Stir.", ["scratch"], forms)]
     ['the salt']
     """
-    for start, sentence in _sentences(text):
-        if any(hint in sentence for hint in hints):
+    whole = text.lower()
+    there = [hint for hint in hints if hint in whole]
+    for start, sentence in _sentences(text) if there else ():
+        if any(hint in sentence for hint in there):
             found = ((form, form.match(text, start)) for form in forms)
             yield from ((form, said) for form, said in found if said is not None)
 
