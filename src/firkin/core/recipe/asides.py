@@ -4,9 +4,11 @@ import re
 from collections.abc import Iterable
 
 from firkin.core.catalogue import find
+from firkin.core.recipe.figures import compose
 from firkin.core.recipe.neighbours import Edit
+from firkin.core.recipe.said import Amount, Percent
 from firkin.core.recipe.sought import seek
-from firkin.core.recipe.spans import NUMBER_WORDS
+from firkin.core.recipe.spans import NUMBER_WORDS, spans_of
 from firkin.core.recipe.wordings import NUMBER, amounts, name_before, names
 
 _STATES = (
@@ -73,6 +75,7 @@ _SHARE = re.compile(
     re.IGNORECASE,
 )
 _FEWEST_SHARES = 3
+_OF = re.compile(r"\s+(?:of\s+)?(?:the\s+)?")
 _BROAD = {"ye": "you", "yer": "your", "ya": "you", "y'all": "you all", "yous": "you"}
 _BROADLY = re.compile(rf"\b(?:{'|'.join(_BROAD)})\b", re.IGNORECASE)
 
@@ -125,13 +128,45 @@ def by_the_way(text: str) -> Iterable[Edit]:
 
 
 def shares(text: str) -> Iterable[Edit]:
-    """In a list by share, where each thing has its per cent and its amount, no per cent is a strength."""
+    """In a list by share, where each thing has its per cent and its amount, no per cent is a strength.
+
+    It is one where the amounts are as the per cents are; else those are strengths: "ethanol 96 %, 42 ml peroxide 3 %".
+    """
     if text.count("%") + text.lower().count("cent") < _FEWEST_SHARES:
         return
     told = [one for one in seek(_SHARE, text) if name_before(text, one.start()) is not None]
-    if len(told) >= _FEWEST_SHARES:
+    if len(told) >= _FEWEST_SHARES and _in_proportion(told) and not any(_is_of_the_next(text, one) for one in told):
         for one in told:
             yield one.start(), one.end(), f" {one['amount']}, {one['share']} of batch"
+
+
+#: Shares are rounded, and one in three may be of another kind of measure.
+_OFF, _MOSTLY = 0.15, 0.6
+
+
+def _in_proportion(told: list[re.Match[str]]) -> bool:
+    """True where most amounts are the same many times their per cent."""
+    times = sorted(_times(one) for one in told)
+    middle = times[len(times) // 2]
+    return middle > 0 and sum(abs(one / middle - 1.0) <= _OFF for one in times) >= _MOSTLY * len(told)
+
+
+def _times(told: re.Match[str]) -> float:
+    """How many times its per cent an amount is; 0 for what is no figure."""
+    share, amount = (
+        next((span.value for span in compose(spans_of(said, said, 0, len(said)), said, "metric")), None)
+        for said in (told["share"].lower(), told["amount"].lower())
+    )
+    if not isinstance(share, Percent) or not isinstance(amount, Amount) or amount.quantity is None or share.middle <= 0:
+        return 0.0
+    size = amount.quantity.g if amount.quantity.kind == "mass" else amount.quantity.mL
+    return size / share.middle
+
+
+def _is_of_the_next(text: str, share: re.Match[str]) -> bool:
+    """True for "ethanol 96 %, 42 ml peroxide": the amount is of what comes behind it, so the per cent is a strength."""
+    of = _OF.match(text, share.end("amount"))
+    return of is not None and names().match(text, of.end()) is not None
 
 
 def anew(text: str) -> Iterable[Edit]:
@@ -154,5 +189,32 @@ def answers(text: str) -> Iterable[Edit]:
     yield from ((one.end() - 1, one.end(), "!") for one in seek(_ANSWER, text))
 
 
+#: "20 g of 50 % citric acid solution", "salt solution 20 %": how strong, of what is else sold dry.
+_SOLUTION = re.compile(r"\b[^\W\d_]+(?: [^\W\d_]+){0,2} solution\b", re.IGNORECASE)
+#: Behind it stands its per cent, with its amount between at most; or before it.
+_ITS_PCT = re.compile(
+    r"[\s,(:]{1,3}(?:[^,;:()%\n]{1,24}[\s,(]{1,3})?(?:of |at )?\d{1,2}(?:[.,]\d)?\s?(?:%|per\s?cent)", re.IGNORECASE
+)
+_PCT_BEFORE = re.compile(r"(?:%|per\s?cent)\s(?:of\s)?$", re.IGNORECASE)
+
+
+def dissolved(text: str) -> Iterable[Edit]:
+    """A solution of what is sold dry is a weak one of it, and its per cent no share of the batch."""
+    for one in seek(_SOLUTION, text):
+        end = one.end() - len(" solution")
+        start = name_before(text, end)
+        if start is None or start < one.start():
+            continue
+        material = find(text[start:end])
+        if material.solution is not None and not material.sold and _has_its_per_cent(text, start, one.end()):
+            yield start, start, "weak "
+            yield end, one.end(), ""
+
+
+def _has_its_per_cent(text: str, start: int, end: int) -> bool:
+    before = _PCT_BEFORE.search(text, max(0, start - len("per cent of ")), start)
+    return before is not None or _ITS_PCT.match(text, end) is not None
+
+
 #: All of them, in order.
-ASIDES = (broad, not_so, warned, shares, as_strong, by_the_way, it_is, anew, fillers, if_too, answers)
+ASIDES = (dissolved, broad, not_so, warned, shares, as_strong, by_the_way, it_is, anew, fillers, if_too, answers)

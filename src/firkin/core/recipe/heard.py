@@ -137,7 +137,8 @@ class Heard:
             return self.strong(line, said[0])
         if self._rather_a_share(line, said):
             return replace(line, claims=replace(line.claims, share_pct=said[0].middle))
-        if _has_strength(line.material) or said[0].middle > _PURE_PCT or said[0].unit not in ("%",):
+        dissolved = line.material.solution is not None and _is_thinned(line)
+        if dissolved or _has_strength(line.material) or said[0].middle > _PURE_PCT or said[0].unit not in ("%",):
             stated = said[0]
             if len(said) > 1:
                 stated, share = _strength_and_share(line.material, before, after)
@@ -150,8 +151,7 @@ class Heard:
         """True for "caustic soda 0.9 %, 45 g": nobody sells it so weak, and so little of a batch is usual."""
         small = len(said) == 1 and said[0].unit == "%" and said[0].middle < _PURE_PCT
         known = bool(line.material.sold) and not line.material.alcohol and line.material.reports != "active"
-        thinned = any(word in ("solution", "diluted", "dilute") for word in line.qualifiers)
-        return small and known and not thinned and not line.material.sold_as(said[0].middle)
+        return small and known and not _is_thinned(line) and not line.material.sold_as(said[0].middle)
 
     def strong(self, line: HeardLine, said: Percent) -> HeardLine:
         """The line with its strength; more than 100 %, or a spirit above 50 %, can only be proof."""
@@ -253,6 +253,10 @@ def shared(share: Share) -> tuple[Quantity | None, str]:
     if share.size is None:
         return None, ""
     return Quantity(share.size.value * share.pct / 100.0, share.size.unit), ""
+
+
+def _is_thinned(line: HeardLine) -> bool:
+    return any(word in ("solution", "diluted", "dilute", "weak") for word in line.qualifiers)
 
 
 def _has_strength(material: Material) -> bool:

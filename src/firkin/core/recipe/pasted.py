@@ -21,6 +21,8 @@ _FEWEST_LETTERS, _SHOUTED = 40, 0.85
 _BEGINS_ANEW = re.compile(
     r"\s*(?:[-–—•·▪*+#\[]|(?:\d{1,2}[.)]|[a-k]\))(?=\s)|step\b|[^\W_]+(?:[ -][^\W_]+){0,2}:(?=\s))", re.IGNORECASE
 )
+_BEGINS_AN_ITEM = re.compile(r"\s*(?:[\d½¼¾][\d.,/½¼¾ ]*\s?|an? |half an? )[^\W\d_]+ (?:of )?[^\W\d_]{3}")
+_ENDS_IN_PER_CENT = re.compile(r"\d\s?%\)?$")
 _BEGINS_WITH_A_FIGURE = re.compile(r"\s*(?:[-–—•·▪*+][ \t]*)?[\d½¼¾⅓⅔]")
 #: "..., 1" before "part", "... 10" before "ml": the figure belongs to what comes.
 _ENDS_IN_A_FIGURE = re.compile(r"(?P<behind>[,;:]|\S) (?:\d[\d.,]*|[½¼¾⅓⅔])$")
@@ -159,6 +161,8 @@ def _goes_on(line: str, other: str, at_the_edge: bool) -> bool:
         return False
     if _COLUMNS.search(last.strip()) or _COLUMNS.search(text):
         return False
+    if _ENDS_IN_PER_CENT.search(last) and _BEGINS_AN_ITEM.match(other):
+        return False  # "... isopropyl alcohol, 91 %" above "3 ml of xanthan gum": a strength of what stands before it
     figure = _ENDS_IN_A_FIGURE.search(last)
     if (figure is not None and _BEGINS_WITH_A_UNIT.match(other)) or (
         _NAME_TO_COME.search(last) and not _BEGINS_WITH_A_FIGURE.match(other)
@@ -175,7 +179,7 @@ def _goes_on(line: str, other: str, at_the_edge: bool) -> bool:
         return False  # "Glycerol 15 mL": an item
     if text[0].isupper() and not at_the_edge:
         return False  # "..., ethanol 620 g" above "In a small cup"
-    again = _BEGINS_WITH_A_FIGURE.match(other) or (not at_the_edge and ENDS_MEASURED.search(text))
+    again = _BEGINS_WITH_A_FIGURE.match(other) or ENDS_MEASURED.search(text)
     if again and ENDS_MEASURED.search(last):
         return False  # "Ethanol, 833 mL" above "15 mL glycerol"
     if _BEGINS_WITH_A_FIGURE.match(other) and _BEGINS_WITH_A_FIGURE.match(line) and last.count(", ") < _OF_A_SENTENCE:

@@ -73,6 +73,10 @@ PATTERNS: tuple[tuple[re.Pattern[str], Callable[[Statements, Found], None]], ...
         (r"[it@f]?(?P<A>A)[WM]?[KJ]", Statements._container),
         (r"[KJ][hbO:,]*(?P<A>A)(?=$|[(,&])|[KJ][(](?P<A2>A)[,)]", Statements._container),
         (r"(?P<A>A)?[KJ](?!o)", Statements._container),
+        (
+            r"(?<!A)(?<!Ao)(?<!AS)(?<!AoS)(?P<M>M)[:=,(]?(?P<A>A)o(?P<S>S)(?=$|[&,+tw!)])",
+            Statements._so_much_of_strength,
+        ),
         (r"(?<!g)(?<!gb)(?P<A>A)o(?P<S>S)(?=$|[&,+tw!)])", Statements._of_strength),
         (r"(?P<A>A)E", Statements._of_each),
         (

@@ -268,6 +268,16 @@ class Statements(WhatIsMade):
         value = self._span(at).value
         return isinstance(value, Amount) and value.quantity is None
 
+    def _so_much_of_strength(self, found: Found) -> None:
+        """ "SLES: 75 g of 70 %": of what was named right before, where it is sold so strong."""
+        name, at = found.start("M"), found.start("S")
+        said: Percent = self._span(at).value
+        named: Named = self._span(name).value
+        if not (named.material.sold_as(said.middle) or "weak" in named.qualifiers):
+            return
+        self.heard.line(self._span(name), self._amount(found), [said], at=self._stretch(name, found.start("A"), at))
+        self.pieces.take(*range(*found.span()))
+
     def _of_strength(self, found: Found) -> None:
         """ "A cup of 91 percent": alcohol, of which nothing else is that strong."""
         at = found.start("S")

@@ -126,12 +126,16 @@ def _lines(given: str) -> list[tuple[int, int]]:
     return found
 
 
+_BULLET = re.compile(r"[ \t]*[-–*•·▪][ \t]+")
+
+
 def _cells(given: str, start: int, end: int, sign: str) -> list[_Cell]:
     """The cells of a row, trimmed; by a sign, or by wide gaps where it is empty."""
     cuts = [
         (m.start(), m.end()) for m in (_GAP if not sign else re.compile(re.escape(sign))).finditer(given, start, end)
     ]
-    edges = [(start, start), *cuts, (end, end)]
+    bullet = _BULLET.match(given, start, end)
+    edges = [(start, bullet.end() if bullet is not None and sign == "," else start), *cuts, (end, end)]
     found = []
     for (_, first), (last, _) in pairwise(edges):
         text = given[first:last]
@@ -148,6 +152,12 @@ def _cells(given: str, start: int, end: int, sign: str) -> list[_Cell]:
                 before = found[at - 1]
                 found[at - 1 : at + 1] = [_Cell(f"{before.text} {found[at].text}", before.start, found[at].end)]
     return found
+
+
+def _are_sentences(rows: Sequence[Sequence[_Cell]]) -> bool:
+    """True for "salt, 15 g" above "vinegar, 5 %, 110 g": one place holds a strength here and an amount there."""
+    second = [row[1].text for row in rows if _is_amount(row[1].text)]
+    return any("%" in told for told in second) and any(_unit_in(told) and "%" not in told for told in second)
 
 
 def _table(given: str, lines: Sequence[tuple[int, int]], at: int) -> tuple["_Table | None", int]:
@@ -171,7 +181,7 @@ def _table(given: str, lines: Sequence[tuple[int, int]], at: int) -> tuple["_Tab
                 break
             rows.append(cells)
             after += 1
-        table = _Table.of(rows, above, given)
+        table = _Table.of(rows, above, given) if sign != "," or not _are_sentences(rows) else None
         if table is not None:
             return table, after
     return None, at
@@ -246,6 +256,7 @@ class _Table:
         if not figures or not named:
             return None
         strengths = [i for i in range(wide) if _STRENGTHS.fullmatch(heads[i])]
+        strengths = strengths or [i for i in figures if not heads[i] and _are_strengths(columns, i, figures)]
         figures = [i for i in figures if i not in strengths]
         named = [i for i in named if i not in strengths]
         if not figures or not named:
@@ -258,6 +269,8 @@ class _Table:
         )
         made = {re.sub(r"\s", "", one["size"]).lower() for one in _MADE.finditer(given)}
         amount = next((i for i in sorted(own) if re.sub(r"\s", "", heads[i]).lower() in made), amount)
+        if not head and wide > len(("name", "share")) and all("%" in told for told in columns[amount] if told):
+            return None  # "bleach, 5 %, two cups": the amounts are told in words
         unit = units[0] if units and amount not in own else None
         said = _UNIT.search(heads[amount]) or (
             _UNIT.search(above)
@@ -392,6 +405,32 @@ def _unit_in(text: str) -> bool:
 
 def _is_share(heading: str, texts: Sequence[str]) -> bool:
     return "%" in heading or bool(re.search(r"per ?cent", heading, re.IGNORECASE)) or all("%" in t for t in texts if t)
+
+
+#: Shares of all that goes in come to a hundred, or are as the amounts are; so far off, they are strengths.
+_OFF_A_HUNDRED, _OFF = 0.02, 0.15
+_FEWEST_SHARES = 3
+
+
+def _are_strengths(columns: Sequence[Sequence[str]], at: int, figures: Sequence[int]) -> bool:
+    """True for per cents without a heading beside amounts that they are no shares of: "ethanol, 96 %, 75 ml"."""
+    if not all("%" in told for told in columns[at] if told):
+        return False
+    per_cents = [_first_figure(told) for told in columns[at]]
+    beside = [[_first_figure(told) for told in columns[i]] for i in figures if i != at]
+    in_proportion = any(_alike(per_cents, amounts) for amounts in beside)
+    a_hundred = len(per_cents) >= _FEWEST_SHARES and abs(sum(per_cents) / 100.0 - 1.0) <= _OFF_A_HUNDRED
+    return bool(beside) and not in_proportion and not a_hundred
+
+
+def _first_figure(told: str) -> float:
+    found = re.search(r"\d+(?:[.,]\d+)?", told)
+    return float(found.group().replace(",", ".")) if found is not None else 0.0
+
+
+def _alike(per_cents: Sequence[float], amounts: Sequence[float]) -> bool:
+    times = [amount / share for share, amount in zip(per_cents, amounts, strict=True) if share and amount]
+    return len(times) > 1 and max(times) <= min(times) * (1.0 + _OFF)
 
 
 def _one_line(out: PlainText, given: str, start: int, end: int) -> bool:

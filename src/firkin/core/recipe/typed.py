@@ -1,10 +1,11 @@
 """How a text was typed, before what it says: short forms of units, "&", two spaces for one, old ways of counting."""
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 
 from firkin.core.recipe.neighbours import Edit
 from firkin.core.recipe.sought import seek
+from firkin.core.recipe.wordings import NUMBER, names
 
 #: "4 gr", "200 ccm": short forms that many write and no standard has, behind a figure. NIST Handbook 44
 #: keeps "gr" for the grain; nobody weighs out a soap in grains, and a kitchen scale has grams.
@@ -131,4 +132,34 @@ def wide_gaps(text: str) -> Iterable[Edit]:
         start += len(line) + 1
 
 
-TYPED = (wide_gaps, and_signs, short_forms, ones_first, order_words, ordinals, portions, mixed_up)
+#: "Bleach at 5 %, 75 g. salt, 75 g. glycerol, 400 g": a stop behind a unit, and no capital behind it.
+_COUNTED = rf"(?:{NUMBER}|[½¼¾⅓⅔])"
+_UNIT = r"\s?(?:k?g|m?[lL]|oz)"
+_SMALL_AFTER = re.compile(rf"(?:\b{NUMBER}|[½¼¾⅓⅔]){_UNIT}(?P<stop>\.) (?=[a-z])")
+_ITEM = re.compile(r"[.;:] (?=[a-z])|^\s*[-*•]\s+")
+_ITS_AMOUNT = re.compile(
+    rf"[^.;:]{{0,24}}[,:(]\s?(?:[^.,:;]{{0,20}}\s)?{_COUNTED}\b|\s{_COUNTED}\b|:\s?\w", re.IGNORECASE
+)
+_ENDS_MEASURED = re.compile(rf"[,:(]\s?(?:[^.,:;]{{0,20}}\s)?{_COUNTED}{_UNIT}\)?\.?\s*$", re.IGNORECASE)
+
+
+def small_sentences(text: str) -> Iterable[Edit]:
+    """A stop behind a unit ends what begins with a name and ends in its amount, before another name."""
+    for start, line in _lines(text):
+        for one in _SMALL_AFTER.finditer(line):
+            at = one.start("stop")
+            before = _ITEM.split(line[:at])[-1]
+            name = names().match(line, at + 2)
+            named = names().match(before) is not None and _ENDS_MEASURED.search(before) is not None
+            if named and name is not None and _ITS_AMOUNT.match(line, name.end()):
+                yield start + at, start + at + 1, ";"
+
+
+def _lines(text: str) -> Iterator[tuple[int, str]]:
+    start = 0
+    for line in text.split("\n"):
+        yield start, line
+        start += len(line) + 1
+
+
+TYPED = (small_sentences, wide_gaps, and_signs, short_forms, ones_first, order_words, ordinals, portions, mixed_up)
