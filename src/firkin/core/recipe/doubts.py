@@ -133,7 +133,7 @@ def unsure_lines(recipe: Recipe) -> Iterator[Finding]:
             text = f"“{line.claims.another.words}” stands near the {uncapped(name)} too. Is {line.words()[2]} right?"
             yield Finding("line-unsure", Severity.ASK, text, "If not, type the amount.", (at,), None, AS_COUNTED)
         if line.claims.talked:
-            text = f"The text drops the {uncapped(name)} again, or only mentions it. Does it go in?"
+            text = f"The text may not mean the {uncapped(name)}. Does it go in?"
             yield Finding("line-unsure", Severity.ASK, text, "If not, take the line out.", (at,), None, GOES_IN)
 
 

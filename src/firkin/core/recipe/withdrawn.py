@@ -1,7 +1,9 @@
-"""What was named, and is taken back whole further on: "scratch the borax", "actually no borax". It is asked about."""
+"""What is named and may not be meant: taken back whole further on ("scratch the borax"), another choice ("or 80 g of
+flakes"), what something else stands in for ("instead of 50 g borax"). It is asked about.
+"""
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from firkin.core.catalogue import find
@@ -68,9 +70,14 @@ def withdrawn(recipe: Recipe, plain: str) -> Recipe:
     [False, True]
     """
     taken = list(_taken_out(plain))
-    if not taken:
+    doubtful = [_is_taken(line, taken) or _is_a_choice(recipe.lines, at, plain) for at, line in enumerate(recipe.lines)]
+    if not any(doubtful):
         return recipe
-    return replace(recipe, lines=tuple(_marked(line, taken) for line in recipe.lines))
+    lines = (
+        replace(line, claims=replace(line.claims, talked=True)) if doubt else line
+        for line, doubt in zip(recipe.lines, doubtful, strict=True)
+    )
+    return replace(recipe, lines=tuple(lines))
 
 
 def _taken_out(plain: str) -> Iterator[tuple[int, str]]:
@@ -81,6 +88,26 @@ def _taken_out(plain: str) -> Iterator[tuple[int, str]]:
             yield one.start(), material.written
 
 
-def _marked(line: HeardLine, taken: list[tuple[int, str]]) -> HeardLine:
-    out = any(line.at[0] < at and line.material.written == written for at, written in taken)
-    return replace(line, claims=replace(line.claims, talked=True)) if out else line
+def _is_taken(line: HeardLine, taken: list[tuple[int, str]]) -> bool:
+    return any(line.at[0] < at and line.material.written == written for at, written in taken)
+
+
+#: Right before a line that is another choice, and before one that something else stands in for.
+_OR = re.compile(r"[,;(]?\s*\b(?:or(?: else)?|alternatively|otherwise|oder|ou)\b[,:]?\s*(?:(?:use|take|with)\s+)?$")
+_INSTEAD = re.compile(r"\b(?:instead of|rather than|in place of)\s+(?:(?:the|my|your|a)\s+)?$")
+_NEAR = 30
+
+
+def _is_a_choice(lines: Sequence[HeardLine], at: int, plain: str) -> bool:
+    """True for a measured line behind an "or" and another one, or behind "instead of"."""
+    line = lines[at]
+    if line.amount is None:
+        return False
+    before = plain[max(0, line.at[0] - _NEAR) : line.at[0]]
+    if _INSTEAD.search(before):
+        return True
+    choice = _OR.search(before)
+    if choice is None or not at or lines[at - 1].amount is None:
+        return False
+    gap = line.at[0] - len(before) + choice.start() - lines[at - 1].at[1]
+    return gap <= 1 and lines[at - 1].material.written != line.material.written
