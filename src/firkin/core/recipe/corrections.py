@@ -14,7 +14,7 @@ from firkin.core.recipe.neighbours import Edit
 from firkin.core.recipe.sought import seek
 from firkin.core.recipe.wordings import NUMBER, amounts, names, names_of
 
-#: What stands over a sentence that puts something right.
+#: What is said of a sentence that puts something right.
 CORRECTED = "A correction: this is what counts."
 #: "~~20 ml~~ 14 ml", "<s>20 ml</s> 14 ml": struck out is not said.
 _STRUCK = re.compile(r"~~(?=\S)[^~\n]{1,80}~~|<(?P<tag>s|del|strike)>[^<\n]{1,80}</(?P=tag)>", re.IGNORECASE)
@@ -36,10 +36,9 @@ _BESIDE_IT = (
     r"|what am i saying"
 )
 _GAP = r"[\s,;:(…?!–—-]|\.{2,3}"
-_BETWEEN = re.compile(
-    rf"(?:{_GAP}){{1,4}}(?:(?:(?P<back>{_TAKES_BACK})|{_BESIDE_IT})\b(?:(?:{_GAP}){{1,4}}|\.\s)){{1,6}}", re.IGNORECASE
-)
-_FROM_A_CUE = re.compile(rf"(?:(?:{_TAKES_BACK}|{_BESIDE_IT})\b(?:(?:{_GAP}){{1,4}}|\.\s)){{1,6}}", re.IGNORECASE)
+_WORDS = rf"(?:(?:{_TAKES_BACK}|{_BESIDE_IT})\b(?:(?:{_GAP}){{1,4}}|\.\s)){{1,6}}"
+_BETWEEN = re.compile(rf"(?:{_GAP}){{1,4}}{_WORDS}", re.IGNORECASE)
+_FROM_A_CUE = re.compile(_WORDS, re.IGNORECASE)
 #: Dots, a full stop or nothing before the surest of them: "80 g salt. No, wait, 60 g".
 _AFTER_A_STOP = re.compile(
     r"\.\s(?:(?:oh|ah|no|wait|sorry|actually|hang on|hold on|scratch that|correction|i mean|make that)\b"

@@ -137,6 +137,7 @@ _COUNTED = rf"(?:{NUMBER}|[½¼¾⅓⅔])"
 _UNIT = r"\s?(?:k?g|m?[lL]|oz)"
 _SMALL_AFTER = re.compile(rf"(?:\b{NUMBER}|[½¼¾⅓⅔]){_UNIT}(?P<stop>\.) (?=[a-z])")
 _ITEM = re.compile(r"[.;:] (?=[a-z])|^\s*[-*•]\s+")
+_LONGEST_ITEM = 100
 _ITS_AMOUNT = re.compile(
     rf"[^.;:]{{0,24}}[,:(]\s?(?:[^.,:;]{{0,20}}\s)?{_COUNTED}\b|\s{_COUNTED}\b|:\s?\w", re.IGNORECASE
 )
@@ -148,7 +149,7 @@ def small_sentences(text: str) -> Iterable[Edit]:
     for start, line in _lines(text):
         for one in _SMALL_AFTER.finditer(line):
             at = one.start("stop")
-            before = _ITEM.split(line[:at])[-1]
+            before = _ITEM.split(line[max(0, at - _LONGEST_ITEM) : at])[-1]
             name = names().match(line, at + 2)
             named = names().match(before) is not None and _ENDS_MEASURED.search(before) is not None
             if named and name is not None and _ITS_AMOUNT.match(line, name.end()):
