@@ -7,7 +7,7 @@ from selenium.webdriver.support.ui import WebDriverWait
 
 from conftest import PASSWORD, PATIENCE_S, WHO_I
 from firkin.core.formula import formula_from_dict
-from firkin.formulas.models import Formula
+from firkin.formulas.models import Draft, Formula
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -51,3 +51,24 @@ def test_a_line_is_moved_typed_into_and_saved_as_a_version(chromium, live_server
     chromium.find_element(By.CSS_SELECTOR, "button[value='save']").click()
     wait.until(lambda browser: "version 2" in browser.find_element(By.TAG_NAME, "main").text)
     assert [line.material for line in Formula.objects.get().current.lines.all()][:2] == ["ethanol", "glycerol"]
+
+
+def test_a_recipe_that_was_only_typed_is_offered_again_and_gone_on_with(chromium, live_server, maker, workshop) -> None:
+    """Nothing was pressed: the page keeps aside what is typed by itself."""
+    wait = WebDriverWait(chromium, PATIENCE_S, ignored_exceptions=[Exception])
+    chromium.get(live_server.url)
+    chromium.find_element(By.ID, "id_username").send_keys("maker", Keys.TAB, PASSWORD, Keys.ENTER)
+    wait.until(lambda browser: browser.find_elements(By.CSS_SELECTOR, ".bench"))
+    chromium.get(f"{live_server.url}/formulas/check/")
+    chromium.find_element(By.ID, "id_text").send_keys("99% isopropyl 751 ml, glycerin 14 ml")
+    wait.until(lambda _: Draft.objects.filter(page="check").exists())
+    chromium.get(f"{live_server.url}/shelf/")
+    chromium.get(f"{live_server.url}/formulas/check/")
+    assert "“99% isopropyl 751 ml, glycerin 14 ml”" in chromium.find_element(By.CSS_SELECTOR, ".left-here").text
+    chromium.find_element(By.CSS_SELECTOR, "button[value='resume']").click()
+    wait.until(lambda browser: browser.find_element(By.ID, "id_text").get_attribute("value").startswith("99% iso"))
+    chromium.find_element(By.CSS_SELECTOR, "button[value='read']").click()
+    wait.until(lambda browser: browser.find_elements(By.ID, "keep-name"))
+    assert not chromium.find_elements(By.CSS_SELECTOR, ".left-here"), (
+        "it is offered on the way in, and not beside the work"
+    )

@@ -5,9 +5,11 @@ against the journal told once more (tests/batches/retold.py).
 """
 
 import random
+import time
 from collections.abc import Callable
 
 import pytest
+from django.db import OperationalError
 from selenium.webdriver.common.by import By
 from selenium.webdriver.support.ui import Select
 
@@ -222,6 +224,17 @@ def slips_of(batch: Batch, at: dict[str, Callable[[Family], None]], seed: int) -
     return drawn
 
 
+def stocked(workshop, material: str) -> None:
+    """Another bottle on the shelf, once the page that was just opened lets go of it."""
+    for _ in range(20):
+        try:
+            Stock.objects.create(workshop=workshop, material=material, name=OTHER, amount_value=20, amount_unit="kg")
+            return
+        except OperationalError:  # the tests' database is in memory, where a reader locks a table
+            time.sleep(0.2)
+    raise AssertionError("the shelf stayed locked")
+
+
 @pytest.mark.parametrize(
     ("start", "at", "label"),
     [
@@ -280,7 +293,7 @@ def test_a_family_from_formula_to_label(hand, workshop, start: str, at, label: l
     family.begin(start)
     bottled_from = random.Random(SEED).randrange(len(family.batch.lines.all()))
     material = family.batch.lines.get(position=bottled_from).material
-    Stock.objects.create(workshop=workshop, material=material, name=OTHER, amount_value=20, amount_unit="kg")
+    stocked(workshop, material)
     family.make(at, slips_of(family.batch, at, SEED))
     family.other_bottle(bottled_from)
     told_by_the_rows(family.batch)
