@@ -19,6 +19,7 @@ PUT_RIGHT = [
     "{x} {old}, no, make that {new}. Mix it.",
     "{x} {old}, wait, {new}. Mix it.",
     "{x} {old} (sorry, {new}). Mix.",
+    "{old} (sorry, {new}) of {x}. Mix.",
     "{old} {x} - or rather {new}. Mix.",
     "{x} {old}, I beg your pardon, {new}. Mix.",
     "{x}, {old}, let me look, no, {new}. Mix.",

@@ -60,7 +60,7 @@ LEFT_OVER = [
     ("Washing soda (500 g box) 50 g, water 1 L", "washing-soda", "50 g"),
     ("In winter 20 ml glycerin, in summer 10 ml. 800 ml 96% ethanol, 190 ml water.", "glycerol", "10 mL"),
     # another kind of measure, the same again, further off, and what all of it comes to are none of it
-    ("200 g soap flakes in a pan, 3 L they say, 10 g salt", "bar-soap", None),
+    ("My sister uses 50 g of borax, I use 30 ml. 1 L water.", "borax", None),
     ("200 g soap flakes, the box says 200 g, 1 L water", "bar-soap", None),
     ("Salt 200 g." + " It rained." * 6 + " Then 300 g.", "salt", None),
     ("Soap 200 g, salt 50 g, they say 250 g", "salt", None),
@@ -76,6 +76,11 @@ def test_an_amount_left_over_is_asked_of_the_line_before_it(text: str, material:
     assert (None if found is None else str(found.amount)) == other
     asked = [one for one in findings_of(recipe) if one.rule == "line-unsure" and at in one.lines]
     assert bool(asked) == (other is not None)
+
+
+def test_what_is_told_twice_is_asked_about_once_whatever_is_left_over() -> None:
+    recipe = read_recipe("Borax 50 g. Then borax 40 g, I use 30 g. 1 L water.", "metric")
+    assert [(line.claims.twice, line.claims.another) for line in recipe.lines[:2]] == [(True, None)] * 2
 
 
 def test_of_a_long_account_no_line_is_sure() -> None:

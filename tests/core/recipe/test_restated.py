@@ -48,7 +48,19 @@ LEFT = [
     ("1 L water, borax 50 g, no washing soda.", ("borax", "", "50 g")),
     ("1 L water, borax 50 g. Sorry, no washing soda in the shop.", ("borax", "", "50 g")),
     ("1 L water, a cup of vinegar, sorry, the phone. Mix.", ("white-vinegar", "", "1 cup")),
+    ("Ethanol 96 %, no 70 % for me, 800 ml, water 200 ml.", ("ethanol", "96 % v/v", "800 ml")),
+    # of two strengths, or two of the thing, only the maker knows which
+    (
+        "Peroxide 3 % 40 ml, peroxide 12 % 10 ml. Correction: the peroxide is 6 %.",
+        ("hydrogen-peroxide", "3 % w/v", "40 ml"),
+    ),
+    (
+        "Peroxide 3 % 40 ml, peroxide 12 % 10 ml. Correction: the peroxide is 6 %.",
+        ("hydrogen-peroxide", "12 % w/v", "10 ml"),
+    ),
+    ("Borax 50 g, later borax 20 g. Sorry, washing soda, not borax. 1 L water.", ("borax", "", "50 g")),
     # a strength stands beside what is taken back, and need not be the other's
+    ("50 ml of 5 % bleach, sorry, vinegar, 1 L water", ("sodium-hypochlorite", "5 % w/w", "50 ml")),
     ("Bleach 5 % 50 ml, sorry, vinegar, 1 L water", ("sodium-hypochlorite", "5 % w/w", "50 ml")),
 ]
 
@@ -86,7 +98,8 @@ def test_a_second_strength_of_one_stock_is_asked_about(text: str, other: str) ->
     "text",
     [
         "Isopropyl 70 % 400 ml, isopropyl 91 % 100 ml, aloe 200 ml",  # two bottles, each with its amount
-        "Isopropyl 70 % 400 ml, a splash of 91 % isopropyl, aloe 200 ml",  # some of it, however much
+        "Isopropyl 70 % 400 ml, aloe 200 ml. Then a splash of 91 % isopropyl.",  # some of it, however much
+        "Isopropyl 70 % 400 ml, isopropyl 91 % 100 ml, aloe 200 ml. The 99 % isopropyl burns.",  # of which of the two?
         "Isopropyl 70 % 400 ml, aloe 200 ml. The 70 % isopropyl first.",  # the same again
     ],
 )

@@ -84,3 +84,10 @@ def test_of_a_danger_the_graver_question_is_asked_and_once() -> None:
     assert len(asked) == 1
     assert "Does bleach (sodium hypochlorite) go into this mix?" in asked[0].text
     assert not [one for one in findings_of(recipe) if one.rule == asked[0].rule and one.severity is Severity.STOP]
+
+
+def test_of_two_that_are_taken_back_each_is_asked_about() -> None:
+    text = "1 L water, 100 g castile soap, bleach 5 % 50 ml. Mix. Scratch the bleach. Scratch the water."
+    asked = [one for one in findings_of(read_recipe(text)) if one.severity is Severity.ASK and "go in" in one.text]
+    assert [one.lines for one in asked if one.rule == "line-unsure"] == [(0,)]
+    assert [one.rule for one in asked if 2 in one.lines] == ["bleach-mixed"]

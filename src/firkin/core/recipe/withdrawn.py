@@ -83,9 +83,7 @@ def withdrawn(recipe: Recipe, plain: str) -> Recipe:
 def _taken_out(plain: str) -> Iterator[tuple[int, str]]:
     """Where what is taken back, and what it is."""
     for _, one in said_in(plain, _HINTS, (*_FORMS, _NO)):
-        material = find(one["name"])
-        if material.known:
-            yield one.start(), material.written
+        yield one.start(), find(one["name"]).written
 
 
 def _is_taken(line: HeardLine, taken: list[tuple[int, str]]) -> bool:
