@@ -127,6 +127,10 @@ FOUND += [
         "100 g SLES 70 %, 140 g betaine 30 %, 60 g vinegar 5 %, 10 g salt",
         [("sles", "70", 100.0), ("betaine", "30", 140.0), ("white-vinegar", "5", 60.0), ("salt", "", 10.0)],
     ),
+    (  # the first line is so long that a mail would have broken it
+        "For one bottle: half a teaspoon of isopropyl alcohol, 91 %\n3 ml of xanthan gum\n1.5 cups of peroxide, 3 %",
+        [("isopropanol", "91", 0.5), ("xanthan-gum", "", 3.0), ("hydrogen-peroxide", "3", 1.5)],
+    ),
     (  # two that come to a hundred
         "ethanol; 95 %; 15 g\nbleach; 5 %; 400 g",
         [("ethanol", "95", 15.0), ("sodium-hypochlorite", "5", 400.0)],
@@ -139,6 +143,7 @@ LEFT = [
     ("ethanol; 60 %; 600 g\nwater; 35 %; 350 g\nglycerol; 5 %; 50 g", [("ethanol", "", 600.0), ("water", "", 350.0), ("glycerol", "", 50.0)]),
     ("ethanol; 60 %; 6 g\nwater; 35 %; 5 g\nglycerol; 5 %; 3 g", [("ethanol", "", 6.0), ("water", "", 5.0), ("glycerol", "", 3.0)]),
     ("Take 20 g. salt, 30 g. sugar and 1 l. water", [("salt", "", 20.0), ("raw-sugar", "", 30.0), ("water", "", 1.0)]),
+    ("aloe gel, 2 cups of 91 percent", [("aloe-gel", "", None), ("isopropanol", "91", 2.0)]),
     ("aloe gel 1 cup, 2 cups of 91 percent", [("aloe-gel", "", 1.0), ("isopropanol", "91", 2.0)]),
 ]  # fmt: skip
 

@@ -72,6 +72,15 @@ def test_another_choice_is_asked_about_and_not_simply_counted(text: str, asked: 
     assert len(questions) == len(asked)
 
 
+def test_a_choice_of_two_amounts_is_one_question() -> None:
+    asked = [
+        one.text
+        for one in findings_of(read_recipe("1 L water, 30 g salt or 40 g salt"))
+        if one.severity is Severity.ASK
+    ]
+    assert asked == ["Salt stands here twice: 30 g and 40 g. Do both go in?"]
+
+
 def test_what_is_taken_back_before_it_is_named_is_another_one() -> None:
     recipe = read_recipe("Scratch the glycerin. New one: 1 L water, 100 g castile soap, 20 ml glycerin.")
     assert not [line for line in recipe.lines if line.claims.talked]
