@@ -143,7 +143,7 @@ LEFT = [
     ("ethanol; 60 %; 600 g\nwater; 35 %; 350 g\nglycerol; 5 %; 50 g", [("ethanol", "", 600.0), ("water", "", 350.0), ("glycerol", "", 50.0)]),
     ("ethanol; 60 %; 6 g\nwater; 35 %; 5 g\nglycerol; 5 %; 3 g", [("ethanol", "", 6.0), ("water", "", 5.0), ("glycerol", "", 3.0)]),
     ("Take 20 g. salt, 30 g. sugar and 1 l. water", [("salt", "", 20.0), ("raw-sugar", "", 30.0), ("water", "", 1.0)]),
-    ("aloe gel, 2 cups of 91 percent", [("aloe-gel", "", None), ("isopropanol", "91", 2.0)]),
+    ("aloe gel, 2 cups of 91 percent", [("isopropanol", "91", 2.0)]),
     ("aloe gel 1 cup, 2 cups of 91 percent", [("aloe-gel", "", 1.0), ("isopropanol", "91", 2.0)]),
 ]  # fmt: skip
 
