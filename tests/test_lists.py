@@ -120,8 +120,8 @@ def test_what_was_read_wrong_once_is_read(text: str, meant: list[Line]) -> None:
 
 FOUND += [
     (  # not as the amounts are, so no shares
-        "SLES, 70 %, 200 g. Betaine, 30 %, 100 g. Vinegar, 5 %, 50 g.",
-        [("sles", "70", 200.0), ("betaine", "30", 100.0), ("white-vinegar", "5", 50.0)],
+        "SLES, 70 %, 20 g. Betaine, 30 %, 400 g. Vinegar, 5 %, 50 g.",
+        [("sles", "70", 20.0), ("betaine", "30", 400.0), ("white-vinegar", "5", 50.0)],
     ),
     (  # as the next amounts are, by chance
         "100 g SLES 70 %, 140 g betaine 30 %, 60 g vinegar 5 %, 10 g salt",
