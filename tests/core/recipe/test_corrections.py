@@ -90,6 +90,9 @@ LEFT = [
     ("1 L water, 20 ml glycerin, not 30 ml. Mix.", "glycerol", [20.0]),
     ("100 g castile soap, 1 L water. Only 50 g of the soap at first. The rest later.", "castile-soap", [100.0]),
     ("1 L water, or rather more. Castile 100 g.", "water", [1.0]),
+    ("1 L water, 100 g salt. Drop the salt 5 g at a time.", "salt", [100.0]),
+    ("2 L water, 100 g soap flakes. Boil it. The water is now 1 L.", "water", [2.0]),
+    ("2 L water, 100 g soap flakes. Bring the water 1 L to the boil.", "water", [2.0]),
     ("Sorry, no scales. 20 ml glycerin, 1 L water.", "glycerol", [20.0]),
     # two of it stand before: which of them, only the maker knows
     ("Salt 20 g in the pot. Later salt 30 g on top. 1 L water. The salt should be 25 g.", "salt", [20.0, 30.0]),

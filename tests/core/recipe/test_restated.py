@@ -49,6 +49,11 @@ LEFT = [
     ("1 L water, borax 50 g. Sorry, no washing soda in the shop.", ("borax", "", "50 g")),
     ("1 L water, a cup of vinegar, sorry, the phone. Mix.", ("white-vinegar", "", "1 cup")),
     ("Ethanol 96 %, no 70 % for me, 800 ml, water 200 ml.", ("ethanol", "96 % v/v", "800 ml")),
+    (
+        "1 L water, 50 g washing soda, 20 g baking soda. Washing soda, not baking soda, does the work.",
+        ("baking-soda", "", "20 g"),
+    ),
+    ("1 L water, bleach 5 % 20 ml, vinegar 50 ml. Water, not vinegar.", ("white-vinegar", "", "50 ml")),
     # of two strengths, or two of the thing, only the maker knows which
     (
         "Peroxide 3 % 40 ml, peroxide 12 % 10 ml. Correction: the peroxide is 6 %.",

@@ -148,7 +148,8 @@ def _bare(name: str) -> str:
 
 #: Nothing more is said of it: a sign, the end, or a word that goes on with something else.
 _END = re.compile(
-    r"\s*(?:[.,;:!?)…\n–—-]|$)|\s+(?:instead|now|of it|of that|please|and|then|in|into|to|at|by the way)\b"
+    r"\s*(?:[.,;:!?)…\n–—-]|$)"
+    r"|\s+(?:instead|now|of it|of that|please|and|then|in|into|to|at(?! a (?:time|go)\b)|by the way)\b"
 )
 
 
@@ -182,10 +183,11 @@ SAID_WRONG = (
 _FORMS = (
     # "the borax, make that 30 g", "the glycerin should be 20 ml"
     rf"{WELL}{_NAME},?\s+(?:make (?:that|it)|should(?: really)? (?:be|have been|read)|ought to (?:be|have been)"
-    rf"|(?:wants|needs) to be|(?:is|was) (?:meant|supposed) to be|is (?:actually|really)|must be|is now)\s+{_NEW}",
+    rf"|(?:wants|needs) to be|(?:is|was) (?:meant|supposed) to be|is (?:actually|really))\s+{_NEW}",
     # "make the borax 30 g", "change the glycerin to 20 ml", "bring the salt down to 30 g"
-    rf"{WELL}(?:then )?(?:i'?d )?(?:make|change|correct|cut|bring|drop|reduce|lower|raise|up)\s+{_NAME}\s+"
-    rf"(?:(?:down|up|back)\s+)?(?:to\s+)?{_NEW}",
+    rf"{WELL}(?:then )?(?:i'?d )?make\s+{_NAME}\s+{_NEW}",
+    rf"{WELL}(?:then )?(?:i'?d )?(?:change|correct|cut|bring|drop|reduce|lower|raise|up)\s+{_NAME}\s+"
+    rf"(?:(?:down|up|back)\s+)?to\s+{_NEW}",
     # "correction: borax 30 g", "I meant 20 ml of glycerin"
     rf"{WELL}{SAID_WRONG}(?:(?:it'?s|it is|that'?s)\s+)?{_NAME}[,:]?\s+(?:{_IS}\s+)?{_NEW}",
     rf"{WELL}{SAID_WRONG}(?:(?:it'?s|it is|that'?s|it should be)\s+)?{_NEW}\s+{_NAME}",
@@ -208,7 +210,7 @@ _BEHIND = (
 #: Any word a correction of one of these forms cannot do without.
 _HINTS = (
     *("in fact", "next time", "these days", "nowadays", "make ", "should", "ought to", "to be ", "actually", "really"),
-    *("must be", "is now", "change", "correct", "cut", "bring", "drop", "reduce", "lower", "raise", "up "),
+    *("change", "correct", "cut", "bring", "drop", "reduce", "lower", "raise", "up "),
     *("erratum", "typo", "mis", "wrong", "meant", "i said", "i wrote", "i put", "i typed", "told you", "did i"),
     *("instead", "rather", "not", "too much", "too little"),
 )

@@ -137,11 +137,15 @@ _THEN = re.compile(
 )
 _GAP_BEFORE = re.compile(r"(?:[,;.:(…!–—-]|\s){1,4}(?:oh |ah |um+ )?$", re.IGNORECASE)
 _THING = r"[^\W\d_][^\W_]*(?:[ -][^\W_]+){0,3}?"
+#: Without one of these "water, not vinegar" puts nothing right: it says what to take.
+_CUE = r"(?:(?:sorry|oops|edit|correction|erratum|typo|wait|no|actually|i meant|i mean|where i said)[,:.!]*\s+){1,4}"
 _NOT_THAT = tuple(
-    re.compile(rf"{WELL}{form}(?=\s*(?:[.,;:!?)…\n]|$))", re.IGNORECASE)
+    re.compile(
+        rf"(?:(?:oh|and|also|but|so|p\.?\s?s\.?)[,:.!]*\s+){{0,2}}{form}(?=\s*(?:[.,;:!?)…\n]|$))", re.IGNORECASE
+    )
     for form in (
         # "sorry, washing soda, not borax"
-        rf"(?:{SAID_WRONG})?(?:(?:it'?s|it is|it was|that'?s|i meant|i mean)\s+)?(?:the\s+)?(?P<new>{_THING})"
+        rf"(?:{SAID_WRONG}|{_CUE})(?:(?:it'?s|it is|it was|that'?s|i meant|i mean)\s+)?(?:the\s+)?(?P<new>{_THING})"
         rf",?\s+(?:and\s+)?not\s+(?:the\s+)?(?P<old>{_THING})",
         # "where it says borax I meant washing soda"
         rf"where (?:it says|{I_SAID})\s+(?:the\s+)?(?P<old>{_THING})(?: above)?,?\s+{MEANT}\s+(?:the\s+)?"
