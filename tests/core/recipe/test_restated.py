@@ -54,6 +54,7 @@ LEFT = [
         ("baking-soda", "", "20 g"),
     ),
     ("1 L water, bleach 5 % 20 ml, vinegar 50 ml. Water, not vinegar.", ("white-vinegar", "", "50 ml")),
+    ("Ethanol 96 % 800 ml, water 200 ml. The mix is 76 %, not 96.", ("ethanol", "96 % v/v", "800 ml")),
     # of two strengths, or two of the thing, only the maker knows which
     (
         "Peroxide 3 % 40 ml, peroxide 12 % 10 ml. Correction: the peroxide is 6 %.",

@@ -92,6 +92,8 @@ def _value(told: str) -> float:
 def _told_before(text: str, said: re.Match[str]) -> list[re.Match[str]]:
     """The places before where the strength stands that is put right; none where it is not plain which that is."""
     old, name = said.groupdict().get("old"), said.groupdict().get("name")
+    if name and name.lower() not in (*_ANY_ALCOHOL, *_A_BOTTLE) and names().fullmatch(name) is None:
+        return []  # "the mix is 76 %, not 96"
     before = [one for one in _percents(text) if one.start() < said.start()][-_MOST_BEFORE:]
     if old:
         before = [one for one in before if _value(one.group()) == _value(old)]
@@ -113,6 +115,7 @@ def _percents(text: str) -> tuple[re.Match[str], ...]:
 _NEAR = 40
 _MOST_BEFORE = 100
 _ANY_ALCOHOL = frozenset({"alcohol", "spirit", "spirits", "rubbing alcohol"})
+_A_BOTTLE = frozenset({"bottle", "label", "can", "stock"})
 _ALCOHOLS = re.compile(
     r"\b(?:(?:ethyl |isopropyl |rubbing |surgical )?alcohol|ethanol|isoprop\w+|ipa|spirits?)\b", re.I
 )
